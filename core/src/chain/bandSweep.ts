@@ -1,0 +1,97 @@
+import { complex } from '../complex.ts'
+import { interpolateReflection, reflectionAt } from '../load/load.ts'
+import { swrOf } from '../load/reflection.ts'
+import { foldbackAt } from '../source/transmitter.ts'
+import {
+  type Chain,
+  checkChain,
+  newPhasors,
+  newWaves,
+  referenceOf,
+  sourceScale,
+  walk,
+  wavesAt,
+} from './chain.ts'
+import { phases } from './phaseRange.ts'
+
+/**
+ * One chain over n frequencies; every array has n entries. NaN where the load was not measured.
+ * Where only the antenna's SWR is known the figures are the middle of their range over all phases,
+ * and `antennaWLow`/`antennaWHigh` bound the watts; elsewhere these equal `antennaW`.
+ */
+export interface BandSweep {
+  frequencyHz: Float64Array
+  antennaW: Float64Array
+  antennaWLow: Float64Array
+  antennaWHigh: Float64Array
+  transmitterNetW: Float64Array
+  swrAtTransmitter: Float64Array
+  swrAtAntenna: Float64Array
+}
+
+/** `count` frequencies from `lowHz` to `highHz`, evenly spaced. */
+export const frequencyGrid = (lowHz: number, highHz: number, count: number): Float64Array =>
+  Float64Array.from({ length: count }, (_, i) => lowHz + ((highHz - lowHz) * i) / (count - 1))
+
+const SWEEP_PHASES = 36
+
+/**
+ * Watts and SWR of a chain over frequency at one power setting. O(n · stages), nothing allocated
+ * per frequency.
+ */
+export function sweepBand(chain: Chain, frequencyHz: Float64Array, powerW: number): BandSweep {
+  checkChain(chain, { frequencyHz: frequencyHz[0] ?? NaN, powerW })
+  const n = frequencyHz.length
+  const result: BandSweep = {
+    frequencyHz,
+    antennaW: new Float64Array(n),
+    antennaWLow: new Float64Array(n).fill(Infinity),
+    antennaWHigh: new Float64Array(n).fill(-Infinity),
+    transmitterNetW: new Float64Array(n),
+    swrAtTransmitter: new Float64Array(n),
+    swrAtAntenna: new Float64Array(n),
+  }
+  const turns = chain.load.kind === 'swr' ? phases(SWEEP_PHASES) : [0]
+  for (const phase of turns) sweepOnce(chain, powerW, phase, 1 / turns.length, result)
+  for (let i = 0; i < n; i++)
+    result.antennaW[i] = (result.antennaWLow[i]! + result.antennaWHigh[i]!) / 2
+  return result
+}
+
+/** One pass at one load phase; averages are accumulated with `weight`. */
+function sweepOnce(
+  chain: Chain,
+  powerW: number,
+  phase: number,
+  weight: number,
+  out: BandSweep,
+): void {
+  const reference = referenceOf(chain)
+  const last = chain.stages.length
+  const phasors = newPhasors(last)
+  const waves = newWaves()
+  const rho = new Float64Array(2)
+  const load = chain.load
+  const reflection =
+    load.kind === 'sweep' ? complex(0) : { ...reflectionAt(load, 0, reference, phase) }
+  for (let i = 0; i < out.frequencyHz.length; i++) {
+    const hz = out.frequencyHz[i]!
+    if (load.kind === 'sweep') {
+      const known = interpolateReflection(load, hz, rho)
+      reflection.re = known ? rho[0]! : NaN
+      reflection.im = known ? rho[1]! : NaN
+    }
+    walk(chain.stages, hz, reference, reflection, phasors)
+    wavesAt(phasors, 0, reference, waves)
+    const swr = swrOf(waves.rho)
+    const foldback = foldbackAt(chain.transmitter.foldback, swr)
+    const scale = sourceScale(chain.transmitter, powerW, foldback, waves)
+    out.swrAtTransmitter[i]! += swr * weight
+    out.transmitterNetW[i]! += waves.net * scale * weight
+    wavesAt(phasors, last, reference, waves)
+    const antennaW = waves.net * scale
+    if (!(antennaW >= out.antennaWLow[i]!)) out.antennaWLow[i] = antennaW
+    if (!(antennaW <= out.antennaWHigh[i]!)) out.antennaWHigh[i] = antennaW
+    out.swrAtAntenna[i]! += swrOf(waves.rho) * weight
+  }
+}

@@ -1,0 +1,57 @@
+import { lossDb } from '../units/decibel.ts'
+import type { Solution } from './solve.ts'
+
+/** One line of the account from the set power to the antenna. */
+export interface LedgerRow {
+  /** Index of the stage, or −1 for what the transmitter itself keeps back. */
+  stage: number
+  inW: number
+  outW: number
+  lossDb: number
+  lossW: number
+  /** Of everything lost between the setting and the antenna, 0 … 1. */
+  share: number
+  /** SWR at the plane behind it. */
+  swrAfter: number
+}
+
+export interface Ledger {
+  rows: LedgerRow[]
+  settingW: number
+  antennaW: number
+  lostW: number
+  lossDb: number
+  /** What the transmitter keeps back, in its two parts. */
+  heldBack: { foldbackW: number; reflectedW: number }
+}
+
+/** The account of a solved chain. Its losses add up to setting − antenna. */
+export function ledgerOf(solution: Solution): Ledger {
+  const { settingW, antennaW, transmitterNetW, planes } = solution
+  const lostW = settingW - antennaW
+  const share = (watts: number) => (lostW > 0 ? watts / lostW : 0)
+  const row = (stage: number, inW: number, outW: number, swrAfter: number): LedgerRow => ({
+    stage,
+    inW,
+    outW,
+    lossDb: lossDb(inW, outW),
+    lossW: inW - outW,
+    share: share(inW - outW),
+    swrAfter,
+  })
+  const held = settingW - transmitterNetW
+  const foldbackW = settingW * (1 - solution.foldback)
+  return {
+    rows: [
+      row(-1, settingW, transmitterNetW, planes[0]!.swr),
+      ...solution.stages.map((_, k) =>
+        row(k, planes[k]!.netW, planes[k + 1]!.netW, planes[k + 1]!.swr),
+      ),
+    ],
+    settingW,
+    antennaW,
+    lostW,
+    lossDb: lossDb(settingW, antennaW),
+    heldBack: { foldbackW, reflectedW: held - foldbackW },
+  }
+}

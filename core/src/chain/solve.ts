@@ -1,0 +1,180 @@
+import { type Complex, complex, divide, magnitude } from '../complex.ts'
+import { InputError } from '../errors.ts'
+import { isExtrapolated } from '../line/cable.ts'
+import { lineConstants, matchedLossDb } from '../line/constants.ts'
+import { type Extreme, lineProfiles, maximumOf } from '../line/standingWave.ts'
+import { reflectionAt } from '../load/load.ts'
+import { swrOf } from '../load/reflection.ts'
+import { foldbackAt } from '../source/transmitter.ts'
+import type { LineStage } from '../stages/line.ts'
+import { lossDb } from '../units/decibel.ts'
+import {
+  type Chain,
+  checkChain,
+  newPhasors,
+  newWaves,
+  type OperatingPoint,
+  type Phasors,
+  referenceOf,
+  sourceScale,
+  walk,
+  wavesAt,
+} from './chain.ts'
+
+/** What a perfect instrument would read at one plane. Phasors are RMS, powers PEP watts. */
+export interface PlaneState {
+  /** Looking toward the antenna. */
+  impedanceOhm: Complex
+  reflection: Complex
+  /** Infinite where everything comes back. */
+  swr: number
+  forwardW: number
+  reflectedW: number
+  netW: number
+  /** V and A; the common phase is arbitrary. */
+  voltage: Complex
+  current: Complex
+  voltageRms: number
+  currentRms: number
+}
+
+/** What only a cable section has. Places are metres from its antenna end. */
+export interface LineState {
+  matchedLossDb: number
+  maxVoltageRms: Extreme
+  maxCurrentRms: Extreme
+  maxHeatWPerM: Extreme
+  /** True where the attenuation is beyond the cable's data. */
+  extrapolated: boolean
+}
+
+export interface StageState {
+  /** Net power in less net power out: the ledger's watts add up. */
+  lossW: number
+  lossDb: number
+  line?: LineState
+}
+
+export interface Solution {
+  frequencyHz: number
+  /** What the transmitter is set to, PEP. */
+  settingW: number
+  /** Fraction of it that foldback leaves. */
+  foldback: number
+  /** Net power that leaves the transmitter. */
+  transmitterNetW: number
+  /** What reaches the antenna. */
+  antennaW: number
+  /** From plane 0 to the antenna. */
+  chainLossDb: number
+  /** Plane k is before stage k; the last one is the load. */
+  planes: PlaneState[]
+  stages: StageState[]
+}
+
+/**
+ * Solves a chain exactly at one frequency.
+ *
+ * @param phaseRad phase of the load's reflection where only its SWR is known
+ * @throws InputError with a path; OutOfRangeError where the load's sweep ends
+ */
+export function solveChain(chain: Chain, at: OperatingPoint, phaseRad = 0): Solution {
+  checkChain(chain, at)
+  const reference = referenceOf(chain)
+  const phasors = newPhasors(chain.stages.length)
+  walk(chain.stages, at.frequencyHz, reference, loadReflection(chain, at, phaseRad), phasors)
+
+  const waves = wavesAt(phasors, 0, reference, newWaves())
+  const foldback = foldbackAt(chain.transmitter.foldback, swrOf(waves.rho))
+  const scale = sourceScale(chain.transmitter, at.powerW, foldback, waves)
+  const amplitude = Math.sqrt(scale)
+  for (let i = 0; i < phasors.length; i++) phasors[i]! *= amplitude
+
+  const planes: PlaneState[] = []
+  for (let k = 0; k <= chain.stages.length; k++) planes.push(planeState(phasors, k, reference))
+  const stages = chain.stages.map((stage, k): StageState => {
+    const inW = planes[k]!.netW
+    const outW = planes[k + 1]!.netW
+    const state: StageState = { lossW: inW - outW, lossDb: lossDb(inW, outW) }
+    if (stage.kind === 'line' && !stage.bypassed)
+      state.line = lineState(stage, at.frequencyHz, planes[k + 1]!)
+    return state
+  })
+  const transmitterNetW = planes[0]!.netW
+  const antennaW = planes[planes.length - 1]!.netW
+  return {
+    frequencyHz: at.frequencyHz,
+    settingW: at.powerW,
+    foldback,
+    transmitterNetW,
+    antennaW,
+    chainLossDb: lossDb(transmitterNetW, antennaW),
+    planes,
+    stages,
+  }
+}
+
+function loadReflection(chain: Chain, at: OperatingPoint, phaseRad: number): Complex {
+  try {
+    return reflectionAt(chain.load, at.frequencyHz, referenceOf(chain), phaseRad)
+  } catch (error) {
+    throw error instanceof InputError ? error.within('load') : error
+  }
+}
+
+function planeState(phasors: Phasors, plane: number, referenceOhm: number): PlaneState {
+  const o = 4 * plane
+  const voltage = complex(phasors[o]!, phasors[o + 1])
+  const current = complex(phasors[o + 2]!, phasors[o + 3])
+  const { forward, reflected, net, rho } = wavesAt(phasors, plane, referenceOhm, newWaves())
+  const across = complex(current.re * referenceOhm, current.im * referenceOhm)
+  return {
+    impedanceOhm: divide(voltage, current),
+    reflection: divide(
+      complex(voltage.re - across.re, voltage.im - across.im),
+      complex(voltage.re + across.re, voltage.im + across.im),
+    ),
+    swr: swrOf(rho),
+    forwardW: forward,
+    reflectedW: reflected,
+    netW: net,
+    voltage,
+    current,
+    voltageRms: magnitude(voltage),
+    currentRms: magnitude(current),
+  }
+}
+
+const profilesBefore = (stage: LineStage, frequencyHz: number, { voltage, current }: PlaneState) =>
+  lineProfiles(lineConstants(stage.cable, frequencyHz), {
+    vRe: voltage.re,
+    vIm: voltage.im,
+    iRe: current.re,
+    iIm: current.im,
+  })
+
+function lineState(stage: LineStage, frequencyHz: number, loadEnd: PlaneState): LineState {
+  const profiles = profilesBefore(stage, frequencyHz, loadEnd)
+  const root = ({ value, fromLoadM }: Extreme): Extreme => ({ value: Math.sqrt(value), fromLoadM })
+  return {
+    matchedLossDb: matchedLossDb(lineConstants(stage.cable, frequencyHz), stage.lengthM),
+    maxVoltageRms: root(maximumOf(profiles.voltageSquared, stage.lengthM)),
+    maxCurrentRms: root(maximumOf(profiles.currentSquared, stage.lengthM)),
+    maxHeatWPerM: maximumOf(profiles.heatPerM, stage.lengthM),
+    extrapolated: isExtrapolated(stage.cable, frequencyHz),
+  }
+}
+
+/**
+ * Net power along a cable section of a solved chain, at `points` equal steps from its transmitter
+ * end to its antenna end, W.
+ */
+export function netAlongLine(
+  stage: LineStage,
+  solution: Solution,
+  index: number,
+  points: number,
+): number[] {
+  const { netW } = profilesBefore(stage, solution.frequencyHz, solution.planes[index + 1]!)
+  return Array.from({ length: points }, (_, p) => netW(stage.lengthM * (1 - p / (points - 1))))
+}

@@ -1,0 +1,20 @@
+/** A complex number, in whatever unit its name says. */
+export interface Complex {
+  re: number
+  im: number
+}
+
+export const complex = (re: number, im = 0): Complex => ({ re, im })
+
+export const magnitude = (z: Complex): number => Math.hypot(z.re, z.im)
+
+export const multiply = (a: Complex, b: Complex): Complex => ({
+  re: a.re * b.re - a.im * b.im,
+  im: a.re * b.im + a.im * b.re,
+})
+
+/** a / b. Division by zero gives infinities, as an open circuit should. */
+export const divide = (a: Complex, b: Complex): Complex => {
+  const d = b.re * b.re + b.im * b.im
+  return { re: (a.re * b.re + a.im * b.im) / d, im: (a.im * b.re - a.re * b.im) / d }
+}

@@ -1,0 +1,31 @@
+/**
+ * The electrical class of a coaxial cable. Attenuation follows α(f) = k₁·√f + k₂·f; both parts are
+ * stated as dB per 100 m at 1 MHz.
+ */
+export interface Cable {
+  z0Ohm: number
+  velocityFactor: number
+  /** k₁: conductor loss, dB per 100 m at 1 MHz, growing as √f. */
+  k1DbPer100m: number
+  /** k₂: dielectric loss, dB per 100 m at 1 MHz, growing as f. */
+  k2DbPer100m: number
+  /** Highest frequency the data sheet covers; above it results are extrapolated. */
+  maxHz?: number | undefined
+}
+
+/** Below this frequency the skin-effect law α ∝ √f is no longer trusted. */
+export const SKIN_EFFECT_FLOOR_HZ = 1e6
+
+export const conductorDbPer100m = (cable: Cable, frequencyHz: number): number =>
+  cable.k1DbPer100m * Math.sqrt(frequencyHz / 1e6)
+
+export const dielectricDbPer100m = (cable: Cable, frequencyHz: number): number =>
+  (cable.k2DbPer100m * frequencyHz) / 1e6
+
+/** Data-sheet (nominal) attenuation, dB per 100 m. */
+export const attenuationDbPer100m = (cable: Cable, frequencyHz: number): number =>
+  conductorDbPer100m(cable, frequencyHz) + dielectricDbPer100m(cable, frequencyHz)
+
+/** True where α(f) is a guess: below 1 MHz or above what the data sheet covers. */
+export const isExtrapolated = (cable: Cable, frequencyHz: number): boolean =>
+  frequencyHz < SKIN_EFFECT_FLOOR_HZ || frequencyHz > (cable.maxHz ?? Infinity)

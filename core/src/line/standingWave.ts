@@ -1,0 +1,155 @@
+/**
+ * Voltage, current and heat along a line, exactly.
+ *
+ * At a distance x from the load end, V(x) = a·e^(γx) + b·e^(−γx), so |V|², |I|² and the heat per
+ * metre are all of one form: A·e^(2αx) + B·e^(−2αx) + C·cos(2βx + φ). This file knows that form.
+ */
+import type { LineConstants } from './constants.ts'
+
+/** Phasors (RMS) at the load end of a line. */
+export interface LineEnd {
+  vRe: number
+  vIm: number
+  iRe: number
+  iIm: number
+}
+
+/** A·e^(2αx) + B·e^(−2αx) + C·cos(2βx + φ) for x metres from the load end. */
+export interface Profile {
+  growing: number
+  falling: number
+  ripple: number
+  phaseRad: number
+  alpha: number
+  beta: number
+}
+
+export const profileAt = (p: Profile, x: number): number =>
+  p.growing * Math.exp(2 * p.alpha * x) +
+  p.falling * Math.exp(-2 * p.alpha * x) +
+  p.ripple * Math.cos(2 * p.beta * x + p.phaseRad)
+
+export interface LineProfiles {
+  /** |V|², V². */
+  voltageSquared: Profile
+  /** |I|², A². */
+  currentSquared: Profile
+  /** |I|²·R + |V|²·G, W/m. */
+  heatPerM: Profile
+  /** Net power Re(V·I*), W. Its ripple comes from the complex Zc. */
+  netW: (xFromLoadM: number) => number
+}
+
+/** The profiles of a line whose load-end phasors are known. */
+export function lineProfiles(line: LineConstants, end: LineEnd): LineProfiles {
+  const { alpha, beta, zcRe, zcIm, rPerM, gPerM } = line
+  const ziRe = zcRe * end.iRe - zcIm * end.iIm
+  const ziIm = zcRe * end.iIm + zcIm * end.iRe
+  const aRe = (end.vRe + ziRe) / 2
+  const aIm = (end.vIm + ziIm) / 2
+  const bRe = (end.vRe - ziRe) / 2
+  const bIm = (end.vIm - ziIm) / 2
+  const growing = aRe * aRe + aIm * aIm
+  const falling = bRe * bRe + bIm * bIm
+  const ripple = 2 * Math.sqrt(growing * falling)
+  const phaseRad = Math.atan2(aIm, aRe) - Math.atan2(bIm, bRe)
+  const zc2 = zcRe * zcRe + zcIm * zcIm
+  const form = (even: number, odd: number): Profile => ({
+    growing: growing * even,
+    falling: falling * even,
+    ripple: ripple * odd,
+    phaseRad,
+    alpha,
+    beta,
+  })
+  return {
+    voltageSquared: form(1, 1),
+    currentSquared: form(1 / zc2, -1 / zc2),
+    heatPerM: form(rPerM / zc2 + gPerM, gPerM - rPerM / zc2),
+    // Re(V·I*) with V = P + Q, I = (P − Q)/Zc: (Re Zc·(|P|² − |Q|²) + 2·Im Zc·Im(P·Q*))/|Zc|².
+    netW: (x) =>
+      (zcRe * (growing * Math.exp(2 * alpha * x) - falling * Math.exp(-2 * alpha * x)) +
+        zcIm * ripple * Math.sin(2 * beta * x + phaseRad)) /
+      zc2,
+  }
+}
+
+export interface Extreme {
+  value: number
+  /** Where, metres from the load end of this line. */
+  fromLoadM: number
+}
+
+const SAMPLES_PER_PERIOD = 32
+const GOLDEN = (Math.sqrt(5) - 1) / 2
+
+/**
+ * The largest value of a profile on 0 … lengthM and its place.
+ *
+ * Only the first and the last half wavelength need to be searched: one period p further on, the
+ * cosine is the same and the rest, A·e^(2αx) + B·e^(−2αx), is convex. So the values at x, x + p,
+ * x + 2p … are convex too, and the largest of them is the first or the last.
+ */
+export function maximumOf(profile: Profile, lengthM: number): Extreme {
+  const period = Math.PI / profile.beta
+  if (lengthM <= 2 * period) return search(profile, 0, lengthM)
+  const near = search(profile, 0, period)
+  const far = search(profile, lengthM - period, lengthM)
+  return far.value > near.value ? far : near
+}
+
+/** Samples finely enough to see every hump, then refines each one. */
+function search(profile: Profile, from: number, to: number): Extreme {
+  const n = Math.max(8, Math.ceil(((to - from) * profile.beta * SAMPLES_PER_PERIOD) / Math.PI))
+  const step = (to - from) / n
+  const sample = (i: number) => (i < 0 || i > n ? -Infinity : profileAt(profile, from + i * step))
+  let best: Extreme = { value: -Infinity, fromLoadM: from }
+  let before = -Infinity
+  let here = sample(0)
+  for (let i = 0; i <= n; i++) {
+    const after = sample(i + 1)
+    if (here >= before && here >= after) {
+      const hump = refine(
+        profile,
+        Math.max(from, from + (i - 1) * step),
+        Math.min(to, from + (i + 1) * step),
+      )
+      if (hump.value > best.value) best = hump
+    }
+    before = here
+    here = after
+  }
+  return best
+}
+
+/** Golden-section search: the profile has one hump between two neighbours of the best sample. */
+function refine(profile: Profile, from: number, to: number): Extreme {
+  let low = from
+  let high = to
+  let x1 = high - GOLDEN * (high - low)
+  let x2 = low + GOLDEN * (high - low)
+  let f1 = profileAt(profile, x1)
+  let f2 = profileAt(profile, x2)
+  for (let i = 0; i < 40 && high - low > 1e-9 * to; i++) {
+    if (f1 < f2) {
+      low = x1
+      x1 = x2
+      f1 = f2
+      x2 = low + GOLDEN * (high - low)
+      f2 = profileAt(profile, x2)
+    } else {
+      high = x2
+      x2 = x1
+      f2 = f1
+      x1 = high - GOLDEN * (high - low)
+      f1 = profileAt(profile, x1)
+    }
+  }
+  // An end of the interval may be the maximum itself: a short line holds no hump.
+  let best: Extreme = { value: Math.max(f1, f2), fromLoadM: f1 > f2 ? x1 : x2 }
+  for (const x of [from, to]) {
+    const value = profileAt(profile, x)
+    if (value >= best.value) best = { value, fromLoadM: x }
+  }
+  return best
+}

@@ -1,0 +1,18 @@
+import { type Abcd, reactanceAt, writeThrough } from './twoPort.ts'
+
+/** A branch from the line to ground: R and X in series with each other, Ω. */
+export interface ShuntStage {
+  kind: 'shunt'
+  rOhm: number
+  xOhm: number
+  /** Where the reactance was stated, Hz; without it X is the same at every frequency. */
+  atHz?: number | undefined
+}
+
+export function writeShunt(stage: ShuntStage, frequencyHz: number, out: Abcd): void {
+  writeThrough(out)
+  const x = reactanceAt(stage.xOhm, stage.atHz, frequencyHz)
+  const d = stage.rOhm * stage.rOhm + x * x
+  out[4] = stage.rOhm / d
+  out[5] = -x / d
+}

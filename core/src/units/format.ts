@@ -1,0 +1,94 @@
+/** The one number formatter: figures with their unit, and no more digits than they deserve. */
+import { wattsToDbm } from './decibel.ts'
+
+/** Between a figure and its unit: a space that does not break. */
+const SPACE = '\u00a0'
+
+/** `value` with so many decimals, a true minus sign, ∞ and – for what is not a number. */
+export function decimals(value: number, places: number): string {
+  if (Number.isNaN(value)) return '–'
+  if (!Number.isFinite(value)) return value > 0 ? '∞' : '−∞'
+  const text = Math.abs(value).toFixed(places)
+  return value < 0 && Number(text) !== 0 ? `−${text}` : text
+}
+
+/** `value` to so many significant digits, without an exponent and without idle zeros in front. */
+export function significant(value: number, digits: number): string {
+  if (!Number.isFinite(value) || value === 0) return decimals(value, 0)
+  const rounded = Number(value.toPrecision(digits))
+  const exponent = Math.floor(Math.log10(Math.abs(rounded)))
+  return decimals(rounded, Math.min(Math.max(0, digits - 1 - exponent), 12))
+}
+
+/** A figure in its parts, so that an interface can set number and unit apart. */
+export interface Figure {
+  number: string
+  unit: string
+}
+
+export const figureText = ({ number, unit }: Figure): string =>
+  unit ? `${number}${SPACE}${unit}` : number
+
+export type PowerUnit = 'W' | 'dBm'
+export type LengthUnit = 'm' | 'ft'
+
+/** Watts as people say them: 1.25 kW, 73 W, 1.3 W, 0.24 W, 8 mW; or dBm. */
+export function powerFigure(watts: number, unit: PowerUnit = 'W'): Figure {
+  if (unit === 'dBm') return { number: decimals(wattsToDbm(watts), 1), unit: 'dBm' }
+  const size = Math.abs(watts)
+  if (size >= 999.5) return { number: significant(watts / 1000, 3), unit: 'kW' }
+  if (size >= 9.95) return { number: decimals(watts, 0), unit: 'W' }
+  if (size >= 0.995) return { number: decimals(watts, 1), unit: 'W' }
+  if (size >= 0.0995 || size === 0)
+    return { number: decimals(watts, size === 0 ? 0 : 2), unit: 'W' }
+  if (size >= 0.995e-3) return { number: significant(watts * 1000, 2), unit: 'mW' }
+  return { number: significant(watts * 1e6, 2), unit: 'µW' }
+}
+
+export const formatPower = (watts: number, unit: PowerUnit = 'W'): string =>
+  figureText(powerFigure(watts, unit))
+
+/** Loss or gain: two decimals under 1 dB, one above. */
+export const dbNumber = (db: number): string => decimals(db, Math.abs(db) < 0.995 ? 2 : 1)
+export const formatDb = (db: number): string => `${dbNumber(db)}${SPACE}dB`
+
+/** 1.62, 12.4, 54, ∞. */
+export const formatSwr = (swr: number): string =>
+  swr >= 99.5 ? (swr > 9999 ? '∞' : decimals(swr, 0)) : decimals(swr, swr < 9.995 ? 2 : 1)
+
+export function formatFrequency(hz: number): string {
+  if (!Number.isFinite(hz)) return '–'
+  const [size, unit] = hz >= 1e9 ? [1e9, 'GHz'] : hz >= 1e6 ? [1e6, 'MHz'] : [1e3, 'kHz']
+  const trimmed = (hz / size)
+    .toFixed(6)
+    .replace(/0{1,5}$/, '')
+    .replace(/\.$/, '')
+  const [whole = '', fraction = ''] = trimmed.split('.')
+  return `${whole}.${fraction.padEnd(unit === 'kHz' ? 1 : 3, '0')}${SPACE}${unit}`
+}
+
+const METRES_PER_FOOT = 0.3048
+
+/** 46 m, 1.2 m, 0.35 m; or feet (0.3048 m exactly). */
+export function lengthFigure(metres: number, unit: LengthUnit = 'm'): Figure {
+  const value = unit === 'ft' ? metres / METRES_PER_FOOT : metres
+  const places = Math.abs(value) >= 100 ? 0 : Math.abs(value) >= 1 ? 1 : 2
+  return { number: decimals(value, places).replace(/\.0+$/, ''), unit }
+}
+
+export const formatLength = (metres: number, unit: LengthUnit = 'm'): string =>
+  figureText(lengthFigure(metres, unit))
+
+/** 67 − j41 Ω. */
+export function formatImpedance({ re, im }: { re: number; im: number }): string {
+  if (!Number.isFinite(re) || Math.abs(re) > 1e6) return 'open circuit'
+  const digits = Math.hypot(re, im) < 10 ? 1 : 0
+  return `${decimals(re, digits)} ${im < 0 ? '−' : '+'} j${decimals(Math.abs(im), digits)}${SPACE}Ω`
+}
+
+export const formatVolt = (volt: number): string => `${significant(volt, 3)}${SPACE}V`
+export const formatAmpere = (ampere: number): string => `${significant(ampere, 3)}${SPACE}A`
+export const formatPercent = (fraction: number): string => {
+  const percent = fraction * 100
+  return `${decimals(percent, Math.abs(percent) < 9.95 ? 1 : 0)}${SPACE}%`
+}

@@ -1,0 +1,63 @@
+/** Random chains for properties: everything a station could hold, nothing that no circuit can be. */
+import fc from 'fast-check'
+import type { Chain, OperatingPoint, Stage } from '../src/index.ts'
+
+const between = (min: number, max: number) => fc.double({ min, max, noNaN: true })
+
+export const cable = fc.record({
+  z0Ohm: fc.constantFrom(50, 75),
+  velocityFactor: between(0.6, 0.95),
+  k1DbPer100m: between(0.1, 3),
+  k2DbPer100m: between(0, 0.01),
+})
+
+export const line = fc.record({
+  kind: fc.constant('line' as const),
+  lengthM: between(0.05, 80),
+  cable,
+})
+
+export const pad = fc.record({ kind: fc.constant('pad' as const), lossDb: between(0, 3) })
+
+export const series = fc.record({
+  kind: fc.constant('series' as const),
+  rOhm: between(0, 20),
+  xOhm: between(-200, 200),
+})
+
+export const shunt = fc.record({
+  kind: fc.constant('shunt' as const),
+  rOhm: between(1, 2000),
+  xOhm: between(-2000, 2000),
+})
+
+export const stage: fc.Arbitrary<Stage> = fc.oneof(line, pad, series, shunt)
+
+export const load = fc.record({
+  kind: fc.constant('fixed' as const),
+  rOhm: between(1, 1000),
+  xOhm: between(-1000, 1000),
+})
+
+export const transmitter = (
+  foldback: [number, number][] = [
+    [1.5, 1],
+    [3, 0.5],
+    [10, 0.1],
+  ],
+) =>
+  fc.record({
+    behaviour: fc.constantFrom('levelled' as const, 'peaked' as const),
+    foldback: fc.constantFrom<[number, number][]>([], foldback),
+  })
+
+export const chain: fc.Arbitrary<Chain> = fc.record({
+  transmitter: transmitter(),
+  stages: fc.array(stage, { maxLength: 8 }),
+  load,
+})
+
+export const operatingPoint: fc.Arbitrary<OperatingPoint> = fc.record({
+  frequencyHz: between(1.6e6, 500e6),
+  powerW: between(0.1, 1500),
+})
