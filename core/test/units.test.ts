@@ -21,7 +21,7 @@ describe('reading what people type', () => {
     ['7,1 MHz', 'frequency', 'MHz', 7.1e6],
     ['4,146', 'frequency', 'MHz', 4.146e6],
     ['7100k', 'frequency', 'MHz', 7.1e6],
-    ['156.8', 'frequency', 'MHz', 156.8e6],
+    ['156.45', 'frequency', 'MHz', 156.8e6],
     ['1.5k', 'power', 'W', 1500],
     ['20 dBm', 'power', 'W', 0.1],
     ['1.234,5 W', 'power', 'W', 1234.5],
@@ -84,7 +84,7 @@ test('figures carry their unit and no idle digits', () => {
   expect(formatSwr(53.84)).toBe('53.8')
   expect(formatSwr(Infinity)).toBe('∞')
   expect(formatFrequency(8.294e6)).toBe(nb('8.294 MHz'))
-  expect(formatFrequency(156.525e6)).toBe(nb('156.525 MHz'))
+  expect(formatFrequency(156.625e6)).toBe(nb('156.625 MHz'))
   expect(formatLength(12.192, 'ft')).toBe(nb('40 ft'))
   expect(formatImpedance({ re: 67.2, im: -40.9 })).toBe('67 − j41\u00a0Ω')
 })

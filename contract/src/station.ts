@@ -1,0 +1,103 @@
+import { z } from 'zod'
+import { cableSchema } from './cable.ts'
+import { transmitterSchema } from './chain.ts'
+import { note, shortText, swr, timestamp } from './fields.ts'
+import { idSchema } from './ids.ts'
+
+export const stationBodySchema = z
+  .object({
+    name: shortText('Station name'),
+    place: z.string().trim().max(120).default(''),
+    note: note.default(''),
+    /** The SWR the station wants to stay under. */
+    swrLimit: swr.default(2),
+  })
+  .meta({ id: 'StationBody' })
+export type StationBody = z.infer<typeof stationBodySchema>
+
+export const chainSummarySchema = z
+  .object({ id: idSchema, name: z.string(), revision: z.int(), savedAt: timestamp })
+  .meta({ id: 'ChainSummary' })
+export type ChainSummary = z.infer<typeof chainSummarySchema>
+
+/** Gear of the station's own: what a chain takes a copy of when it is put in. */
+export const gearBodySchema = z
+  .discriminatedUnion('kind', [
+    z.object({ kind: z.literal('cable'), document: cableSchema }),
+    z.object({ kind: z.literal('transmitter'), document: transmitterSchema }),
+  ])
+  .meta({ id: 'GearBody' })
+export type GearBody = z.infer<typeof gearBodySchema>
+
+export const gearSchema = z
+  .intersection(gearBodySchema, z.object({ id: idSchema }))
+  .meta({ id: 'Gear' })
+export type Gear = z.infer<typeof gearSchema>
+
+export const sweepSummarySchema = z
+  .object({
+    id: idSchema,
+    name: z.string(),
+    addedAt: timestamp,
+    pointCount: z.int(),
+    lowHz: z.number(),
+    highHz: z.number(),
+  })
+  .meta({ id: 'SweepSummary' })
+
+export const antennaSchema = z
+  .object({
+    id: idSchema,
+    name: z.string(),
+    note: z.string(),
+    /** Newest first. */
+    sweeps: z.array(sweepSummarySchema),
+  })
+  .meta({ id: 'Antenna' })
+export type Antenna = z.infer<typeof antennaSchema>
+
+export const stationSchema = stationBodySchema
+  .extend({
+    id: idSchema,
+    chains: z.array(chainSummarySchema),
+    gear: z.array(gearSchema),
+    antennas: z.array(antennaSchema),
+  })
+  .meta({ id: 'Station' })
+export type Station = z.infer<typeof stationSchema>
+
+export const stationListSchema = z.array(
+  z.object({
+    id: idSchema,
+    name: z.string(),
+    place: z.string(),
+    chains: z.array(chainSummarySchema),
+  }),
+)
+export type StationList = z.infer<typeof stationListSchema>
+
+export const antennaBodySchema = z
+  .object({
+    name: shortText('Antenna name'),
+    note: note.default(''),
+    sweepName: z.string().trim().max(80).default('sweep'),
+    /** The text of a Touchstone one-port file. */
+    touchstone: z.string().max(30_000_000),
+  })
+  .meta({ id: 'AntennaBody' })
+export type AntennaBody = z.input<typeof antennaBodySchema>
+export type AntennaFile = z.output<typeof antennaBodySchema>
+
+export const sweepSchema = z
+  .object({
+    id: idSchema,
+    antennaId: idSchema,
+    name: z.string(),
+    /** Reference that re and im are stated on, Ω. */
+    referenceOhm: z.number(),
+    frequencyHz: z.array(z.number()),
+    re: z.array(z.number()),
+    im: z.array(z.number()),
+  })
+  .meta({ id: 'Sweep' })
+export type Sweep = z.infer<typeof sweepSchema>

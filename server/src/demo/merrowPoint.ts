@@ -1,0 +1,161 @@
+/** Merrow Point Coastwatch: a made-up look-out post on a salt-marsh headland. */
+import { type CableDocument, CHAIN_DOCUMENT_VERSION, type ChainDocument } from '@saltline/contract'
+import { type CableClass, cableClasses } from '@saltline/core'
+
+export const stationId = 'merrow-point'
+
+export const station = {
+  name: 'Merrow Point',
+  place: 'Merrow Point Coastwatch, salt-marsh headland',
+  note: 'A volunteer look-out post. HF for the long passages, VHF for the bay.',
+  swrLimit: 2,
+}
+
+export const antennas = [
+  {
+    id: 'two-wire-vee',
+    sweepId: 'two-wire-vee-spring',
+    file: 'two-wire-vee-4-8mhz.s1p',
+    name: 'Two-wire vee',
+    note: 'Cut for 4 and 8 MHz, apex at 12 m. Fair on 12, hopeless on 6.',
+  },
+  {
+    id: 'ground-plane',
+    sweepId: 'ground-plane-spring',
+    file: 'ground-plane-marine-vhf.s1p',
+    name: 'Ground plane',
+    note: 'Quarter wave with drooping radials, 22 m up the mast.',
+  },
+  {
+    id: 'whip-8m',
+    sweepId: 'whip-8m-spring',
+    file: 'whip-8m.s1p',
+    name: '8 m whip',
+    note: 'On a 2 m post at the sea wall, six raised radials.',
+  },
+] as const
+
+/** A chain takes its own copy of a catalogue class. */
+export function cable(id: string): CableDocument {
+  const found: CableClass | undefined = cableClasses.find((entry) => entry.id === id)
+  if (!found) throw new Error(`no cable class ${id}`)
+  const { name, z0Ohm, velocityFactor, k1DbPer100m, k2DbPer100m, maxHz } = found
+  return { gearId: id, name, z0Ohm, velocityFactor, k1DbPer100m, k2DbPer100m, maxHz }
+}
+
+export const petrel = {
+  name: 'Petrel 125',
+  gearId: 'petrel-125',
+  ratedW: 125,
+  behaviour: 'levelled' as const,
+  foldback: [
+    [1, 1],
+    [1.5, 1],
+    [2, 0.85],
+    [3, 0.5],
+    [5, 0.25],
+    [10, 0.1],
+  ] as [number, number][],
+}
+
+export const dunlin = {
+  name: 'Dunlin 25',
+  gearId: 'dunlin-25',
+  ratedW: 25,
+  behaviour: 'levelled' as const,
+  foldback: [
+    [1, 1],
+    [2, 1],
+    [3, 0.6],
+    [6, 0.3],
+  ] as [number, number][],
+}
+
+const antenna = (index: 0 | 1 | 2) => ({
+  kind: 'antenna' as const,
+  name: antennas[index].name,
+  antennaId: antennas[index].id,
+  sweepId: antennas[index].sweepId,
+})
+
+const hfLongRun: ChainDocument = {
+  version: CHAIN_DOCUMENT_VERSION,
+  name: 'HF long run',
+  transmitter: petrel,
+  stages: [
+    { id: 'patch', kind: 'line', name: 'Patch lead', lengthM: 1.2, cable: cable('pe-5') },
+    { id: 'meter', kind: 'pad', part: 'meter', name: 'Wattmeter', lossDb: 0.06 },
+    { id: 'desk', kind: 'line', name: 'Desk lead', lengthM: 4, cable: cable('pe-5') },
+    { id: 'arrester', kind: 'pad', part: 'arrester', name: 'Arrester', lossDb: 0.07 },
+    { id: 'duct', kind: 'line', name: 'Duct run', lengthM: 46, cable: cable('foam-7') },
+    { id: 'choke', kind: 'pad', part: 'choke', name: 'Choke', lossDb: 0.15 },
+  ],
+  load: antenna(0),
+  channels: [
+    { id: 'c4', frequencyHz: 4.146e6, mode: 'voice', powerW: 125 },
+    { id: 'c6', frequencyHz: 6.224e6, mode: 'voice', powerW: 125 },
+    { id: 'c8', frequencyHz: 8.294e6, mode: 'voice', powerW: 125 },
+    { id: 'c12', frequencyHz: 12.353e6, mode: 'data', powerW: 125 },
+  ],
+}
+
+const vhfMast: ChainDocument = {
+  version: CHAIN_DOCUMENT_VERSION,
+  name: 'VHF mast',
+  transmitter: dunlin,
+  stages: [
+    { id: 'patch', kind: 'line', name: 'Patch lead', lengthM: 1, cable: cable('pe-5') },
+    { id: 'arrester', kind: 'pad', part: 'arrester', name: 'Arrester', lossDb: 0.15 },
+    { id: 'mast', kind: 'line', name: 'Mast run', lengthM: 38, cable: cable('foam-10') },
+    { id: 'joint', kind: 'pad', part: 'connector', name: 'Joint', lossDb: 0.05, atHz: 156e6 },
+    { id: 'tail', kind: 'line', name: 'Flexible tail', lengthM: 1.5, cable: cable('foam-5') },
+  ],
+  load: antenna(1),
+  channels: [
+    { id: 'c1', frequencyHz: 156.45e6, mode: 'FM', powerW: 25 },
+    { id: 'c2', frequencyHz: 156.625e6, mode: 'FM', powerW: 25 },
+    { id: 'c3', frequencyHz: 156.875e6, mode: 'FM', powerW: 25 },
+    { id: 'c4', frequencyHz: 156.875e6, mode: 'FM', powerW: 1, name: 'harbour, low' },
+  ],
+}
+
+const whip: ChainDocument = {
+  version: CHAIN_DOCUMENT_VERSION,
+  name: 'MF/HF whip',
+  transmitter: petrel,
+  stages: [
+    { id: 'patch', kind: 'line', name: 'Patch lead', lengthM: 1.2, cable: cable('pe-5') },
+    { id: 'arrester', kind: 'pad', part: 'arrester', name: 'Arrester', lossDb: 0.07 },
+    { id: 'wall', kind: 'line', name: 'Sea-wall run', lengthM: 18, cable: cable('pe-10') },
+    {
+      id: 'capacitor',
+      kind: 'shunt',
+      name: 'Base capacitor',
+      rOhm: 0.02,
+      xOhm: -21.9,
+      atHz: 4.146e6,
+    },
+    {
+      id: 'coil',
+      kind: 'series',
+      name: 'Loading coil',
+      rOhm: 2.83,
+      xOhm: 566.9,
+      atHz: 4.146e6,
+      note: 'Wound for 4 MHz until the base tuner is fitted; Q about 200.',
+    },
+  ],
+  load: antenna(2),
+  channels: [
+    { id: 'c4', frequencyHz: 4.146e6, mode: 'voice', powerW: 100 },
+    { id: 'c4b', frequencyHz: 4.149e6, mode: 'voice', powerW: 100 },
+    { id: 'c2', frequencyHz: 2.065e6, mode: 'voice', powerW: 100 },
+    { id: 'c6', frequencyHz: 6.224e6, mode: 'voice', powerW: 100 },
+  ],
+}
+
+export const chains = [
+  { id: 'hf-long-run', document: hfLongRun },
+  { id: 'vhf-mast', document: vhfMast },
+  { id: 'mf-hf-whip', document: whip },
+]

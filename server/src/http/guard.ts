@@ -1,0 +1,38 @@
+import type { RequestHandler } from 'express'
+import { ProblemError } from './problem.ts'
+
+const LOOPBACK = ['localhost', '127.0.0.1', '[::1]']
+
+const hostnameOf = (host: string): string => host.replace(/:\d+$/, '').toLowerCase()
+
+/**
+ * Only answers to its own names, so that a foreign page cannot reach it by pointing a name of its
+ * own at this machine; and changes nothing for a page of another origin.
+ *
+ * @param allowed further host names that this server is meant to be reached by
+ */
+export function guard(allowed: readonly string[]): RequestHandler {
+  const names = new Set([...LOOPBACK, ...allowed.map((name) => name.toLowerCase())])
+  return (req, _res, next) => {
+    const host = req.headers.host ?? ''
+    if (!names.has(hostnameOf(host))) {
+      throw new ProblemError({
+        status: 421,
+        title: 'Unknown host name',
+        detail: `This server does not answer to “${hostnameOf(host)}”. Start it with --allow-host to add a name.`,
+      })
+    }
+    const { origin } = req.headers
+    if (origin !== undefined && req.method !== 'GET' && req.method !== 'HEAD') {
+      const from = URL.canParse(origin) ? new URL(origin).host : ''
+      if (from !== host.toLowerCase()) {
+        throw new ProblemError({
+          status: 403,
+          title: 'Wrong origin',
+          detail: `A page from ${origin} may not change anything here.`,
+        })
+      }
+    }
+    next()
+  }
+}

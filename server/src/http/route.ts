@@ -1,0 +1,54 @@
+import type { RequestHandler, Router } from 'express'
+import { z } from 'zod'
+import { invalidBody } from './problem.ts'
+
+type Method = 'get' | 'post' | 'put' | 'delete'
+
+/** One address of the API: the same lines make the route, its checks both ways, and its description. */
+export interface Route {
+  method: Method
+  /** Express path below /api, e.g. `/chains/:chainId`. */
+  path: string
+  summary: string
+  body?: z.ZodType
+  response: z.ZodType
+  status?: number
+  /** Limit of the body, bytes; 1 MiB unless given. */
+  bodyLimit?: number
+  handle: (params: Record<string, string>, body: unknown) => Promise<unknown>
+}
+
+/** Declares a route with its body's type inferred from its schema. */
+export function route<B extends z.ZodType, R extends z.ZodType>(
+  r: Omit<Route, 'handle' | 'body' | 'response'> & {
+    body?: B
+    response: R
+    handle: (params: Record<string, string>, body: z.output<B>) => Promise<z.input<R>>
+  },
+): Route {
+  return r as Route
+}
+
+export const DEFAULT_BODY_LIMIT = 1024 * 1024
+
+export const nothing = z.null().describe('nothing')
+
+/** JSON has no infinities: they travel as null, as the schemas say. */
+const asJson = (value: unknown): unknown => JSON.parse(JSON.stringify(value ?? null))
+
+const handlerOf =
+  (r: Route): RequestHandler =>
+  async (req, res) => {
+    let body: unknown
+    if (r.body) {
+      const parsed = r.body.safeParse(req.body)
+      if (!parsed.success) throw invalidBody(parsed.error)
+      body = parsed.data
+    }
+    const result = await r.handle(req.params as Record<string, string>, body)
+    res.status(r.status ?? 200).json(r.response.parse(asJson(result)))
+  }
+
+export function mount(router: Router, routes: readonly Route[]): void {
+  for (const r of routes) router[r.method](r.path, handlerOf(r))
+}

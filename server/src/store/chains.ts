@@ -1,0 +1,184 @@
+import {
+  type ChainDocument,
+  type ChainState,
+  newId,
+  type RevisionSummary,
+} from '@saltline/contract'
+import { and, desc, eq, isNull, max } from 'drizzle-orm'
+import type { Database } from '../db/open.ts'
+import { chainRevisions, chains } from '../db/schema.ts'
+import { write } from '../db/writes.ts'
+import { notFound, ProblemError } from '../http/problem.ts'
+
+type Reader = Pick<Database, 'select'>
+
+const now = (): string => new Date().toISOString()
+
+/** The chain as it stands. */
+export async function readChain(db: Reader, chainId: string): Promise<ChainState> {
+  const [row] = await db
+    .select({ chain: chains, revision: chainRevisions })
+    .from(chains)
+    .innerJoin(
+      chainRevisions,
+      and(eq(chainRevisions.chainId, chains.id), eq(chainRevisions.revision, chains.revision)),
+    )
+    .where(and(eq(chains.id, chainId), isNull(chains.deletedAt)))
+  if (!row) throw notFound('chain')
+  return {
+    id: chainId,
+    stationId: row.chain.stationId,
+    revision: row.revision.revision,
+    savedAt: row.revision.savedAt,
+    canUndo: row.revision.parent !== null,
+    canRedo: (await newestChild(db, chainId, row.revision.revision)) !== undefined,
+    document: row.revision.document,
+  }
+}
+
+/** The edit that undo went back from: the newest made on this revision. */
+async function newestChild(
+  db: Reader,
+  chainId: string,
+  revision: number,
+): Promise<number | undefined> {
+  const [row] = await db
+    .select({ revision: max(chainRevisions.revision) })
+    .from(chainRevisions)
+    .where(
+      and(
+        eq(chainRevisions.chainId, chainId),
+        eq(chainRevisions.parent, revision),
+        eq(chainRevisions.aside, false),
+      ),
+    )
+  return row?.revision ?? undefined
+}
+
+export async function createChain(
+  db: Database,
+  stationId: string,
+  document: ChainDocument,
+  id = newId(),
+): Promise<ChainState> {
+  return write(db, async (tx) => {
+    const at = now()
+    await tx.insert(chains).values({ id, stationId, revision: 1, createdAt: at })
+    await tx.insert(chainRevisions).values({
+      chainId: id,
+      revision: 1,
+      parent: null,
+      document,
+      summary: 'made',
+      savedAt: at,
+      aside: false,
+    })
+    return readChain(tx, id)
+  })
+}
+
+/**
+ * Keeps an edit as a new revision. Where somebody else's edit came first, the refused one is kept
+ * aside as a revision of its own and the answer carries both: nothing is lost, nobody is overrun.
+ */
+export async function saveChain(
+  db: Database,
+  chainId: string,
+  edit: { baseRevision: number; document: ChainDocument; summary: string },
+): Promise<ChainState> {
+  const outcome = await write(db, async (tx) => {
+    const current = await readChain(tx, chainId)
+    const [row] = await tx
+      .select({ newest: max(chainRevisions.revision) })
+      .from(chainRevisions)
+      .where(eq(chainRevisions.chainId, chainId))
+    const revision = (row?.newest ?? 0) + 1
+    const aside = edit.baseRevision !== current.revision
+    await tx.insert(chainRevisions).values({
+      chainId,
+      revision,
+      parent: edit.baseRevision,
+      document: edit.document,
+      summary: edit.summary,
+      savedAt: now(),
+      aside,
+    })
+    if (aside) return { theirs: current, keptAsRevision: revision }
+    await tx.update(chains).set({ revision }).where(eq(chains.id, chainId))
+    return readChain(tx, chainId)
+  })
+  if ('theirs' in outcome) throw conflict(outcome.theirs, outcome.keptAsRevision)
+  return outcome
+}
+
+/** Moves the chain to the revision it was edited from, or forward again. */
+export async function stepChain(
+  db: Database,
+  chainId: string,
+  baseRevision: number,
+  direction: 'undo' | 'redo',
+): Promise<ChainState> {
+  return write(db, async (tx) => {
+    const current = await readChain(tx, chainId)
+    if (current.revision !== baseRevision) throw conflict(current)
+    const target =
+      direction === 'undo'
+        ? (await readRevision(tx, chainId, current.revision)).parent
+        : await newestChild(tx, chainId, current.revision)
+    if (target === null || target === undefined) {
+      throw new ProblemError({
+        status: 409,
+        title: `Nothing to ${direction}`,
+        detail: direction === 'undo' ? 'This is how the chain began.' : 'This is the newest edit.',
+      })
+    }
+    await tx.update(chains).set({ revision: target }).where(eq(chains.id, chainId))
+    return readChain(tx, chainId)
+  })
+}
+
+const conflict = (theirs: ChainState, keptAsRevision?: number): ProblemError =>
+  new ProblemError({
+    status: 409,
+    title: 'Edited elsewhere',
+    detail:
+      'This chain was changed in another window meanwhile.' +
+      (keptAsRevision === undefined ? '' : ` Your edit was kept as revision ${keptAsRevision}.`),
+    theirs,
+    ...(keptAsRevision !== undefined && { keptAsRevision }),
+  })
+
+export async function listRevisions(db: Database, chainId: string): Promise<RevisionSummary[]> {
+  await readChain(db, chainId)
+  return db
+    .select({
+      revision: chainRevisions.revision,
+      parent: chainRevisions.parent,
+      summary: chainRevisions.summary,
+      savedAt: chainRevisions.savedAt,
+      aside: chainRevisions.aside,
+    })
+    .from(chainRevisions)
+    .where(eq(chainRevisions.chainId, chainId))
+    .orderBy(desc(chainRevisions.revision))
+    .limit(500)
+}
+
+export async function readRevision(db: Reader, chainId: string, revision: number) {
+  const [row] = await db
+    .select()
+    .from(chainRevisions)
+    .where(and(eq(chainRevisions.chainId, chainId), eq(chainRevisions.revision, revision)))
+  if (!row) throw notFound('revision')
+  return row
+}
+
+export async function setChainDeleted(db: Database, chainId: string, deleted: boolean) {
+  const { rowsAffected } = await write(db, (tx) =>
+    tx
+      .update(chains)
+      .set({ deletedAt: deleted ? now() : null })
+      .where(eq(chains.id, chainId)),
+  )
+  if (rowsAffected === 0) throw notFound('chain')
+}

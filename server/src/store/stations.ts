@@ -1,0 +1,125 @@
+import {
+  type ChainSummary,
+  type Gear,
+  type GearBody,
+  newId,
+  type Station,
+  type StationBody,
+  type StationList,
+} from '@saltline/contract'
+import { and, eq, isNull } from 'drizzle-orm'
+import type { Database } from '../db/open.ts'
+import { chainRevisions, chains, gear, stations } from '../db/schema.ts'
+import { write } from '../db/writes.ts'
+import { notFound } from '../http/problem.ts'
+import { listAntennas } from './antennas.ts'
+
+const now = (): string => new Date().toISOString()
+
+export async function listStations(db: Database): Promise<StationList> {
+  const rows = await db
+    .select()
+    .from(stations)
+    .where(isNull(stations.deletedAt))
+    .orderBy(stations.createdAt)
+  return Promise.all(
+    rows.map(async ({ id, name, place }) => ({
+      id,
+      name,
+      place,
+      chains: await listChains(db, id),
+    })),
+  )
+}
+
+async function listChains(db: Database, stationId: string): Promise<ChainSummary[]> {
+  const rows = await db
+    .select({
+      id: chains.id,
+      revision: chains.revision,
+      savedAt: chainRevisions.savedAt,
+      document: chainRevisions.document,
+    })
+    .from(chains)
+    .innerJoin(
+      chainRevisions,
+      and(eq(chainRevisions.chainId, chains.id), eq(chainRevisions.revision, chains.revision)),
+    )
+    .where(and(eq(chains.stationId, stationId), isNull(chains.deletedAt)))
+    .orderBy(chains.createdAt)
+  return rows.map(({ document, ...rest }) => ({ ...rest, name: document.name }))
+}
+
+async function listGear(db: Database, stationId: string): Promise<Gear[]> {
+  const rows = await db
+    .select()
+    .from(gear)
+    .where(and(eq(gear.stationId, stationId), isNull(gear.deletedAt)))
+  return rows.map(({ id, body }) => ({ id, ...body }))
+}
+
+export async function readStation(db: Database, stationId: string): Promise<Station> {
+  const [row] = await db
+    .select()
+    .from(stations)
+    .where(and(eq(stations.id, stationId), isNull(stations.deletedAt)))
+  if (!row) throw notFound('station')
+  const { id, name, place, note, swrLimit } = row
+  return {
+    id,
+    name,
+    place,
+    note,
+    swrLimit,
+    chains: await listChains(db, id),
+    gear: await listGear(db, id),
+    antennas: await listAntennas(db, id),
+  }
+}
+
+export async function createStation(
+  db: Database,
+  body: StationBody,
+  id = newId(),
+): Promise<Station> {
+  await write(db, (tx) => tx.insert(stations).values({ id, ...body, createdAt: now() }))
+  return readStation(db, id)
+}
+
+export async function updateStation(db: Database, id: string, body: StationBody): Promise<Station> {
+  await readStation(db, id)
+  await write(db, (tx) => tx.update(stations).set(body).where(eq(stations.id, id)))
+  return readStation(db, id)
+}
+
+export async function setStationDeleted(db: Database, id: string, deleted: boolean): Promise<void> {
+  const { rowsAffected } = await write(db, (tx) =>
+    tx
+      .update(stations)
+      .set({ deletedAt: deleted ? now() : null })
+      .where(eq(stations.id, id)),
+  )
+  if (rowsAffected === 0) throw notFound('station')
+}
+
+export async function addGear(
+  db: Database,
+  stationId: string,
+  body: GearBody,
+  id = newId(),
+): Promise<Gear> {
+  await readStation(db, stationId)
+  await write(db, (tx) => tx.insert(gear).values({ id, stationId, body }))
+  return { id, ...body }
+}
+
+/** Changes, deletes or takes back a piece of gear. */
+export async function updateGear(
+  db: Database,
+  id: string,
+  change: { body: GearBody } | { deleted: boolean },
+): Promise<void> {
+  const set = 'body' in change ? change : { deletedAt: change.deleted ? now() : null }
+  const { rowsAffected } = await write(db, (tx) => tx.update(gear).set(set).where(eq(gear.id, id)))
+  if (rowsAffected === 0) throw notFound('piece of gear')
+}
