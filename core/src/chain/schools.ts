@@ -1,5 +1,5 @@
 import type { Chain, OperatingPoint } from './chain.ts'
-import { type Solution, solveChain } from './solve.ts'
+import { type Answer, answerChain } from './phaseRange.ts'
 
 /**
  * Is reflected power lost? Both answers for one chain, with foldback left out so that only the
@@ -7,20 +7,20 @@ import { type Solution, solveChain } from './solve.ts'
  */
 export interface BothSchools {
   /** A source on a fixed reference: net = forward − reflected, mismatch loss is real. */
-  lost: Solution
+  lost: Answer
   /** A retuned output or a tuner: all of the setting goes in, only extra line loss counts. */
-  resent: Solution
+  resent: Answer
   /** The chain as it stands, with its own behaviour and foldback. */
-  asItStands: Solution
+  asItStands: Answer
 }
 
-export function bothSchools(chain: Chain, at: OperatingPoint, phaseRad = 0): BothSchools {
+export function bothSchools(chain: Chain, at: OperatingPoint): BothSchools {
   const as = (behaviour: 'levelled' | 'peaked') =>
-    solveChain({ ...chain, transmitter: { behaviour, foldback: [] } }, at, phaseRad)
+    answerChain({ ...chain, transmitter: { behaviour, foldback: [] } }, at)
   return {
     lost: as('levelled'),
     resent: as('peaked'),
-    asItStands: solveChain(chain, at, phaseRad),
+    asItStands: answerChain(chain, at),
   }
 }
 

@@ -1,0 +1,57 @@
+import { type Problem, problemSchema } from '@saltline/contract'
+import type { z } from 'zod'
+
+/** What the server refused, with its problem details. */
+export class ApiError extends Error {
+  override readonly name = 'ApiError'
+  constructor(readonly problem: Problem) {
+    super(problem.detail ?? problem.title)
+  }
+}
+
+/** The server did not answer at all. */
+export class OfflineError extends Error {
+  override readonly name = 'OfflineError'
+  constructor() {
+    super('The server does not answer. Check that Salt Line is still running.')
+  }
+}
+
+type Method = 'GET' | 'POST' | 'PUT' | 'DELETE'
+
+/**
+ * The one way to talk to the server: sends JSON, checks what comes back against its schema.
+ *
+ * @throws ApiError where the server refuses; OfflineError where it does not answer
+ */
+export async function call<S extends z.ZodType>(
+  method: Method,
+  path: string,
+  response: S,
+  body?: unknown,
+  init: RequestInit = {},
+): Promise<z.output<S>> {
+  let answer: Response
+  try {
+    answer = await fetch(`/api${path}`, {
+      method,
+      ...(body !== undefined && {
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify(body),
+      }),
+      ...init,
+    })
+  } catch {
+    throw new OfflineError()
+  }
+  const data: unknown = await answer.json().catch(() => null)
+  if (answer.ok) return response.parse(data)
+  const problem = problemSchema.safeParse(data)
+  throw problem.success
+    ? new ApiError(problem.data)
+    : new ApiError({
+        type: 'about:blank',
+        title: `The server answered ${answer.status}`,
+        status: answer.status,
+      })
+}

@@ -1,0 +1,100 @@
+import {
+  antennaSchema,
+  type AntennaBody,
+  type ChainDocument,
+  chainDocumentSchema,
+  chainStateSchema,
+  revisionSummarySchema,
+  type StationBody,
+  stationListSchema,
+  stationSchema,
+  sweepSchema,
+} from '@saltline/contract'
+import type { SweepLoad } from '@saltline/core'
+import { QueryClient, queryOptions } from '@tanstack/react-query'
+import { z } from 'zod'
+import { call } from './client.ts'
+
+export const queryClient = new QueryClient({
+  defaultOptions: { queries: { staleTime: 5_000, retry: 1 } },
+})
+
+export const stationsQuery = queryOptions({
+  queryKey: ['stations'],
+  queryFn: () => call('GET', '/stations', stationListSchema),
+})
+
+export const stationQuery = (stationId: string) =>
+  queryOptions({
+    queryKey: ['station', stationId],
+    queryFn: () => call('GET', `/stations/${stationId}`, stationSchema),
+  })
+
+export const chainQuery = (chainId: string) =>
+  queryOptions({
+    queryKey: ['chain', chainId],
+    queryFn: () => call('GET', `/chains/${chainId}`, chainStateSchema),
+    // The editor holds the chain from here on; it looks again when the window comes to the front.
+    staleTime: Infinity,
+    gcTime: 0,
+  })
+
+/** A sweep never changes: a new measurement is a new sweep. */
+export const sweepQuery = (sweepId: string | undefined) =>
+  queryOptions({
+    queryKey: ['sweep', sweepId],
+    queryFn: async (): Promise<SweepLoad> => {
+      const { frequencyHz, re, im } = await call('GET', `/sweeps/${sweepId}`, sweepSchema)
+      return {
+        kind: 'sweep',
+        frequencyHz: Float64Array.from(frequencyHz),
+        re: Float64Array.from(re),
+        im: Float64Array.from(im),
+      }
+    },
+    enabled: sweepId !== undefined,
+    staleTime: Infinity,
+  })
+
+export const revisionsQuery = (chainId: string, current: number) =>
+  queryOptions({
+    queryKey: ['revisions', chainId, current],
+    queryFn: () => call('GET', `/chains/${chainId}/revisions`, z.array(revisionSummarySchema)),
+  })
+
+export const readRevision = (chainId: string, revision: number): Promise<ChainDocument> =>
+  call('GET', `/chains/${chainId}/revisions/${revision}`, chainDocumentSchema)
+
+const afterListsChange = () =>
+  queryClient.invalidateQueries({
+    predicate: ({ queryKey }) => /^stations?$/.test(String(queryKey[0])),
+  })
+
+export async function createChain(stationId: string, document: ChainDocument) {
+  const chain = await call('POST', `/stations/${stationId}/chains`, chainStateSchema, document)
+  await afterListsChange()
+  return chain
+}
+
+export async function deleteChain(chainId: string) {
+  await call('DELETE', `/chains/${chainId}`, z.null())
+  await afterListsChange()
+}
+
+export async function restoreChain(chainId: string) {
+  const chain = await call('POST', `/chains/${chainId}/restore`, chainStateSchema)
+  await afterListsChange()
+  return chain
+}
+
+export async function createStation(body: Partial<StationBody> & { name: string }) {
+  const station = await call('POST', '/stations', stationSchema, body)
+  await afterListsChange()
+  return station
+}
+
+export async function addAntenna(stationId: string, body: AntennaBody) {
+  const antenna = await call('POST', `/stations/${stationId}/antennas`, antennaSchema, body)
+  await afterListsChange()
+  return antenna
+}

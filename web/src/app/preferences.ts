@@ -1,0 +1,58 @@
+import type { LengthUnit, PowerUnit } from '@saltline/core'
+import { useSyncExternalStore } from 'react'
+import { z } from 'zod'
+
+const schema = z.object({
+  theme: z.enum(['system', 'day', 'night']).catch('system'),
+  length: z.enum(['m', 'ft']).catch('m'),
+  power: z.enum(['W', 'dBm']).catch('W'),
+})
+export type Preferences = z.infer<typeof schema>
+
+const KEY = 'saltline.preferences'
+const listeners = new Set<() => void>()
+let current = read()
+
+function read(): Preferences {
+  try {
+    return schema.parse(JSON.parse(localStorage.getItem(KEY) ?? '{}'))
+  } catch {
+    return schema.parse({})
+  }
+}
+
+/** Remembered in this browser: theme and units. */
+export function setPreferences(change: Partial<Preferences>): void {
+  current = { ...current, ...change }
+  try {
+    localStorage.setItem(KEY, JSON.stringify(current))
+  } catch {
+    // Closed storage: the choice holds until the window is closed.
+  }
+  applyTheme()
+  for (const listener of listeners) listener()
+}
+
+const systemDark = matchMedia('(prefers-color-scheme: dark)')
+
+function applyTheme(): void {
+  const night = current.theme === 'night' || (current.theme === 'system' && systemDark.matches)
+  document.documentElement.dataset['theme'] = night ? 'night' : 'day'
+}
+
+systemDark.addEventListener('change', () => {
+  applyTheme()
+  for (const listener of listeners) listener()
+})
+
+const subscribe = (listener: () => void) => {
+  listeners.add(listener)
+  return () => listeners.delete(listener)
+}
+
+export const usePreferences = (): Preferences => useSyncExternalStore(subscribe, () => current)
+
+export const useUnits = (): { length: LengthUnit; power: PowerUnit } => usePreferences()
+
+/** What is on the screen now, whichever way it was chosen. */
+export const isNight = (): boolean => document.documentElement.dataset['theme'] === 'night'

@@ -1,0 +1,53 @@
+import type { ChainDocument, Station } from '@saltline/contract'
+import { ChevronDown } from 'lucide-react'
+import { DropdownMenu } from 'radix-ui'
+
+/** The station's chains, and what can be done with a whole chain. */
+export function ChainMenu({
+  station,
+  chainId,
+  document,
+  onOpen,
+  onRename,
+  onCopy,
+  onDelete,
+}: {
+  station: Station
+  chainId: string
+  document: ChainDocument
+  onOpen: (id: string) => void
+  onRename: () => void
+  onCopy: () => void
+  onDelete: () => void
+}) {
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="quiet !px-1.5 font-bold !text-ink">
+        {document.name} <ChevronDown size={15} aria-hidden />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content className="menu" align="start" sideOffset={4} collisionPadding={8}>
+          <DropdownMenu.Label className="px-3 py-1 text-xs text-muted">
+            Chains of {station.name}
+          </DropdownMenu.Label>
+          {station.chains.map(({ id, name }) => (
+            <DropdownMenu.Item key={id} className="menu-item" onSelect={() => onOpen(id)}>
+              <span className="w-5">{id === chainId ? '●' : ''}</span>
+              {id === chainId ? document.name : name}
+            </DropdownMenu.Item>
+          ))}
+          <DropdownMenu.Separator className="my-1 border-t border-rule" />
+          <DropdownMenu.Item className="menu-item" onSelect={onRename}>
+            Rename this chain
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className="menu-item" onSelect={onCopy}>
+            Copy as a new chain
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className="menu-item" onSelect={onDelete}>
+            Delete this chain
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  )
+}

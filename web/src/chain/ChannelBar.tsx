@@ -1,0 +1,103 @@
+import type { ChannelDocument } from '@saltline/contract'
+import { formatDb, formatFrequency, formatPower, lossDb } from '@saltline/core'
+import { Pencil, Plus } from 'lucide-react'
+import { useUnits } from '../app/preferences.ts'
+import { wattsText } from '../parts/wattsText.ts'
+import type { ChannelAnswer } from './answers.ts'
+
+interface Props {
+  channels: readonly ChannelDocument[]
+  answers: ReadonlyMap<string, ChannelAnswer>
+  current: string
+  onPick: (id: string) => void
+  onEdit: (id: string) => void
+  onAdd: () => void
+}
+
+/** Every channel with its watts at the antenna: one glance compares bands. Digits pick one. */
+export function ChannelBar({ channels, answers, current, onPick, onEdit, onAdd }: Props) {
+  return (
+    <nav aria-label="Channels" className="flex overflow-x-auto border-b border-rule bg-paper">
+      {channels.map((channel, index) => (
+        <Channel
+          key={channel.id}
+          channel={channel}
+          index={index}
+          answer={answers.get(channel.id)}
+          active={channel.id === current}
+          onPick={onPick}
+          onEdit={onEdit}
+        />
+      ))}
+      <button type="button" className="quiet m-2 min-w-28 self-stretch" onClick={onAdd}>
+        <Plus size={15} aria-hidden /> channel
+      </button>
+    </nav>
+  )
+}
+
+function Channel({
+  channel,
+  index,
+  answer,
+  active,
+  onPick,
+  onEdit,
+}: {
+  channel: ChannelDocument
+  index: number
+  answer: ChannelAnswer | undefined
+  active: boolean
+  onPick: (id: string) => void
+  onEdit: (id: string) => void
+}) {
+  const { power } = useUnits()
+  const solved = answer?.ok ? answer : null
+  const fraction = solved ? solved.solution.antennaW / channel.powerW : 0
+  return (
+    <div className={`relative min-w-52 flex-1 border-r border-rule ${active ? 'bg-sheet' : ''}`}>
+      <button
+        type="button"
+        aria-current={active ? 'true' : undefined}
+        onClick={() => onPick(channel.id)}
+        className="grid w-full grid-cols-[auto_1fr_auto] items-center gap-x-2 px-4 pt-2 pb-2.5 text-left"
+      >
+        <span
+          aria-hidden
+          className="row-span-2 grid size-[18px] self-start place-items-center rounded border border-rule text-xs text-muted"
+        >
+          {index < 9 ? index + 1 : ''}
+        </span>
+        <b className="truncate">{formatFrequency(channel.frequencyHz)}</b>
+        <b className={`text-right whitespace-nowrap ${solved ? 'text-tide' : 'text-muted'}`}>
+          {solved
+            ? wattsText(solved.solution.antennaW, power, solved.spread?.antennaW)
+            : answer
+              ? 'no figure'
+              : '…'}
+        </b>
+        <span className="truncate text-sm text-muted">
+          {channel.name || `${channel.mode}, ${formatPower(channel.powerW)}`}
+        </span>
+        <span className={`text-right text-sm whitespace-nowrap text-muted ${active ? 'pr-5' : ''}`}>
+          {solved && `${formatDb(lossDb(channel.powerW, solved.solution.antennaW))} down`}
+        </span>
+      </button>
+      {active && (
+        <button
+          type="button"
+          className="absolute right-2 bottom-2 grid size-6 place-items-center rounded text-muted hover:text-ink"
+          aria-label={`Edit the channel ${formatFrequency(channel.frequencyHz)}`}
+          onClick={() => onEdit(channel.id)}
+        >
+          <Pencil size={13} aria-hidden />
+        </button>
+      )}
+      <span
+        aria-hidden
+        className="absolute bottom-0 left-0 h-[3px] bg-tide"
+        style={{ width: `${Math.min(1, fraction) * 100}%` }}
+      />
+    </div>
+  )
+}

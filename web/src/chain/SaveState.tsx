@@ -1,0 +1,29 @@
+import type { SaveStatus } from './chainEditor.ts'
+
+/** Whether what is on the screen is safe; press it for the revisions. */
+export function SaveState({
+  status,
+  revision,
+  onHistory,
+}: {
+  status: SaveStatus
+  revision: number
+  onHistory: () => void
+}) {
+  if (status.kind === 'refused') {
+    return (
+      <span role="alert" className="text-sm text-danger">
+        ⚠ not saved: {status.message}
+      </span>
+    )
+  }
+  return (
+    <button type="button" className="quiet text-sm" onClick={onHistory} title="Show the revisions">
+      <span role="status">
+        {status.kind === 'saved' && `saved, revision ${revision}`}
+        {status.kind === 'saving' && 'saving…'}
+        {status.kind === 'offline' && '⚠ the server does not answer; kept in this browser'}
+      </span>
+    </button>
+  )
+}

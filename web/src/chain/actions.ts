@@ -1,0 +1,61 @@
+import { type ChannelDocument, newId, type StageDocument } from '@saltline/contract'
+import type { SpineProps } from '../spine/Spine.tsx'
+import type { ChainEditor } from './chainEditor.ts'
+import * as edits from './edits.ts'
+import { type Selection } from './selection.ts'
+
+/** Everything that can be done to a chain from its page. */
+export interface ChainActions extends Required<SpineProps['actions']> {
+  deselect: () => void
+  edit: (edit: edits.Edit) => void
+  changeStage: (id: string, change: (stage: StageDocument) => StageDocument) => void
+  changeChannel: (id: string, change: Partial<ChannelDocument>) => void
+  addChannel: (like: ChannelDocument) => void
+  removeChannel: (id: string) => void
+}
+
+/** Binds the edits to a chain's editor and to what is selected. */
+export function chainActions(
+  editor: ChainEditor,
+  select: (selection: Selection | null) => void,
+  pickChannel: (id: string, selection?: Selection) => void,
+): ChainActions {
+  const edit = (change: edits.Edit) => editor.edit(change)
+  const stages = () => editor.getSnapshot().document.stages
+  const indexOf = (id: string) => stages().findIndex((stage) => stage.id === id)
+  return {
+    edit,
+    select,
+    deselect: () => select(null),
+    move: (id, by) => edit(edits.moveStage(id, indexOf(id) + by)),
+    moveTo: (id, index) => edit(edits.moveStage(id, index)),
+    remove: (id) => {
+      edit(edits.removeStage(id))
+      select(null)
+    },
+    duplicate: (id) => {
+      const copyId = newId()
+      edit(edits.duplicateStage(id, copyId))
+      select({ kind: 'stage', id: copyId })
+    },
+    toggleBypass: (id) => edit(edits.toggleBypass(id)),
+    insertAfter: (id) => select({ kind: 'plane', index: indexOf(id) + 1 }),
+    insertAt: (index, choice) => {
+      const stage = edits.newStage(choice, editor.getSnapshot().document)
+      edit(edits.insertStage(index, stage))
+      select({ kind: 'stage', id: stage.id })
+    },
+    changeStage: (id, change) => edit(edits.changeStage(id, change)),
+    changeChannel: (id, change) => edit(edits.changeChannel(id, change)),
+    addChannel: ({ name: _, ...like }) => {
+      const channel = { ...like, id: newId() }
+      edit(edits.addChannel(channel))
+      pickChannel(channel.id, { kind: 'channel' })
+    },
+    removeChannel: (id) => {
+      edit(edits.removeChannel(id))
+      const [first] = editor.getSnapshot().document.channels
+      pickChannel(first!.id)
+    },
+  }
+}

@@ -1,0 +1,136 @@
+/** Edits of a chain document: plain functions from one document to the next. */
+import {
+  type ChainDocument,
+  type ChannelDocument,
+  newId,
+  type PadPart,
+  type StageDocument,
+} from '@saltline/contract'
+import { cableClasses } from '@saltline/core'
+
+export type Edit = (document: ChainDocument) => ChainDocument
+
+const withStages = (document: ChainDocument, stages: StageDocument[]): ChainDocument => ({
+  ...document,
+  stages,
+})
+
+export const changeStage =
+  (id: string, change: (stage: StageDocument) => StageDocument): Edit =>
+  (document) =>
+    withStages(
+      document,
+      document.stages.map((stage) => (stage.id === id ? change(stage) : stage)),
+    )
+
+export const insertStage =
+  (index: number, stage: StageDocument): Edit =>
+  (document) =>
+    withStages(document, document.stages.toSpliced(index, 0, stage))
+
+export const removeStage =
+  (id: string): Edit =>
+  (document) =>
+    withStages(
+      document,
+      document.stages.filter((stage) => stage.id !== id),
+    )
+
+/** Moves a stage to another place, counted without it; places past an end mean the end. */
+export const moveStage =
+  (id: string, to: number): Edit =>
+  (document) => {
+    const stage = document.stages.find((s) => s.id === id)
+    if (!stage) return document
+    const rest = document.stages.filter((s) => s.id !== id)
+    return withStages(document, rest.toSpliced(Math.max(0, to), 0, stage))
+  }
+
+export const toggleBypass = (id: string): Edit =>
+  changeStage(id, ({ bypassed, ...stage }) => (bypassed ? stage : { ...stage, bypassed: true }))
+
+/** A copy right behind the stage it was taken from. */
+export const duplicateStage =
+  (id: string, copyId: string): Edit =>
+  (document) => {
+    const index = document.stages.findIndex((stage) => stage.id === id)
+    const stage = document.stages[index]
+    if (!stage) return document
+    const name = freeName(document, stage.name)
+    return insertStage(index + 1, { ...stage, id: copyId, name })(document)
+  }
+
+function freeName(document: ChainDocument, name: string): string {
+  const taken = new Set(document.stages.map((stage) => stage.name))
+  const stem = name.replace(/ \d+$/, '')
+  for (let n = 2; ; n++) if (!taken.has(`${stem} ${n}`)) return `${stem} ${n}`
+}
+
+export type StageChoice = 'line' | PadPart | 'series' | 'shunt'
+
+export const stageChoices: readonly { choice: StageChoice; label: string; hint: string }[] = [
+  { choice: 'line', label: 'Cable', hint: 'a length of coax' },
+  { choice: 'connector', label: 'Connector', hint: 'a joint or adapter' },
+  { choice: 'meter', label: 'Meter', hint: 'a through-line wattmeter' },
+  { choice: 'switch', label: 'Switch', hint: 'an antenna switch' },
+  { choice: 'arrester', label: 'Arrester', hint: 'at the bulkhead' },
+  { choice: 'filter', label: 'Filter', hint: 'low-pass or cavity' },
+  { choice: 'choke', label: 'Choke', hint: 'against current on the braid' },
+  { choice: 'attenuator', label: 'Pad', hint: 'a matched attenuator' },
+  { choice: 'series', label: 'Series part', hint: 'a coil or capacitor in line' },
+  { choice: 'shunt', label: 'Shunt part', hint: 'a part across the line' },
+]
+
+/** Typical insertion loss of a part in dB; where it grows with √f, at which frequency it holds. */
+const typicalPad: Record<PadPart, { lossDb: number; atHz?: number }> = {
+  connector: { lossDb: 0.02, atHz: 30e6 },
+  switch: { lossDb: 0.05, atHz: 30e6 },
+  arrester: { lossDb: 0.07 },
+  meter: { lossDb: 0.05 },
+  filter: { lossDb: 0.3 },
+  choke: { lossDb: 0.15 },
+  attenuator: { lossDb: 3 },
+}
+
+/** A new stage with figures that are typical of its kind. */
+export function newStage(choice: StageChoice, document: ChainDocument): StageDocument {
+  const base = { id: newId(), name: unusedName(document, choice) }
+  if (choice === 'series') return { ...base, kind: 'series', rOhm: 0, xOhm: 0 }
+  if (choice === 'shunt') return { ...base, kind: 'shunt', rOhm: 1000, xOhm: 0 }
+  if (choice === 'line') {
+    const {
+      id: gearId,
+      name,
+      z0Ohm,
+      velocityFactor,
+      k1DbPer100m,
+      k2DbPer100m,
+      maxHz,
+    } = cableClasses.find(({ id }) => id === 'pe-5')!
+    const cable = { gearId, name, z0Ohm, velocityFactor, k1DbPer100m, k2DbPer100m, maxHz }
+    return { ...base, kind: 'line', lengthM: 1, cable }
+  }
+  return { ...base, kind: 'pad', part: choice, ...typicalPad[choice] }
+}
+
+function unusedName(document: ChainDocument, choice: StageChoice): string {
+  const label = stageChoices.find((entry) => entry.choice === choice)!.label
+  return document.stages.some((stage) => stage.name === label) ? freeName(document, label) : label
+}
+
+export const changeChannel =
+  (id: string, change: Partial<ChannelDocument>): Edit =>
+  (document) => ({
+    ...document,
+    channels: document.channels.map((channel) =>
+      channel.id === id ? { ...channel, ...change } : channel,
+    ),
+  })
+
+export const addChannel =
+  (channel: ChannelDocument): Edit =>
+  (document) => ({ ...document, channels: [...document.channels, channel] })
+
+export const removeChannel =
+  (id: string): Edit =>
+  (document) => ({ ...document, channels: document.channels.filter((c) => c.id !== id) })

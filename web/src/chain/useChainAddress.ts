@@ -1,0 +1,46 @@
+import { useCallback, useMemo } from 'react'
+import { useNavigate, useParams, useSearchParams } from 'react-router'
+import { readSelection, type Selection, writeSelection } from './selection.ts'
+
+/** Station, chain, lens, channel and selection live in the address, so that back works and a link shows the same. */
+export function useChainAddress() {
+  const { stationId, chainId } = useParams() as { stationId: string; chainId: string }
+  const [search, setSearch] = useSearchParams()
+  const navigate = useNavigate()
+  const channelId = search.get('channel')
+  const selectText = search.get('select')
+  const selection = useMemo(() => readSelection(selectText), [selectText])
+
+  const put = useCallback(
+    (change: Record<string, string | null>, replace = false) =>
+      setSearch(
+        (old) => {
+          const next = new URLSearchParams(old)
+          for (const [key, value] of Object.entries(change)) {
+            if (value === null) next.delete(key)
+            else next.set(key, value)
+          }
+          return next
+        },
+        { replace },
+      ),
+    [setSearch],
+  )
+  const select = useCallback(
+    (next: Selection | null) => put({ select: next && writeSelection(next) }),
+    [put],
+  )
+  const pickChannel = useCallback(
+    (id: string, next?: Selection) =>
+      put({ channel: id, ...(next && { select: writeSelection(next) }) }),
+    [put],
+  )
+  const openChain = useCallback(
+    (id: string) => void navigate(chainAddress(stationId, id)),
+    [navigate, stationId],
+  )
+  return { stationId, chainId, channelId, selection, select, pickChannel, openChain }
+}
+
+export const chainAddress = (stationId: string, chainId: string): string =>
+  `/station/${stationId}/chain/${chainId}/budget`

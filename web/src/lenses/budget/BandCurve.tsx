@@ -1,0 +1,126 @@
+import type { ChainDocument, ChannelDocument } from '@saltline/contract'
+import {
+  type BandSweep,
+  type Chain,
+  decimals,
+  formatFrequency,
+  formatSwr,
+  type SweepLoad,
+} from '@saltline/core'
+import { lazy, Suspense, useMemo, useState } from 'react'
+import { type Band, useBandSweep } from './useBandSweep.ts'
+
+const BandChart = lazy(() => import('./BandChart.tsx'))
+
+type Reach = 'near' | 'all'
+
+/** The band to draw: some percent round the channel, or all that the antenna's sweep covers. */
+function bandOf(hz: number, reach: Reach, sweep: SweepLoad | undefined): Band {
+  const low = sweep ? sweep.frequencyHz[0]! : hz / 3
+  const high = sweep ? sweep.frequencyHz[sweep.frequencyHz.length - 1]! : hz * 3
+  if (reach === 'all' && low < high) return { lowHz: low, highHz: high }
+  const near = { lowHz: Math.max(low, hz * 0.93), highHz: Math.min(high, hz * 1.07) }
+  return near.lowHz < near.highHz ? near : { lowHz: hz * 0.93, highHz: hz * 1.07 }
+}
+
+/** Watts at the antenna and SWR at both ends over frequency, as a curve or as a table. */
+export function BandCurve({
+  document,
+  chain,
+  sweep,
+  channel,
+  asTable,
+  onToggleTable,
+}: {
+  document: ChainDocument
+  chain: Chain | null
+  sweep: SweepLoad | undefined
+  channel: ChannelDocument
+  asTable: boolean
+  onToggleTable: () => void
+}) {
+  const [reach, setReach] = useState<Reach>('near')
+  const { frequencyHz, powerW } = channel
+  const band = useMemo(() => bandOf(frequencyHz, reach, sweep), [frequencyHz, reach, sweep])
+  const result = useBandSweep(chain, band, powerW)
+  return (
+    <section aria-label="Across the band" className="flex h-full min-h-72 flex-col">
+      <div className="flex items-center justify-between gap-2 text-sm">
+        <h2 className="text-muted">Across the band</h2>
+        <div className="flex">
+          {(['near', 'all'] as const).map((choice) => (
+            <button
+              key={choice}
+              type="button"
+              aria-pressed={reach === choice}
+              className={`quiet !min-h-6 !px-1.5 text-sm ${reach === choice ? '!text-tide font-bold' : ''}`}
+              onClick={() => setReach(choice)}
+            >
+              {choice === 'near' ? '± 7 %' : 'all'}
+            </button>
+          ))}
+          <button
+            type="button"
+            className="quiet !min-h-6 !px-1.5 text-sm"
+            aria-pressed={asTable}
+            onClick={onToggleTable}
+          >
+            {asTable ? 'curve' : 'table'}
+          </button>
+        </div>
+      </div>
+      <div className="relative min-h-0 flex-1">
+        {result && asTable && <BandTable sweep={result} channelHz={frequencyHz} />}
+        {result && !asTable && (
+          <Suspense fallback={<p className="p-4 text-sm text-muted">Drawing…</p>}>
+            <BandChart
+              sweep={result}
+              channelHz={frequencyHz}
+              description={`Watts at ${document.load.name} and SWR over frequency`}
+            />
+          </Suspense>
+        )}
+      </div>
+    </section>
+  )
+}
+
+/** A dozen and one lines of the same numbers. */
+function BandTable({ sweep, channelHz }: { sweep: BandSweep; channelHz: number }) {
+  const n = sweep.frequencyHz.length
+  const rows = Array.from({ length: 13 }, (_, i) => Math.round((i * (n - 1)) / 12))
+  const nearest = rows.reduce((best, i) =>
+    Math.abs(sweep.frequencyHz[i]! - channelHz) < Math.abs(sweep.frequencyHz[best]! - channelHz)
+      ? i
+      : best,
+  )
+  return (
+    <table className="w-full text-right text-sm">
+      <thead className="text-muted">
+        <tr className="border-b border-rule [&>th]:py-1 [&>th]:font-normal">
+          <th scope="col" className="text-left">
+            frequency
+          </th>
+          <th scope="col">antenna, W</th>
+          <th scope="col">SWR at radio</th>
+          <th scope="col">at antenna</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((i) => (
+          <tr
+            key={i}
+            className={`border-b border-rule last:border-0 ${i === nearest ? 'font-bold' : ''}`}
+          >
+            <th scope="row" className="py-0.5 text-left font-normal">
+              {formatFrequency(sweep.frequencyHz[i]!)}
+            </th>
+            <td>{decimals(sweep.antennaW[i]!, 1)}</td>
+            <td>{formatSwr(sweep.swrAtTransmitter[i]!)}</td>
+            <td>{formatSwr(sweep.swrAtAntenna[i]!)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  )
+}

@@ -1,0 +1,138 @@
+import type { ChainDocument, ChannelDocument } from '@saltline/contract'
+import {
+  type Answer,
+  type Chain,
+  DB_PER_S_UNIT,
+  decimals,
+  formatDb,
+  formatPower,
+  ledgerOf,
+  lossDb,
+  type SweepLoad,
+} from '@saltline/core'
+import { useState } from 'react'
+import { useUnits } from '../../app/preferences.ts'
+import type { Selection } from '../../chain/selection.ts'
+import { rangeText, wattsText } from '../../parts/wattsText.ts'
+import { BandCurve } from './BandCurve.tsx'
+import { Ledger } from './Ledger.tsx'
+import { downText, takersSentence } from './sentence.ts'
+import { schoolsOf, totalWorking, workingOf } from './working.ts'
+import { WorkingDialog } from './WorkingDialog.tsx'
+
+interface Props {
+  document: ChainDocument
+  chain: Chain
+  answer: Answer
+  channel: ChannelDocument
+  sweep: SweepLoad | undefined
+  selection: Selection | null
+  onSelect: (selection: Selection) => void
+  asTable: boolean
+  onToggleTable: () => void
+}
+
+/** How many watts reach the antenna, and who took the rest? */
+export function BudgetLens(props: Props) {
+  const { document, chain, answer, channel, sweep, selection, onSelect } = props
+  const [shown, setShown] = useState<number | 'total' | null>(null)
+  const ledger = ledgerOf(answer.solution)
+  return (
+    <div className="@container">
+      <div className="grid grid-cols-1 @3xl:grid-cols-[minmax(15rem,5fr)_minmax(20rem,9fr)] @6xl:grid-cols-[minmax(15rem,4fr)_minmax(30rem,8fr)_minmax(16rem,5fr)]">
+        <div className="px-5 py-4 @3xl:border-r @3xl:border-rule">
+          <Sentence document={document} answer={answer} />
+          <Figures answer={answer} onWorking={() => setShown('total')} />
+        </div>
+        <div className="px-5 py-3 @6xl:border-r @6xl:border-rule">
+          <Ledger
+            document={document}
+            ledger={ledger}
+            spread={answer.spread}
+            selection={selection}
+            onSelect={onSelect}
+            onWorking={setShown}
+          />
+        </div>
+        <div className="h-[340px] border-rule px-5 py-3 @3xl:col-span-2 @3xl:border-t @6xl:col-span-1 @6xl:border-t-0">
+          <BandCurve
+            document={document}
+            chain={chain}
+            sweep={sweep}
+            channel={channel}
+            asTable={props.asTable}
+            onToggleTable={props.onToggleTable}
+          />
+        </div>
+      </div>
+      <WorkingDialog
+        working={
+          shown === null
+            ? null
+            : shown === 'total'
+              ? totalWorking(answer.solution)
+              : workingOf(document, answer.solution, shown)
+        }
+        schools={shown === 'total' || shown === -1 ? schoolsOf(chain, channel) : undefined}
+        onClose={() => setShown(null)}
+      />
+    </div>
+  )
+}
+
+function Sentence({ document, answer }: { document: ChainDocument; answer: Answer }) {
+  const { power } = useUnits()
+  const { solution, spread } = answer
+  const ledger = ledgerOf(solution)
+  return (
+    <p role="status" className="text-[18px] leading-snug">
+      Of {formatPower(ledger.settingW, power)},{' '}
+      <b>{wattsText(solution.antennaW, power, spread?.antennaW)}</b> reaches the antenna (
+      {downText(ledger.lossDb)}). {takersSentence(document, solution, ledger, power)}
+    </p>
+  )
+}
+
+/** The three figures an operator remembers. */
+function Figures({ answer, onWorking }: { answer: Answer; onWorking: () => void }) {
+  const { power } = useUnits()
+  const { solution, spread } = answer
+  const down = lossDb(solution.settingW, solution.antennaW)
+  const range = spread && {
+    low: lossDb(solution.settingW, spread.antennaW.high),
+    high: lossDb(solution.settingW, spread.antennaW.low),
+  }
+  const units = (db: number) =>
+    `${db < 0.03 ? '' : '−'}${decimals(db / DB_PER_S_UNIT, 1)}\u00a0S-unit${db >= 8.7 ? 's' : ''}`
+  return (
+    <div className="mt-4 grid grid-cols-[repeat(auto-fit,minmax(7rem,1fr))] gap-x-4 gap-y-3 border-t border-rule pt-3">
+      <BigFigure
+        name="at the antenna"
+        text={wattsText(solution.antennaW, power, spread?.antennaW)}
+      />
+      <BigFigure name="lost on the way" text={rangeText(down, range ?? undefined, formatDb)} />
+      <BigFigure name="at the far end" text={rangeText(down, range ?? undefined, units)} />
+      <button
+        type="button"
+        className="link self-end justify-self-start pb-1 text-sm"
+        onClick={onWorking}
+      >
+        working
+      </button>
+    </div>
+  )
+}
+
+function BigFigure({ name, text }: { name: string; text: string }) {
+  const cut = text.lastIndexOf('\u00a0')
+  const [number, unit] = cut < 0 ? [text, ''] : [text.slice(0, cut), text.slice(cut + 1)]
+  return (
+    <div>
+      <p className="text-sm text-muted">{name}</p>
+      <p className="font-bold whitespace-nowrap">
+        <span className={number.length > 6 ? 'text-xl' : 'text-2xl'}>{number}</span>{' '}
+        <span className="text-sm font-normal text-muted">{unit}</span>
+      </p>
+    </div>
+  )
+}

@@ -1,0 +1,187 @@
+import type { ChainDocument } from '@saltline/contract'
+import {
+  dbNumber,
+  decimals,
+  formatLength,
+  formatPercent,
+  formatPower,
+  formatSwr,
+  type Ledger as LedgerData,
+  type LedgerRow,
+  type Spread,
+} from '@saltline/core'
+import { Copy } from 'lucide-react'
+import { toast } from 'sonner'
+import { useUnits } from '../../app/preferences.ts'
+import { type Selection, writeSelection } from '../../chain/selection.ts'
+import { rangeText } from '../../parts/wattsText.ts'
+
+interface Props {
+  document: ChainDocument
+  ledger: LedgerData
+  spread: Spread | null
+  selection: Selection | null
+  onSelect: (selection: Selection) => void
+  onWorking: (row: number | 'total') => void
+}
+
+/** One decimal where watts are many, two where they are few, so that a column adds up by eye. */
+const wattsNumber = (watts: number, settingW: number): string =>
+  decimals(watts, settingW >= 20 ? 1 : settingW >= 2 ? 2 : 3)
+
+const selectionOf = (document: ChainDocument, row: LedgerRow): Selection =>
+  row.stage < 0 ? { kind: 'transmitter' } : { kind: 'stage', id: document.stages[row.stage]!.id }
+
+/** The account from the setting to the antenna: who took what. */
+export function Ledger({ document, ledger, spread, selection, onSelect, onWorking }: Props) {
+  const units = useUnits()
+  const most = Math.max(...ledger.rows.map((row) => row.lossW), 1e-12)
+  const watts = (w: number) => wattsNumber(w, ledger.settingW)
+  const copy = async () => {
+    await navigator.clipboard.writeText(ledgerAsText(document, ledger))
+    toast('The ledger is copied, with tabs between the columns.')
+  }
+  return (
+    <section aria-label="Ledger" className="@container">
+      <table className="w-full border-collapse">
+        <thead>
+          <tr className="border-b border-rule text-left text-sm text-muted [&>th]:pb-2 [&>th]:pl-2.5 [&>th]:font-normal [&>th:first-child]:pl-0">
+            <th scope="col">stage</th>
+            <th scope="col" className="hidden text-right @md:table-cell">
+              in, W
+            </th>
+            <th scope="col" className="hidden text-right @md:table-cell">
+              out, W
+            </th>
+            <th scope="col" className="text-right">
+              dB
+            </th>
+            <th scope="col" className="text-right">
+              lost, W
+            </th>
+            <th scope="col" className="hidden pl-3 @lg:table-cell">
+              <span className="sr-only">share drawn</span>
+            </th>
+            <th scope="col" className="hidden text-right @sm:table-cell">
+              share
+            </th>
+            <th scope="col" className="text-right">
+              SWR after
+            </th>
+            <th scope="col">
+              <button
+                type="button"
+                className="quiet -my-1 ml-auto flex !px-1.5"
+                onClick={() => void copy()}
+                aria-label="Copy the ledger"
+              >
+                <Copy size={14} aria-hidden />
+              </button>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {ledger.rows.map((row) => {
+            const item = selectionOf(document, row)
+            const stage = document.stages[row.stage]
+            const held = row.stage < 0
+            const picked = selection !== null && writeSelection(selection) === writeSelection(item)
+            return (
+              <tr
+                key={row.stage}
+                className={`border-b border-rule [&>td]:py-[5px] [&>td]:pl-2.5 [&>td]:text-right ${picked ? 'bg-paper' : ''}`}
+              >
+                <th scope="row" className="py-[5px] pr-1 text-left font-normal">
+                  <button
+                    type="button"
+                    className="text-left hover:text-tide"
+                    onClick={() => onSelect(item)}
+                  >
+                    {held ? `${document.transmitter.name} holds back` : stage!.name}{' '}
+                    {stage?.kind === 'line' && (
+                      <span className="whitespace-nowrap text-muted">
+                        {formatLength(stage.lengthM, units.length)}
+                      </span>
+                    )}
+                    {stage?.bypassed && <span className="text-muted">bypassed</span>}
+                  </button>
+                </th>
+                <td className="hidden @md:table-cell">{watts(row.inW)}</td>
+                <td className="hidden @md:table-cell">{watts(row.outW)}</td>
+                <td>{dbNumber(row.lossDb)}</td>
+                <td>
+                  {rangeText(row.lossW, held ? undefined : spread?.stages[row.stage]?.lossW, watts)}
+                </td>
+                <td className="hidden w-20 @lg:table-cell">
+                  <span
+                    aria-hidden
+                    className={`block h-2.5 ${held ? 'hatched text-returned' : 'bg-heat'}`}
+                    style={{
+                      width: `${Math.max(row.lossW > 0 ? 1 : 0, (row.lossW / most) * 100)}%`,
+                    }}
+                  />
+                </td>
+                <td className="hidden text-muted @sm:table-cell">{formatPercent(row.share)}</td>
+                <td className="text-muted">{formatSwr(row.swrAfter)}</td>
+                <td>
+                  <button
+                    type="button"
+                    className="link text-sm"
+                    aria-label={`Working of ${held ? 'what the radio holds back' : stage!.name}`}
+                    onClick={() => onWorking(row.stage)}
+                  >
+                    how
+                  </button>
+                </td>
+              </tr>
+            )
+          })}
+        </tbody>
+        <tfoot>
+          <tr className="border-t-2 border-ink font-bold [&>td]:pt-2 [&>td]:pl-2.5 [&>td]:text-right">
+            <th scope="row" className="pt-2 text-left">
+              {document.load.name}
+            </th>
+            <td className="hidden @md:table-cell">{watts(ledger.settingW)}</td>
+            <td className="hidden @md:table-cell">{watts(ledger.antennaW)}</td>
+            <td>{dbNumber(ledger.lossDb)}</td>
+            <td>{watts(ledger.lostW)}</td>
+            <td className="hidden @lg:table-cell" />
+            <td className="hidden @sm:table-cell">{ledger.lostW > 0 ? formatPercent(1) : ''}</td>
+            <td>{formatSwr(ledger.rows.at(-1)!.swrAfter)}</td>
+            <td>
+              <button
+                type="button"
+                className="link text-sm font-normal"
+                aria-label="Working of the whole"
+                onClick={() => onWorking('total')}
+              >
+                how
+              </button>
+            </td>
+          </tr>
+        </tfoot>
+      </table>
+      <p className="sr-only">
+        {formatPower(ledger.lostW)} lost of {formatPower(ledger.settingW)}.
+      </p>
+    </section>
+  )
+}
+
+/** The ledger as text with tabs, for a spreadsheet. */
+export function ledgerAsText(document: ChainDocument, ledger: LedgerData): string {
+  const lines = [['stage', 'in W', 'out W', 'loss dB', 'lost W', 'share', 'SWR after']]
+  for (const row of ledger.rows) {
+    lines.push([
+      row.stage < 0 ? `${document.transmitter.name} holds back` : document.stages[row.stage]!.name,
+      row.inW.toFixed(3),
+      row.outW.toFixed(3),
+      row.lossDb.toFixed(3),
+      row.lossW.toFixed(3),
+      row.share.toFixed(4),
+      row.swrAfter.toFixed(2),
+    ])
+  }
+  return lines.map((line) => line.join('\t')).join('\n')
+}

@@ -1,0 +1,40 @@
+import { QueryClientProvider } from '@tanstack/react-query'
+import { StrictMode } from 'react'
+import { createRoot } from 'react-dom/client'
+import { createBrowserRouter, Navigate, RouterProvider } from 'react-router'
+import { Toaster } from 'sonner'
+import { queryClient } from './api/queries.ts'
+import { HomePage } from './app/HomePage.tsx'
+import { Trouble } from './app/Trouble.tsx'
+import { ChainPage } from './chain/ChainPage.tsx'
+import './styles.css'
+
+const router = createBrowserRouter([
+  { path: '/', element: <HomePage /> },
+  {
+    path: '/station/:stationId/chain/:chainId',
+    element: <Navigate to="budget" relative="path" replace />,
+  },
+  { path: '/station/:stationId/chain/:chainId/budget', element: <ChainPage /> },
+  { path: '*', element: <Trouble error={new Error('There is no page at this address.')} /> },
+])
+
+createRoot(document.getElementById('root')!).render(
+  <StrictMode>
+    <QueryClientProvider client={queryClient}>
+      <RouterProvider router={router} />
+      <Toaster
+        position="bottom-left"
+        toastOptions={{
+          unstyled: false,
+          style: {
+            background: 'var(--ink)',
+            color: 'var(--sheet)',
+            border: 'none',
+            fontFamily: 'B612',
+          },
+        }}
+      />
+    </QueryClientProvider>
+  </StrictMode>,
+)

@@ -1,0 +1,153 @@
+import type { LoadDocument } from '@saltline/contract'
+import { formatFrequency, formatImpedance, formatSwr } from '@saltline/core'
+import { Upload } from 'lucide-react'
+import { useRef, useState } from 'react'
+import { addAntenna } from '../api/queries.ts'
+import { ChoiceField } from '../parts/ChoiceField.tsx'
+import { FigureList } from '../parts/FigureList.tsx'
+import { OhmField, SwrField } from '../parts/quantities.tsx'
+import { TextField } from '../parts/TextField.tsx'
+import type { PanelProps } from './SidePanel.tsx'
+
+export function AntennaPanel({ document, answer, station, actions }: PanelProps) {
+  const { load } = document
+  const set = (next: LoadDocument) => actions.edit((d) => ({ ...d, load: next }))
+  const swept = station.antennas.filter((antenna) => antenna.sweeps.length > 0)
+  const become = (choice: string) => {
+    const { name } = load
+    if (choice === 'fixed') {
+      const z = answer?.ok ? answer.solution.planes.at(-1)!.impedanceOhm : { re: 50, im: 0 }
+      const tidy = (ohm: number) => Math.round(ohm * 10) / 10
+      return set({ kind: 'fixed', name, rOhm: Math.max(0, tidy(z.re)), xOhm: tidy(z.im) })
+    }
+    if (choice === 'swr') {
+      const swr = answer?.ok ? answer.solution.planes.at(-1)!.swr : 1.5
+      return set({
+        kind: 'swr',
+        name,
+        swr: Math.min(1000, Math.max(1, Math.round(swr * 100) / 100)),
+      })
+    }
+    const antenna = swept.find(({ id }) => id === choice)
+    if (antenna)
+      set({
+        kind: 'antenna',
+        name: antenna.name,
+        antennaId: antenna.id,
+        sweepId: antenna.sweeps[0]!.id,
+      })
+  }
+  const chosen = load.kind === 'antenna' ? load.antennaId : load.kind
+  const sweep =
+    load.kind === 'antenna'
+      ? swept.flatMap(({ sweeps }) => sweeps).find(({ id }) => id === load.sweepId)
+      : undefined
+  return (
+    <div className="space-y-3">
+      <TextField label="Name" value={load.name} onChange={(name) => set({ ...load, name })} />
+      <ChoiceField
+        label="What is known of it"
+        value={chosen}
+        options={[
+          ...swept.map(({ id, name }) => ({ value: id, label: `${name}, a sweep` })),
+          { value: 'fixed', label: 'one impedance, R + jX' },
+          { value: 'swr', label: 'only an SWR' },
+        ]}
+        onChange={become}
+        hint={
+          sweep &&
+          `${sweep.pointCount} points from ${formatFrequency(sweep.lowHz)} to ${formatFrequency(sweep.highHz)}, at the feed point`
+        }
+      />
+      {load.kind === 'fixed' && (
+        <div className="grid grid-cols-2 gap-2">
+          <OhmField
+            label="Resistance"
+            value={load.rOhm}
+            onChange={(rOhm) => set({ ...load, rOhm })}
+          />
+          <OhmField
+            label="Reactance"
+            signed
+            value={load.xOhm}
+            onChange={(xOhm) => set({ ...load, xOhm })}
+          />
+        </div>
+      )}
+      {load.kind === 'swr' && (
+        <SwrField
+          label="SWR at the antenna"
+          value={load.swr}
+          onChange={(swr) => set({ ...load, swr })}
+          hint="The phase is not known, so figures that depend on it are given as ranges."
+        />
+      )}
+      <ImportSweep stationId={station.id} onAdded={set} />
+      {answer?.ok && (
+        <FigureList
+          rows={[
+            ['SWR here', formatSwr(answer.solution.planes.at(-1)!.swr)],
+            ...(load.kind === 'swr'
+              ? []
+              : [
+                  [
+                    'Impedance',
+                    formatImpedance(answer.solution.planes.at(-1)!.impedanceOhm),
+                  ] as const,
+                ]),
+          ]}
+        />
+      )}
+    </div>
+  )
+}
+
+function ImportSweep({
+  stationId,
+  onAdded,
+}: {
+  stationId: string
+  onAdded: (load: LoadDocument) => void
+}) {
+  const input = useRef<HTMLInputElement>(null)
+  const [problem, setProblem] = useState<string | null>(null)
+  const take = async (file: File) => {
+    setProblem(null)
+    try {
+      const name = file.name.replace(/\.s1p$/i, '').slice(0, 80) || 'Antenna'
+      const antenna = await addAntenna(stationId, {
+        name,
+        sweepName: file.name.slice(0, 80),
+        touchstone: await file.text(),
+      })
+      onAdded({ kind: 'antenna', name, antennaId: antenna.id, sweepId: antenna.sweeps[0]!.id })
+    } catch (error) {
+      setProblem(error instanceof Error ? error.message : String(error))
+    }
+  }
+  return (
+    <div>
+      <input
+        ref={input}
+        type="file"
+        accept=".s1p,.S1P"
+        className="sr-only"
+        tabIndex={-1}
+        aria-label="Touchstone file"
+        onChange={(event) => {
+          const [file] = event.target.files ?? []
+          event.target.value = ''
+          if (file) void take(file)
+        }}
+      />
+      <button type="button" className="button" onClick={() => input.current?.click()}>
+        <Upload size={14} aria-hidden /> Import a sweep (.s1p)
+      </button>
+      {problem && (
+        <p role="alert" className="mt-1 text-sm text-danger">
+          ⚠ {problem}
+        </p>
+      )}
+    </div>
+  )
+}

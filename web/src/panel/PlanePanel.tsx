@@ -1,0 +1,80 @@
+import {
+  decimals,
+  formatAmpere,
+  formatDb,
+  formatImpedance,
+  formatPower,
+  formatSwr,
+  formatVolt,
+  magnitude,
+  returnLossDb,
+} from '@saltline/core'
+import { stageChoices } from '../chain/edits.ts'
+import { useUnits } from '../app/preferences.ts'
+import { FigureList } from '../parts/FigureList.tsx'
+import { rangeText, wattsText } from '../parts/wattsText.ts'
+import type { PanelProps } from './SidePanel.tsx'
+
+/** Every figure at one plane, and what could be put in there. */
+export function PlanePanel({ index, answer, actions, document }: PanelProps & { index: number }) {
+  const { power } = useUnits()
+  if (index > document.stages.length)
+    return <p className="text-muted">This plane is no longer in the chain.</p>
+  const plane = answer?.ok ? answer.solution.planes[index]! : null
+  const spread = (answer?.ok && answer.spread?.planes[index]) || undefined
+  return (
+    <div className="space-y-4">
+      {plane && (
+        <FigureList
+          rows={[
+            ['Net power', wattsText(plane.netW, power, spread?.netW)],
+            ['Forward', wattsText(plane.forwardW, power, spread?.forwardW)],
+            ['Reflected', wattsText(plane.reflectedW, power, spread?.reflectedW)],
+            ['SWR', rangeText(plane.swr, spread?.swr, formatSwr)],
+            ...(spread
+              ? []
+              : ([
+                  ['Return loss', formatDb(returnLossDb(magnitude(plane.reflection)))],
+                  [
+                    'Reflection',
+                    `${decimals(magnitude(plane.reflection), 3)} ∠ ${decimals((Math.atan2(plane.reflection.im, plane.reflection.re) * 180) / Math.PI, 0)}°`,
+                  ],
+                  ['Impedance', formatImpedance(plane.impedanceOhm)],
+                ] as [string, string][])),
+            ['Voltage, RMS', rangeText(plane.voltageRms, spread?.voltageRms, formatVolt)],
+            ...(spread
+              ? []
+              : ([['Current, RMS', formatAmpere(plane.currentRms)]] as [string, string][])),
+            [
+              'Less than set',
+              formatDb(
+                answer?.ok
+                  ? Math.max(0, 10 * Math.log10(answer.solution.settingW / plane.netW))
+                  : NaN,
+              ),
+            ],
+          ]}
+        />
+      )}
+      {plane && plane.netW < 0.0005 && (
+        <p className="text-sm text-muted">{formatPower(plane.netW)} is as good as nothing.</p>
+      )}
+      <div>
+        <h3 className="mb-1 text-sm text-muted">Insert here</h3>
+        <div className="grid grid-cols-2 gap-1.5">
+          {stageChoices.map(({ choice, label, hint }) => (
+            <button
+              key={choice}
+              type="button"
+              className="button justify-start"
+              title={hint}
+              onClick={() => actions.insertAt(index, choice)}
+            >
+              {label}
+            </button>
+          ))}
+        </div>
+      </div>
+    </div>
+  )
+}

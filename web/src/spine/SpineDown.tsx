@@ -1,0 +1,228 @@
+import type { StageDocument } from '@saltline/contract'
+import { formatImpedance, formatPercent, formatPower } from '@saltline/core'
+import { useUnits } from '../app/preferences.ts'
+import { type Selection, writeSelection } from '../chain/selection.ts'
+import { netBand, planePositions, returnedBand, type SpineSlots } from './geometry.ts'
+import { InsertButton, isSelected, PlaneButton, planeFigures, tabIndexOf } from './items.tsx'
+import type { SpineViewProps } from './Spine.tsx'
+import { netAt, type Projection, SpineBand } from './SpineBand.tsx'
+import { StageIcon } from './StageIcon.tsx'
+import { iconOf, stageFigure } from './stageText.ts'
+
+const TOP = 26
+const TRANSMITTER = 58
+const STAGE = 62
+const ANTENNA = 72
+const RETURNED_MOST = 14
+/** Room for the figures to the right of the salt line, px. */
+const FIGURES = 78
+
+/** The spine running downward, for a narrow screen: names on the left, watts to the right. */
+export function SpineDown({
+  width,
+  document,
+  channel,
+  answer,
+  selection,
+  topW,
+  actions,
+}: SpineViewProps) {
+  const units = useUnits()
+  const { stages, transmitter, load } = document
+  const slots: SpineSlots = {
+    transmitter: { start: 0, end: TRANSMITTER },
+    stages: stages.map((_, k) => ({
+      start: TRANSMITTER + k * STAGE,
+      end: TRANSMITTER + (k + 1) * STAGE,
+    })),
+    end: TRANSMITTER + stages.length * STAGE,
+  }
+  const names = Math.round(width * 0.36)
+  const base = names + RETURNED_MOST + 8
+  const field = width - base - FIGURES
+  const positions = planePositions(slots)
+  const solved = answer?.ok ? answer : null
+  const shape = solved && {
+    net: netBand(stages, solved.solution, slots),
+    returned: returnedBand(solved.solution, slots),
+    planes: positions,
+    end: slots.end,
+    output: slots.transmitter.end,
+    settingW: solved.solution.settingW,
+  }
+  const scale = field / topW
+  const mostReturned = Math.max(1e-12, ...(shape?.returned.map((p) => p.watts) ?? []))
+  const projection: Projection = {
+    vertical: true,
+    scale,
+    topW,
+    base,
+    origin: TOP,
+    returnedBase: base - 5,
+    returnedScale: Math.min(scale, RETURNED_MOST / mostReturned),
+  }
+  const x = (watts: number) => base + Math.min(watts, topW) * scale
+  const height = TOP + slots.end + ANTENNA
+  const row = (slot: { start: number; end: number }) => ({
+    top: TOP + slot.start,
+    height: slot.end - slot.start,
+  })
+  return (
+    <div className="group/spine relative" style={{ height }}>
+      <svg width={width} height={height} className="absolute inset-0" aria-hidden>
+        {shape && <SpineBand shape={shape} at={projection} ticks={[0, topW / 2, topW]} />}
+      </svg>
+      {shape && solved && (
+        <>
+          <span className="absolute right-2 text-xs" style={{ top: 4 }}>
+            salt line, {formatPower(shape.settingW, units.power)} set
+          </span>
+          {positions.map((along, k) => {
+            const { watts, swr } = planeFigures(solved, k, units.power)
+            const last = k === stages.length
+            return (
+              <span key={k}>
+                <PlaneButton
+                  index={k}
+                  label={`Plane ${k}: ${watts} net, SWR ${swr}`}
+                  selection={selection}
+                  stages={stages}
+                  onSelect={actions.select}
+                  style={{ left: x(netAt(shape.net, along)), top: TOP + along }}
+                />
+                <span
+                  className="absolute right-2 -translate-y-1/2 text-right leading-tight"
+                  style={{ top: TOP + along + (last ? 14 : 0) }}
+                >
+                  <b className={`block whitespace-nowrap ${last ? 'text-xl' : 'text-sm'}`}>
+                    {watts}
+                  </b>
+                  <span className="block text-xs text-muted">SWR {swr}</span>
+                </span>
+              </span>
+            )
+          })}
+        </>
+      )}
+      {answer && !answer.ok && (
+        <p
+          role="alert"
+          className="absolute text-sm text-danger"
+          style={{ left: base, top: TOP + 8, right: 8 }}
+        >
+          <strong>No figure here.</strong> {answer.message}
+        </p>
+      )}
+      {positions.map((along, k) => (
+        <InsertButton
+          key={k}
+          index={k}
+          onInsert={actions.insertAt}
+          style={{ left: 12, top: TOP + along }}
+        />
+      ))}
+      <Row
+        item={{ kind: 'transmitter' }}
+        place={row(slots.transmitter)}
+        width={names}
+        selection={selection}
+        stages={stages}
+        onSelect={actions.select}
+        icon={<span className="block h-4 w-6 rounded-[3px] bg-ink" />}
+        name={transmitter.name}
+        figure={
+          solved && solved.solution.foldback < 0.995
+            ? `foldback to ${formatPercent(solved.solution.foldback)}`
+            : formatPower(channel.powerW, units.power)
+        }
+      />
+      {stages.map((stage, k) => {
+        const icon = iconOf(stage)
+        return (
+          <Row
+            key={stage.id}
+            item={{ kind: 'stage', id: stage.id }}
+            place={row(slots.stages[k]!)}
+            width={names}
+            selection={selection}
+            stages={stages}
+            onSelect={actions.select}
+            icon={
+              icon === 'line' ? (
+                <span className="mx-auto block h-8 w-1 rounded bg-current" />
+              ) : (
+                <StageIcon kind={icon} />
+              )
+            }
+            name={stage.name}
+            figure={stageFigure(stage, channel.frequencyHz, units.length)}
+          />
+        )
+      })}
+      <Row
+        item={{ kind: 'antenna' }}
+        place={{ top: TOP + slots.end + 8, height: ANTENNA - 12 }}
+        width={width - FIGURES - 20}
+        selection={selection}
+        stages={stages}
+        onSelect={actions.select}
+        icon={
+          <svg width="24" height="20" aria-hidden>
+            <path d="M12 19V4M3 11l9-7 9 7" fill="none" stroke="currentColor" strokeWidth="1.8" />
+          </svg>
+        }
+        name={load.name}
+        figure={
+          load.kind === 'swr'
+            ? `SWR ${load.swr}, phase unknown`
+            : solved
+              ? formatImpedance(solved.solution.planes[stages.length]!.impedanceOhm)
+              : 'no figure'
+        }
+      />
+    </div>
+  )
+}
+
+function Row({
+  item,
+  place,
+  width,
+  selection,
+  stages,
+  onSelect,
+  icon,
+  name,
+  figure,
+}: {
+  item: Selection
+  place: { top: number; height: number }
+  width: number
+  selection: Selection | null
+  stages: readonly StageDocument[]
+  onSelect: (selection: Selection) => void
+  icon: React.ReactNode
+  name: string
+  figure: string
+}) {
+  const selected = isSelected(item, selection)
+  return (
+    <button
+      type="button"
+      data-item={writeSelection(item)}
+      aria-pressed={selected}
+      tabIndex={tabIndexOf(item, selection, stages)}
+      onClick={() => onSelect(item)}
+      className={`absolute left-1 flex items-center gap-2 rounded pl-1 text-left leading-tight ${
+        selected ? 'outline-[1.5px] outline-tide' : ''
+      }`}
+      style={{ ...place, width: width - 4 }}
+    >
+      <span className="w-7 shrink-0">{icon}</span>
+      <span className="min-w-0">
+        <span className="line-clamp-2 text-sm">{name}</span>
+        <span className="block truncate text-xs text-muted">{figure}</span>
+      </span>
+    </button>
+  )
+}

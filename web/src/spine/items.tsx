@@ -1,0 +1,118 @@
+import type { StageDocument } from '@saltline/contract'
+import { formatSwr, type PowerUnit } from '@saltline/core'
+import { DropdownMenu } from 'radix-ui'
+import { Plus } from 'lucide-react'
+import type { ChannelAnswer } from '../chain/answers.ts'
+import { type StageChoice, stageChoices } from '../chain/edits.ts'
+import type { Selection } from '../chain/selection.ts'
+import { writeSelection } from '../chain/selection.ts'
+import { rangeText, wattsText } from '../parts/wattsText.ts'
+
+/** One tab stop for the whole spine: the selected item, or the first. */
+export function tabIndexOf(
+  item: Selection,
+  selection: Selection | null,
+  stages: readonly StageDocument[],
+): 0 | -1 {
+  const known =
+    selection &&
+    selection.kind !== 'channel' &&
+    (selection.kind !== 'stage' || stages.some(({ id }) => id === selection.id))
+  const stop = known ? writeSelection(selection) : 'transmitter'
+  return writeSelection(item) === stop ? 0 : -1
+}
+
+export const isSelected = (item: Selection, selection: Selection | null): boolean =>
+  selection !== null && writeSelection(item) === writeSelection(selection)
+
+/** Watts and SWR at a plane, as text: ranges where the antenna's phase is not known. */
+export function planeFigures(answer: ChannelAnswer & { ok: true }, plane: number, unit: PowerUnit) {
+  const state = answer.solution.planes[plane]!
+  const spread = answer.spread?.planes[plane]
+  return {
+    watts: wattsText(state.netW, unit, spread?.netW),
+    swr: rangeText(state.swr, spread?.swr, formatSwr),
+  }
+}
+
+/** A ring on a plane: press it for all figures there. */
+export function PlaneButton({
+  index,
+  label,
+  selection,
+  stages,
+  onSelect,
+  style,
+}: {
+  index: number
+  label: string
+  selection: Selection | null
+  stages: readonly StageDocument[]
+  onSelect: (selection: Selection) => void
+  style: React.CSSProperties
+}) {
+  const item: Selection = { kind: 'plane', index }
+  const selected = isSelected(item, selection)
+  return (
+    <button
+      type="button"
+      data-item={writeSelection(item)}
+      aria-label={label}
+      aria-pressed={selected}
+      tabIndex={tabIndexOf(item, selection, stages)}
+      onClick={() => onSelect(item)}
+      className="group absolute z-10 grid size-6 -translate-x-1/2 -translate-y-1/2 place-items-center rounded-full"
+      style={style}
+    >
+      <span
+        className={`block rounded-full border-2 border-tide transition-[width,height] group-hover:size-3.5 ${
+          selected ? 'size-3.5 bg-tide' : 'size-2.5 bg-sheet'
+        }`}
+      />
+    </button>
+  )
+}
+
+/** The gap between two stages: a plus that appears under the pointer and asks what to put in. */
+export function InsertButton({
+  index,
+  onInsert,
+  style,
+}: {
+  index: number
+  onInsert: (index: number, choice: StageChoice) => void
+  style: React.CSSProperties
+}) {
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger asChild>
+        <button
+          type="button"
+          tabIndex={-1}
+          aria-label={`Insert a stage at plane ${index}`}
+          className="absolute z-20 grid size-5 -translate-x-1/2 -translate-y-1/2 place-items-center rounded-full border border-tide bg-sheet text-tide opacity-0 transition-opacity hover:bg-tide hover:text-sheet focus:opacity-100 data-[state=open]:opacity-100 group-hover/spine:opacity-100"
+          style={style}
+        >
+          <Plus size={13} aria-hidden />
+        </button>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content className="menu" sideOffset={6} collisionPadding={8}>
+          <DropdownMenu.Label className="px-3 pt-1 pb-1.5 text-xs text-muted">
+            Insert here
+          </DropdownMenu.Label>
+          {stageChoices.map(({ choice, label, hint }) => (
+            <DropdownMenu.Item
+              key={choice}
+              className="menu-item"
+              onSelect={() => onInsert(index, choice)}
+            >
+              <span>{label}</span>
+              <span className="ml-auto pl-4 text-xs text-muted">{hint}</span>
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  )
+}
