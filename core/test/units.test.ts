@@ -21,7 +21,7 @@ describe('reading what people type', () => {
     ['7,1 MHz', 'frequency', 'MHz', 7.1e6],
     ['4,146', 'frequency', 'MHz', 4.146e6],
     ['7100k', 'frequency', 'MHz', 7.1e6],
-    ['156.45', 'frequency', 'MHz', 156.8e6],
+    ['156.45', 'frequency', 'MHz', 156.45e6],
     ['1.5k', 'power', 'W', 1500],
     ['20 dBm', 'power', 'W', 0.1],
     ['1.234,5 W', 'power', 'W', 1234.5],

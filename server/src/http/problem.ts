@@ -1,6 +1,6 @@
 import type { Problem } from '@saltline/contract'
 import type { ErrorRequestHandler, RequestHandler } from 'express'
-import { z } from 'zod'
+import type { z } from 'zod'
 import { InputError } from '@saltline/core'
 
 /** An error that is answered as problem details (RFC 9457). */

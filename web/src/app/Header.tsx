@@ -10,7 +10,7 @@ export function Header({
   tools?: React.ReactNode
 }) {
   return (
-    <header className="flex min-h-[45px] flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule bg-paper px-4 py-1">
+    <header className="flex min-h-[45px] flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule bg-paper px-4 py-1 max-sm:px-2">
       <Link to="/" className="flex items-center gap-2.5 font-bold">
         <Mark />
         <span className="text-base max-sm:sr-only">Salt Line</span>

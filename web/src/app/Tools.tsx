@@ -8,12 +8,15 @@ export function Tools({ onFind, onHelp }: { onFind: () => void; onHelp: () => vo
   const { theme, length, power } = preferences
   return (
     <>
-      <button type="button" className="quiet" onClick={onFind}>
+      <button type="button" className="quiet max-sm:!px-1.5" onClick={onFind}>
         <Search size={15} aria-hidden /> <span className="max-sm:sr-only">Find</span>
         <kbd className="rounded border border-rule px-1.5 text-xs max-sm:hidden">/</kbd>
       </button>
       <DropdownMenu.Root>
-        <DropdownMenu.Trigger className="quiet" aria-label={`Units: ${length} and ${power}`}>
+        <DropdownMenu.Trigger
+          className="quiet max-sm:!px-1.5"
+          aria-label={`Units: ${length}, ${power}`}
+        >
           <Ruler size={15} aria-hidden />{' '}
           <span className="max-sm:sr-only">
             {length}, {power}
@@ -38,7 +41,7 @@ export function Tools({ onFind, onHelp }: { onFind: () => void; onHelp: () => vo
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
       <DropdownMenu.Root>
-        <DropdownMenu.Trigger className="quiet" aria-label="Theme">
+        <DropdownMenu.Trigger className="quiet max-sm:!px-1.5" aria-label="Theme">
           {theme === 'night' ? <Moon size={16} aria-hidden /> : <Sun size={16} aria-hidden />}
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
@@ -52,7 +55,12 @@ export function Tools({ onFind, onHelp }: { onFind: () => void; onHelp: () => vo
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
-      <button type="button" className="quiet" aria-label="Keys and help" onClick={onHelp}>
+      <button
+        type="button"
+        className="quiet max-sm:!px-1.5"
+        aria-label="Keys and help"
+        onClick={onHelp}
+      >
         <CircleHelp size={16} aria-hidden />
       </button>
     </>

@@ -121,7 +121,7 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
   })
 
   return (
-    <div className="flex min-h-full flex-col">
+    <div className="flex min-h-full flex-col lg:h-full lg:overflow-hidden">
       <Header tools={<Tools onFind={() => setSheet('find')} onHelp={deeds.help} />}>
         <span className="truncate text-muted max-sm:hidden">{station.name}</span>
         <span className="text-muted max-sm:hidden">/</span>
@@ -166,7 +166,7 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
         onEdit={(id) => pickChannel(id, { kind: 'channel' })}
         onAdd={() => actions.addChannel(channel)}
       />
-      <main className="flex flex-1 flex-col">
+      <main className="flex min-h-0 flex-1 flex-col">
         <h1 className="sr-only">
           {document.name}, {station.name}
         </h1>
@@ -195,8 +195,8 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
           topW={zoomed && zoom ? zoom : channel.powerW}
           actions={actions}
         />
-        <div className="flex flex-1 border-t border-rule max-lg:flex-col-reverse max-lg:justify-end">
-          <div className="min-w-0 flex-1">
+        <div className="flex min-h-0 flex-1 border-t border-rule max-lg:flex-col-reverse max-lg:justify-end">
+          <div className="min-w-0 flex-1 lg:overflow-y-auto">
             {chain && answer?.ok && (
               <BudgetLens
                 document={document}
@@ -212,7 +212,7 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
             )}
           </div>
           {selection && (
-            <div className="w-[320px] shrink-0 border-rule max-lg:w-full max-lg:border-b lg:border-l">
+            <div className="w-[320px] shrink-0 border-rule lg:min-h-0 max-lg:w-full max-lg:border-b lg:border-l">
               <SidePanel
                 selection={selection}
                 station={station}

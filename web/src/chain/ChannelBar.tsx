@@ -55,12 +55,12 @@ function Channel({
   const solved = answer?.ok ? answer : null
   const fraction = solved ? solved.solution.antennaW / channel.powerW : 0
   return (
-    <div className={`relative min-w-52 flex-1 border-r border-rule ${active ? 'bg-sheet' : ''}`}>
+    <div className={`relative min-w-56 flex-1 border-r border-rule ${active ? 'bg-sheet' : ''}`}>
       <button
         type="button"
         aria-current={active ? 'true' : undefined}
         onClick={() => onPick(channel.id)}
-        className="grid w-full grid-cols-[auto_1fr_auto] items-center gap-x-2 px-4 pt-2 pb-2.5 text-left"
+        className="grid w-full grid-cols-[auto_1fr_auto] items-center gap-x-2 px-3.5 pt-2 pb-2.5 text-left"
       >
         <span
           aria-hidden

@@ -18,12 +18,21 @@ export function SaveState({
     )
   }
   return (
-    <button type="button" className="quiet text-sm" onClick={onHistory} title="Show the revisions">
-      <span role="status">
-        {status.kind === 'saved' && `saved, revision ${revision}`}
+    <span role="status">
+      <button
+        type="button"
+        className="quiet !px-1.5 text-sm"
+        onClick={onHistory}
+        title="Show the revisions"
+      >
         {status.kind === 'saving' && 'saving…'}
         {status.kind === 'offline' && '⚠ the server does not answer; kept in this browser'}
-      </span>
-    </button>
+        {status.kind === 'saved' && (
+          <span>
+            saved<span className="max-sm:hidden">, revision {revision}</span>
+          </span>
+        )}
+      </button>
+    </span>
   )
 }

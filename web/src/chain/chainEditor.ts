@@ -62,6 +62,7 @@ export class ChainEditor {
   private conflict: Conflict | null = null
   private timer: ReturnType<typeof setTimeout> | undefined
   private saving: Promise<void> | null = null
+  private steps: Promise<void> = Promise.resolve()
   private readonly listeners = new Set<() => void>()
   private snapshot: EditorSnapshot
 
@@ -105,7 +106,13 @@ export class ChainEditor {
     await this.saving
   }
 
-  async step(direction: 'undo' | 'redo'): Promise<void> {
+  /** Undo or redo; presses that come faster than the server answers wait their turn. */
+  step(direction: 'undo' | 'redo'): Promise<void> {
+    this.steps = this.steps.then(() => this.stepOnce(direction))
+    return this.steps
+  }
+
+  private async stepOnce(direction: 'undo' | 'redo'): Promise<void> {
     await this.flush()
     if (this.dirty || this.conflict) return
     try {

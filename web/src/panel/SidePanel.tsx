@@ -46,8 +46,9 @@ export function SidePanel({ selection, ...props }: PanelProps & { selection: Sel
   const ref = useRef<HTMLElement>(null)
   const key = JSON.stringify(selection)
   useEffect(() => {
-    // Bring the panel into view on a narrow screen, where it stands below the spine.
-    ref.current?.scrollIntoView({ block: 'nearest' })
+    // On a narrow screen the panel stands below the spine, perhaps out of sight.
+    if (ref.current && ref.current.getBoundingClientRect().top > innerHeight - 120)
+      ref.current.scrollIntoView({ block: 'start' })
   }, [key])
   return (
     <aside

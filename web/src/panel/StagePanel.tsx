@@ -5,6 +5,7 @@ import {
   decimals,
   formatDb,
   formatFrequency,
+  formatLength,
   formatPower,
   formatVolt,
   isExtrapolated,
@@ -264,7 +265,7 @@ function ImpedanceFields({
 
 /** What the stage takes on this channel, and what it has to stand. */
 function Figures({ answer, index }: PanelProps & { index: number }) {
-  const { power } = useUnits()
+  const { power, length } = useUnits()
   if (!answer?.ok) return null
   const state = answer.solution.stages[index]!
   const spread = answer.spread?.stages[index]
@@ -275,12 +276,10 @@ function Figures({ answer, index }: PanelProps & { index: number }) {
   if (state.line) {
     const { matchedLossDb, maxVoltageRms, maxCurrentRms, maxHeatWPerM } = state.line
     rows.push(
-      ['of it matched', formatDb(matchedLossDb)],
-      ['of it by standing wave', formatDb(state.lossDb - matchedLossDb)],
-      [
-        'Highest voltage, RMS',
-        `${formatVolt(maxVoltageRms.value)}, ${decimals(maxVoltageRms.fromLoadM, 1)} m from its far end`,
-      ],
+      ['of it, matched', formatDb(matchedLossDb)],
+      ['of it, standing wave', formatDb(state.lossDb - matchedLossDb)],
+      ['Highest voltage, RMS', formatVolt(maxVoltageRms.value)],
+      ['where, from its antenna end', formatLength(maxVoltageRms.fromLoadM, length)],
       ['Highest current, RMS', `${decimals(maxCurrentRms.value, 2)} A`],
       ['Most heat per metre', `${formatPower(maxHeatWPerM.value)}/m`],
     )

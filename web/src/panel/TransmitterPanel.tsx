@@ -69,7 +69,8 @@ function FoldbackFields({
         {points.map(([swr, fraction], i) => (
           <div key={i} className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
             <PlainField
-              label={i === 0 ? 'SWR' : ''}
+              label={`SWR, point ${i + 1}`}
+              bare={i > 0}
               value={swr}
               step={0.1}
               min={(points[i - 1]?.[0] ?? 0.999) + 0.001}
@@ -77,7 +78,8 @@ function FoldbackFields({
               onChange={(value) => set(i, [value, fraction])}
             />
             <PlainField
-              label={i === 0 ? 'Power left' : ''}
+              label={`Power left, point ${i + 1}`}
+              bare={i > 0}
               unit="%"
               value={fraction * 100}
               step={1}

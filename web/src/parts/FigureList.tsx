@@ -5,7 +5,7 @@ export function FigureList({
   rows: readonly (readonly [name: string, figure: string])[]
 }) {
   return (
-    <dl className="grid grid-cols-[1fr_auto] gap-x-4 text-sm">
+    <dl className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-4 text-sm">
       {rows.map(([name, figure]) => (
         <div
           key={name}

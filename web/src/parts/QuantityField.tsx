@@ -15,7 +15,9 @@ export interface QuantityFieldProps {
   step: number
   min: number
   max: number
-  hint?: string
+  hint?: string | undefined
+  /** The label is read aloud but not shown, as in the rows of a table. */
+  bare?: boolean
   autoFocus?: boolean
 }
 
@@ -55,7 +57,7 @@ export function QuantityField(props: QuantityFieldProps) {
   }
   return (
     <div>
-      <label htmlFor={id} className="mb-0.5 block text-xs text-muted">
+      <label htmlFor={id} className={props.bare ? 'sr-only' : 'mb-0.5 block text-xs text-muted'}>
         {label}
       </label>
       <div className="relative">

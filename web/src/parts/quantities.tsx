@@ -10,6 +10,7 @@ interface FieldProps {
   onChange: (value: number) => void
   hint?: string
   autoFocus?: boolean
+  bare?: boolean
 }
 
 /** All the digits that matter, none that do not. */

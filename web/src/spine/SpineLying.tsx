@@ -28,12 +28,13 @@ import { iconOf, stageFigure } from './stageText.ts'
 
 const AXIS = 62
 const ANTENNA = 132
-const TOP = 34
+const TOP = 32
 const BAND = 132
 const RETURNED_GAP = 7
 const RETURNED_MOST = 26
-const ROW = 84
-const HEIGHT = TOP + BAND + RETURNED_GAP + RETURNED_MOST + ROW
+const ROW = 96
+/** More than this many stages stand closer, in smaller type. */
+const CROWD = 9
 /** Room that a plane's two lines of figures need, px. */
 const FIGURES_ROOM = 70
 
@@ -49,12 +50,13 @@ export function SpineLying({
 }: SpineViewProps) {
   const units = useUnits()
   const { stages, transmitter, load } = document
-  const crowded = stages.length > 9
+  const crowded = stages.length > CROWD
+  const height = TOP + BAND + RETURNED_GAP + RETURNED_MOST + ROW + (crowded ? 2 : 0)
   const slots = layOut(stages, {
     available: width - AXIS - ANTENNA,
     transmitter: crowded ? 84 : 112,
-    least: 58,
-    device: crowded ? 60 : 88,
+    least: 60,
+    device: crowded ? 62 : 88,
   })
   const total = Math.max(width, AXIS + slots.end + ANTENNA)
   const positions = planePositions(slots)
@@ -85,15 +87,15 @@ export function SpineLying({
   const selectedSlot = slotOfSelection(selection, stages, slots.stages, slots.transmitter)
   return (
     <div className="group/spine overflow-x-auto overflow-y-hidden">
-      <div className="relative" style={{ width: total, height: HEIGHT }}>
-        <svg width={total} height={HEIGHT} className="absolute inset-0" aria-hidden>
+      <div className="relative" style={{ width: total, height: height }}>
+        <svg width={total} height={height} className="absolute inset-0" aria-hidden>
           {shape && <SpineBand shape={shape} at={projection} ticks={ticks} />}
           {selectedSlot && (
             <rect
               x={AXIS + selectedSlot.start + 1}
               y={8}
               width={selectedSlot.end - selectedSlot.start - 2}
-              height={HEIGHT - 12}
+              height={height - 12}
               rx={6}
               fill="none"
               stroke="var(--tide)"
@@ -114,7 +116,7 @@ export function SpineLying({
           <>
             <span
               className="absolute -translate-y-full pb-1 text-xs"
-              style={{ top: TOP, right: ANTENNA - 4 }}
+              style={{ top: TOP - (shape.settingW > topW * 1.001 ? 9 : 0), right: ANTENNA - 4 }}
             >
               salt line, {formatPower(shape.settingW, units.power)} set
               {shape.settingW > topW * 1.001 && ', above this scale'}
@@ -200,6 +202,7 @@ export function SpineLying({
           selection={selection}
           onSelect={actions.select}
           onMove={actions.moveTo}
+          small={crowded}
           figure={(stage) => stageFigure(stage, channel.frequencyHz, units.length)}
         />
         <End
@@ -290,17 +293,19 @@ function HeatLabels({
   const worst = Math.max(...solution.stages.map((s) => s.lossW), 0)
   return solution.stages.map((stage, k) => {
     const { start, end } = slots[k]!
-    const out = solution.planes[k + 1]!.netW
-    const tall = y(out) - y(Math.min(solution.transmitterNetW, topW))
     const wide = end - start
-    if (stage.lossW < worst * 0.3 || wide < 110 || tall < 22) return null
+    // The label stands over the middle; the band must already be low at its left end.
+    const atLeft = solution.planes[k]!.netW - stage.lossW * Math.max(0, 0.5 - 55 / wide)
+    const ceiling = y(Math.min(solution.transmitterNetW, topW))
+    const tall = y(atLeft) - ceiling
+    if (stage.lossW < worst * 0.3 || wide < 110 || tall < 20) return null
     return (
       <span
         key={k}
         className="absolute -translate-x-1/2 whitespace-nowrap text-sm font-bold text-heat"
         style={{
-          left: AXIS + start + wide * 0.62,
-          top: (y(solution.transmitterNetW) + y(out + stage.lossW * 0.45)) / 2 - 8,
+          left: AXIS + start + wide / 2,
+          top: ceiling + tall / 2 - 9,
         }}
       >
         {formatPower(stage.lossW, unit)} into heat
@@ -327,7 +332,8 @@ function PlaneLabels({
   return positions.map((along, k) => {
     if (!shown.has(k)) return null
     const { watts, swr } = planeFigures(solved, k, unit)
-    const edge = y(net(along))
+    // Below the band's edge as far as the text reaches, since the edge may step down under it.
+    const edge = Math.max(y(net(along)), y(net(along + FIGURES_ROOM - 14)))
     // Inside the band where it is thick enough, else above it.
     const inside = TOP + BAND - edge >= 46
     return (
@@ -361,17 +367,17 @@ function Returning({
   return (
     <>
       <span
-        className="absolute text-right text-xs text-returned"
-        style={{ left: 6, width: AXIS + 94, top }}
+        className="absolute text-xs whitespace-nowrap text-returned"
+        style={{ left: AXIS + 8, top }}
       >
-        {formatPower(watts0, unit)} back at radio
+        {formatPower(watts0, unit)} back here
       </span>
       <span
         className="absolute whitespace-nowrap pl-2 text-xs text-returned"
         style={{ left: endX, top }}
       >
         ◂ {formatPower(wattsN, unit)} back
-        {shrunk > 1 && <span className="block">drawn at 1/{Math.ceil(shrunk)} scale</span>}
+        {shrunk > 1 && <span className="block">drawn at 1 : {Math.ceil(shrunk)}</span>}
       </span>
     </>
   )
@@ -392,7 +398,7 @@ function AtAntenna({
   return (
     <div
       className="absolute pl-3.5 leading-none"
-      style={{ left, top: Math.min(Math.max(top - 14, TOP - 6), TOP + BAND - 46) }}
+      style={{ left, top: Math.min(Math.max(top - 14, TOP - 6), TOP + BAND - 58) }}
     >
       <span
         className={`font-bold whitespace-nowrap ${number!.length > 6 ? 'text-lg' : 'text-2xl'}`}
@@ -449,6 +455,7 @@ function StageRow({
   selection,
   onSelect,
   onMove,
+  small,
   figure,
 }: {
   stages: readonly StageDocument[]
@@ -458,6 +465,7 @@ function StageRow({
   selection: Selection | null
   onSelect: (selection: Selection) => void
   onMove: (id: string, index: number) => void
+  small: boolean
   figure: (stage: StageDocument) => string
 }) {
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
@@ -482,6 +490,7 @@ function StageRow({
               key={stage.id}
               stage={stage}
               width={widths[k]!}
+              small={small}
               figure={figure(stage)}
               selected={isSelected({ kind: 'stage', id: stage.id }, selection)}
               tabIndex={tabIndexOf({ kind: 'stage', id: stage.id }, selection, stages)}
@@ -497,6 +506,7 @@ function StageRow({
 function StageItem({
   stage,
   width,
+  small,
   figure,
   selected,
   tabIndex,
@@ -504,6 +514,7 @@ function StageItem({
 }: {
   stage: StageDocument
   width: number
+  small: boolean
   figure: string
   selected: boolean
   tabIndex: 0 | -1
@@ -555,7 +566,7 @@ function StageItem({
           )}
         </span>
         <span
-          className={`mt-0.5 line-clamp-2 px-0.5 text-sm break-words ${selected ? 'font-bold' : ''}`}
+          className={`mt-0.5 line-clamp-2 break-words ${small ? '-mx-1 text-xs' : 'text-sm'} ${selected ? 'font-bold' : ''}`}
         >
           {stage.name}
         </span>

@@ -1,16 +1,26 @@
 import { type BandSweep, formatFrequency, formatPower, formatSwr } from '@saltline/core'
 import { LineChart } from 'echarts/charts'
-import { GridComponent, MarkLineComponent, TooltipComponent } from 'echarts/components'
+import {
+  GridComponent,
+  MarkLineComponent,
+  MarkPointComponent,
+  TooltipComponent,
+} from 'echarts/components'
 import { init, use as register } from 'echarts/core'
 import { SVGRenderer } from 'echarts/renderers'
 import { useEffect, useRef } from 'react'
 import { usePreferences } from '../../app/preferences.ts'
 import { useWidth } from '../../parts/useWidth.ts'
+import { SWR_AXIS_TOP } from './swrAxis.ts'
 
-register([LineChart, GridComponent, MarkLineComponent, TooltipComponent, SVGRenderer])
-
-/** SWR beyond this is off any scale that still shows the useful part. */
-const SWR_TOP = 6
+register([
+  LineChart,
+  GridComponent,
+  MarkLineComponent,
+  MarkPointComponent,
+  TooltipComponent,
+  SVGRenderer,
+])
 
 const color = (name: string): string =>
   getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim()
@@ -56,29 +66,32 @@ function optionOf(sweep: BandSweep, channelHz: number) {
   const mhz = Array.from(sweep.frequencyHz, (hz) => hz / 1e6)
   const points = (values: Float64Array) =>
     mhz.map((f, i) => [f, Number.isFinite(values[i]!) ? values[i]! : null])
-  const swrs = [...sweep.swrAtTransmitter, ...sweep.swrAtAntenna].filter((s) => s <= SWR_TOP)
+  const swrs = [...sweep.swrAtTransmitter, ...sweep.swrAtAntenna].filter((s) => s <= SWR_AXIS_TOP)
   const swrTop = Math.max(3, Math.ceil(Math.max(1, ...swrs)))
   const text = { color: muted, fontFamily: 'B612', fontSize: 12 }
   const line = (name: string, values: Float64Array, dashed: boolean, labelIndex: number) => ({
     name,
     type: 'line',
     yAxisIndex: 1,
-    showSymbol: true,
-    symbolSize: 0.1,
+    showSymbol: false,
     data: points(values),
     lineStyle: { color: ink, width: 1.6, type: dashed ? 'dashed' : 'solid' },
     itemStyle: { color: ink },
-    // Named on the curve itself, where the two are not on top of each other.
-    labelLayout: { hideOverlap: true },
-    label: {
-      show: true,
-      position: 'top',
-      textBorderColor: color('sheet'),
-      textBorderWidth: 3,
-      color: ink,
-      fontFamily: 'B612',
-      fontSize: 12,
-      formatter: (item: { dataIndex: number }) => (item.dataIndex === labelIndex ? name : ''),
+    // Named on the curve itself.
+    markPoint: {
+      symbol: 'circle',
+      symbolSize: 0.1,
+      silent: true,
+      label: {
+        formatter: name,
+        position: values[labelIndex]! > swrTop * 0.8 ? 'bottom' : 'top',
+        color: ink,
+        fontFamily: 'B612',
+        fontSize: 12,
+        textBorderColor: color('sheet'),
+        textBorderWidth: 3,
+      },
+      data: values[labelIndex]! <= swrTop ? [{ coord: [mhz[labelIndex], values[labelIndex]] }] : [],
     },
   })
   return {

@@ -8,6 +8,7 @@ import {
   type SweepLoad,
 } from '@saltline/core'
 import { lazy, Suspense, useMemo, useState } from 'react'
+import { SWR_AXIS_TOP } from './swrAxis.ts'
 import { type Band, useBandSweep } from './useBandSweep.ts'
 
 const BandChart = lazy(() => import('./BandChart.tsx'))
@@ -69,6 +70,7 @@ export function BandCurve({
           </button>
         </div>
       </div>
+      {result && !asTable && offScale(result) && <p className="text-xs">{offScale(result)}</p>}
       <div className="relative min-h-0 flex-1">
         {result && asTable && <BandTable sweep={result} channelHz={frequencyHz} />}
         {result && !asTable && (
@@ -83,6 +85,20 @@ export function BandCurve({
       </div>
     </section>
   )
+}
+
+/** Says what the SWR axis cannot show: an antenna that is beyond it all over this band. */
+function offScale({ swrAtAntenna }: BandSweep): string | null {
+  let low = Infinity
+  let high = 0
+  for (const swr of swrAtAntenna) {
+    if (swr < low) low = swr
+    if (swr > high) high = swr
+  }
+  const [from, to] = [formatSwr(low), formatSwr(high)]
+  return low > SWR_AXIS_TOP * 1.001 && high >= low
+    ? `SWR at the antenna is off this scale: ${from === to ? from : `${from} to ${to}`}`
+    : null
 }
 
 /** A dozen and one lines of the same numbers. */

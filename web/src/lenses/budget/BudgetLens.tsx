@@ -39,7 +39,7 @@ export function BudgetLens(props: Props) {
   const ledger = ledgerOf(answer.solution)
   return (
     <div className="@container">
-      <div className="grid grid-cols-1 @3xl:grid-cols-[minmax(15rem,5fr)_minmax(20rem,9fr)] @6xl:grid-cols-[minmax(15rem,4fr)_minmax(30rem,8fr)_minmax(16rem,5fr)]">
+      <div className="grid grid-cols-1 @3xl:grid-cols-[minmax(14rem,4fr)_minmax(20rem,9fr)] @6xl:grid-cols-[minmax(300px,3fr)_minmax(590px,7fr)_minmax(330px,4fr)]">
         <div className="px-5 py-4 @3xl:border-r @3xl:border-rule">
           <Sentence document={document} answer={answer} />
           <Figures answer={answer} onWorking={() => setShown('total')} />
@@ -70,7 +70,7 @@ export function BudgetLens(props: Props) {
           shown === null
             ? null
             : shown === 'total'
-              ? totalWorking(answer.solution)
+              ? totalWorking(answer)
               : workingOf(document, answer.solution, shown)
         }
         schools={shown === 'total' || shown === -1 ? schoolsOf(chain, channel) : undefined}
@@ -103,9 +103,9 @@ function Figures({ answer, onWorking }: { answer: Answer; onWorking: () => void 
     high: lossDb(solution.settingW, spread.antennaW.low),
   }
   const units = (db: number) =>
-    `${db < 0.03 ? '' : '−'}${decimals(db / DB_PER_S_UNIT, 1)}\u00a0S-unit${db >= 8.7 ? 's' : ''}`
+    `${db < 0.03 ? '' : '−'}${decimals(db / DB_PER_S_UNIT, 1)}\u00a0S‑unit${db >= 8.7 ? 's' : ''}`
   return (
-    <div className="mt-4 grid grid-cols-[repeat(auto-fit,minmax(7rem,1fr))] gap-x-4 gap-y-3 border-t border-rule pt-3">
+    <div className="mt-4 grid grid-cols-[repeat(auto-fit,minmax(6.5rem,1fr))] gap-x-4 gap-y-3 border-t border-rule pt-3">
       <BigFigure
         name="at the antenna"
         text={wattsText(solution.antennaW, power, spread?.antennaW)}

@@ -15,6 +15,7 @@ import { toast } from 'sonner'
 import { useUnits } from '../../app/preferences.ts'
 import { type Selection, writeSelection } from '../../chain/selection.ts'
 import { rangeText } from '../../parts/wattsText.ts'
+import { ledgerAsText } from './ledgerAsText.ts'
 
 interface Props {
   document: ChainDocument
@@ -45,7 +46,7 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
     <section aria-label="Ledger" className="@container">
       <table className="w-full border-collapse">
         <thead>
-          <tr className="border-b border-rule text-left text-sm text-muted [&>th]:pb-2 [&>th]:pl-2.5 [&>th]:font-normal [&>th:first-child]:pl-0">
+          <tr className="border-b border-rule text-left text-sm whitespace-nowrap text-muted [&>th]:pb-2 [&>th]:pl-2 [&>th]:font-normal [&>th:first-child]:pl-0">
             <th scope="col">stage</th>
             <th scope="col" className="hidden text-right @md:table-cell">
               in, W
@@ -89,7 +90,7 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
             return (
               <tr
                 key={row.stage}
-                className={`border-b border-rule [&>td]:py-[5px] [&>td]:pl-2.5 [&>td]:text-right ${picked ? 'bg-paper' : ''}`}
+                className={`border-b border-rule [&>td]:py-[5px] [&>td]:pl-2 [&>td]:text-right ${picked ? 'bg-paper' : ''}`}
               >
                 <th scope="row" className="py-[5px] pr-1 text-left font-normal">
                   <button
@@ -112,7 +113,7 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
                 <td>
                   {rangeText(row.lossW, held ? undefined : spread?.stages[row.stage]?.lossW, watts)}
                 </td>
-                <td className="hidden w-20 @lg:table-cell">
+                <td className="hidden w-16 @lg:table-cell">
                   <span
                     aria-hidden
                     className={`block h-2.5 ${held ? 'hatched text-returned' : 'bg-heat'}`}
@@ -127,7 +128,7 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
                   <button
                     type="button"
                     className="link text-sm"
-                    aria-label={`Working of ${held ? 'what the radio holds back' : stage!.name}`}
+                    aria-label={`how ${held ? 'what the radio holds back' : stage!.name} is worked out`}
                     onClick={() => onWorking(row.stage)}
                   >
                     how
@@ -138,7 +139,7 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
           })}
         </tbody>
         <tfoot>
-          <tr className="border-t-2 border-ink font-bold [&>td]:pt-2 [&>td]:pl-2.5 [&>td]:text-right">
+          <tr className="border-t-2 border-ink font-bold [&>td]:pt-2 [&>td]:pl-2 [&>td]:text-right">
             <th scope="row" className="pt-2 text-left">
               {document.load.name}
             </th>
@@ -153,7 +154,7 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
               <button
                 type="button"
                 className="link text-sm font-normal"
-                aria-label="Working of the whole"
+                aria-label="how the whole is worked out"
                 onClick={() => onWorking('total')}
               >
                 how
@@ -167,21 +168,4 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
       </p>
     </section>
   )
-}
-
-/** The ledger as text with tabs, for a spreadsheet. */
-export function ledgerAsText(document: ChainDocument, ledger: LedgerData): string {
-  const lines = [['stage', 'in W', 'out W', 'loss dB', 'lost W', 'share', 'SWR after']]
-  for (const row of ledger.rows) {
-    lines.push([
-      row.stage < 0 ? `${document.transmitter.name} holds back` : document.stages[row.stage]!.name,
-      row.inW.toFixed(3),
-      row.outW.toFixed(3),
-      row.lossDb.toFixed(3),
-      row.lossW.toFixed(3),
-      row.share.toFixed(4),
-      row.swrAfter.toFixed(2),
-    ])
-  }
-  return lines.map((line) => line.join('\t')).join('\n')
 }

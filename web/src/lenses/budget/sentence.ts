@@ -15,10 +15,10 @@ export function heardWords(db: number): string {
   const units = db / DB_PER_S_UNIT
   if (db < 0.05) return 'nothing lost'
   if (db < 1) return 'not heard'
-  if (units < 0.5) return 'under half an S-unit'
-  if (units < 0.95) return 'under one S-unit'
+  if (units < 0.5) return 'under half an S‑unit'
+  if (units < 0.95) return 'under one S‑unit'
   const rounded = Math.round(units * 2) / 2
-  return `about ${rounded} S-unit${rounded === 1 ? '' : 's'}`
+  return `about ${rounded} S‑unit${rounded === 1 ? '' : 's'}`
 }
 
 const nameOf = (document: ChainDocument, stage: number): string =>

@@ -216,7 +216,7 @@ function lineSteps(
 }
 
 /** Working of the whole: what arrives and how. */
-export function totalWorking(solution: Solution): Working {
+export function totalWorking({ solution, spread }: Answer): Working {
   const ledger = ledgerOf(solution)
   const last = solution.planes.at(-1)!
   return {
@@ -239,7 +239,7 @@ export function totalWorking(solution: Solution): Working {
       },
       {
         what: 'At the antenna',
-        sum: `Re(V·I*) at ${formatImpedance(last.impedanceOhm)}`,
+        sum: spread ? 'Re(V·I*)' : `Re(V·I*) at ${formatImpedance(last.impedanceOhm)}`,
         result: formatPower(solution.antennaW),
       },
       {
@@ -250,6 +250,11 @@ export function totalWorking(solution: Solution): Working {
     ],
     remarks: [
       'All powers are peak envelope power. The rows of the ledger add up to the set power.',
+      ...(spread
+        ? [
+            'Only the antenna’s SWR is known, not its phase. The steps above are for the phase whose antenna power lies in the middle of its range; figures that depend on the phase are given as ranges over all phases.',
+          ]
+        : []),
       'One S-unit is taken as 6 dB (IARU Region 1 R.1).',
     ],
     sources: [POZAR],

@@ -1,0 +1,69 @@
+/** Takes every picture of docs/screenshots from a fresh demo station. */
+import { resolve } from 'node:path'
+import { chromium, type Page } from '@playwright/test'
+import { startDemoServer } from '../demoServer.ts'
+import { CHROMIUM } from '../setup.ts'
+
+const FOLDER = resolve(import.meta.dirname, '../../docs/screenshots')
+
+interface Picture {
+  file: string
+  path: string
+  theme?: 'day' | 'night'
+  size?: { width: number; height: number }
+  /** Taken to its full height instead of one screen. */
+  whole?: boolean
+  before?: (page: Page) => Promise<unknown>
+}
+
+const chain = (id: string, query: string) => `/station/merrow-point/chain/${id}/budget?${query}`
+const PHONE = { width: 390, height: 844 }
+
+const pictures: Picture[] = [
+  { file: 'budget-day', path: chain('hf-long-run', 'channel=c8') },
+  { file: 'budget-night', path: chain('vhf-mast', 'channel=c1'), theme: 'night' },
+  { file: 'budget-stage', path: chain('hf-long-run', 'channel=c8&select=stage:duct') },
+  {
+    file: 'budget-closer',
+    path: chain('hf-long-run', 'channel=c6&select=plane:5'),
+    theme: 'night',
+    before: (page) => page.keyboard.press('z'),
+  },
+  {
+    file: 'budget-working',
+    path: chain('hf-long-run', 'channel=c12'),
+    before: (page) => page.getByRole('button', { name: 'how the whole is worked out' }).click(),
+  },
+  { file: 'budget-phone', path: chain('hf-long-run', 'channel=c8'), size: PHONE, whole: true },
+]
+
+const server = await startDemoServer(4299)
+const browser = await chromium.launch(CHROMIUM)
+try {
+  for (const { file, path, theme = 'day', size, whole = false, before } of pictures) {
+    const page = await browser.newPage({ viewport: size ?? { width: 1280, height: 800 } })
+    await page.addInitScript(
+      (t) => localStorage.setItem('saltline.preferences', JSON.stringify({ theme: t })),
+      theme,
+    )
+    await page.goto(server.url + path)
+    await page
+      .getByRole('img', { name: /Watts at/ })
+      .locator('svg')
+      .waitFor()
+    await before?.(page)
+    await page.evaluate(() => document.fonts.ready)
+    // Pointer and caret do not belong in a picture.
+    await page.mouse.move(640, 795)
+    await page.screenshot({
+      path: `${FOLDER}/${file}.png`,
+      fullPage: whole,
+      animations: 'disabled',
+    })
+    console.log(`docs/screenshots/${file}.png`)
+    await page.close()
+  }
+} finally {
+  await browser.close()
+  server.stop()
+}

@@ -1,0 +1,51 @@
+import { type ChainDocument, type ChainState } from '@saltline/contract'
+import { expect, type Locator, type Page, test as base } from '@playwright/test'
+
+/**
+ * A test with a chain of its own: a copy of the demo's HF long run, so that tests can edit at will
+ * beside each other.
+ */
+export const test = base.extend<{ chain: ChainState; open: (query?: string) => Promise<void> }>({
+  chain: async ({ request }, use) => {
+    const { document } = (await (await request.get('/api/chains/hf-long-run')).json()) as ChainState
+    const made = await request.post('/api/stations/merrow-point/chains', { data: document })
+    const chain = (await made.json()) as ChainState
+    await use(chain)
+    await request.delete(`/api/chains/${chain.id}`)
+  },
+  open: async ({ page, chain }, use) => {
+    await use(async (query = 'channel=c8') => {
+      await page.goto(`/station/merrow-point/chain/${chain.id}/budget?${query}`)
+      await expect(page.getByRole('region', { name: 'Ledger' })).toBeVisible()
+    })
+  },
+})
+
+export const item = (page: Page, name: string): Locator => page.locator(`[data-item="${name}"]`)
+
+/** The big number of the sentence, W. */
+export async function wattsAtAntenna(page: Page): Promise<number> {
+  const text = await sentence(page).locator('b').innerText()
+  return Number(/[\d.]+/.exec(text)![0])
+}
+
+/** The answer in words. */
+export const sentence = (page: Page): Locator => page.locator('main p[role="status"]')
+
+export const stageNames = (page: Page): Promise<string[]> =>
+  page
+    .locator('[data-item^="stage:"]')
+    .evaluateAll((buttons) =>
+      buttons.map((button) => button.getAttribute('data-item')!.slice('stage:'.length)),
+    )
+
+/** Waits until nothing is unsaved; at a revision, where the number of saves is certain. */
+export const saved = (page: Page, revision?: number): Promise<void> =>
+  expect(page.getByRole('banner').getByRole('status')).toHaveText(
+    revision === undefined ? /^saved/ : `saved, revision ${revision}`,
+  )
+
+export const documentOf = async (page: Page, chain: ChainState): Promise<ChainDocument> =>
+  ((await (await page.request.get(`/api/chains/${chain.id}`)).json()) as ChainState).document
+
+export { expect }

@@ -1,0 +1,8 @@
+// `npm run bench`: the core's speed, then the browser's.
+import { installChromium, installDependencies, run } from './ready.mjs'
+
+installDependencies()
+installChromium()
+run('npx', ['tsx', 'core/bench/chain.ts'])
+run('npm', ['run', 'build', '-w', 'web', '--silent'])
+run('npx', ['tsx', 'e2e/bench/frame.ts'])

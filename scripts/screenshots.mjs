@@ -1,0 +1,7 @@
+// `npm run screenshots`: every picture in docs/screenshots, made from the demo data.
+import { installChromium, installDependencies, run } from './ready.mjs'
+
+installDependencies()
+installChromium()
+run('npm', ['run', 'build', '-w', 'web', '--silent'])
+run('npx', ['tsx', 'e2e/screenshots/take.ts'])

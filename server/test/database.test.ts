@@ -1,0 +1,103 @@
+import { readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { sql } from 'drizzle-orm'
+import { afterEach, beforeEach, describe, expect, test } from 'vitest'
+import { DatabaseError, openDatabase } from '../src/db/open.ts'
+import { sweeps } from '../src/db/schema.ts'
+import { write } from '../src/db/writes.ts'
+import { seedDemo } from '../src/demo/seed.ts'
+import { createStation, listStations } from '../src/store/stations.ts'
+import { temporaryFolder } from './harness.ts'
+
+let folder: string
+let file: string
+beforeEach(() => {
+  folder = temporaryFolder()
+  file = join(folder, 'x.sqlite')
+})
+afterEach(() => rmSync(folder, { recursive: true }))
+
+const station = { name: 'A', place: '', note: '', swrLimit: 2 }
+
+describe('opening', () => {
+  test('a missing file is named, with the cure, and not made', async () => {
+    await expect(openDatabase(file, { create: false })).rejects.toThrow(/no database at .*--create/)
+  })
+
+  test('a file that is no database is left alone', async () => {
+    const text = 'This is a letter to my aunt. '.repeat(100)
+    writeFileSync(file, text)
+    await expect(openDatabase(file, { create: true })).rejects.toThrow(DatabaseError)
+    expect(readFileSync(file, 'utf8')).toBe(text)
+  })
+
+  test('a database from a newer version is refused in words', async () => {
+    const db = await openDatabase(file, { create: true })
+    await db.run(
+      sql`INSERT INTO __drizzle_migrations (hash, created_at) VALUES ('future', 9999999999999)`,
+    )
+    db.close()
+    await expect(openDatabase(file, { create: false })).rejects.toThrow(
+      /newer version of Salt Line/,
+    )
+  })
+
+  test('opening again keeps everything, and the demo is not added twice', async () => {
+    const db = await openDatabase(file, { create: true })
+    await seedDemo(db)
+    db.close()
+    const again = await openDatabase(file, { create: false })
+    await seedDemo(again)
+    expect((await listStations(again)).map(({ id, chains }) => [id, chains.length])).toEqual([
+      ['merrow-point', 3],
+    ])
+    again.close()
+  })
+})
+
+describe('on every connection', () => {
+  test('foreign keys hold, inside and outside of transactions', async () => {
+    const db = await openDatabase(file, { create: true })
+    const orphan = {
+      id: 's',
+      antennaId: 'nobody',
+      name: '',
+      addedAt: '',
+      referenceOhm: 50,
+      pointCount: 0,
+      lowHz: 0,
+      highHz: 0,
+      points: Buffer.alloc(0),
+    }
+    await expect(db.insert(sweeps).values(orphan)).rejects.toThrow()
+    await expect(write(db, (tx) => tx.insert(sweeps).values(orphan))).rejects.toThrow()
+    await createStation(db, station)
+    await expect(db.insert(sweeps).values(orphan)).rejects.toThrow()
+    db.close()
+  })
+
+  test('the log is written ahead and fully synchronised', async () => {
+    const db = await openDatabase(file, { create: true })
+    for (let i = 0; i < 2; i++) {
+      expect(Object.values((await db.get(sql`PRAGMA journal_mode`))!)).toContain('wal')
+      expect(Object.values((await db.get(sql`PRAGMA synchronous`))!)).toContain(2)
+      await createStation(db, station)
+    }
+    db.close()
+  })
+
+  test('writers that come at once wait for each other', async () => {
+    const db = await openDatabase(file, { create: true })
+    await Promise.all(Array.from({ length: 30 }, (_, i) => createStation(db, station, `s${i}`)))
+    expect(await listStations(db)).toHaveLength(30)
+    db.close()
+  })
+
+  test('a write that fails does not hold up the next', async () => {
+    const db = await openDatabase(file, { create: true })
+    await createStation(db, station, 'one')
+    await expect(createStation(db, station, 'one')).rejects.toThrow()
+    expect((await createStation(db, station, 'two')).id).toBe('two')
+    db.close()
+  })
+})
