@@ -29,12 +29,11 @@ try {
   await page.getByLabel('Length').focus()
   const times = await page.evaluate(async () => {
     const field = document.activeElement as HTMLInputElement
-    const frame = () => new Promise((done) => requestAnimationFrame(done))
-    const watts = () => document.querySelector('main p[role="status"]')!.textContent
+    const sentence = document.querySelector('main p[role="status"]')!
     const measured: number[] = []
     for (let i = 0; i < 80; i++) {
-      await frame()
-      const before = watts()
+      await new Promise((done) => requestAnimationFrame(done))
+      const before = sentence.textContent
       const start = performance.now()
       field.dispatchEvent(
         new KeyboardEvent('keydown', {
@@ -48,7 +47,7 @@ try {
       await Promise.resolve()
       document.body.getBoundingClientRect()
       measured.push(performance.now() - start)
-      if (watts() === before) throw new Error('the figure did not follow the key')
+      if (sentence.textContent === before) throw new Error('the figure did not follow the key')
     }
     return measured.slice(20)
   })

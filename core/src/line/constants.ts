@@ -46,7 +46,8 @@ export function lineConstants(
   const squaredRe = r * g - x * b
   const squaredIm = r * b + x * g
   // β first: the real part would be a difference of two nearly equal numbers on a low-loss line.
-  const beta = Math.sqrt((Math.hypot(squaredRe, squaredIm) - squaredRe) / 2)
+  const size = Math.sqrt(squaredRe * squaredRe + squaredIm * squaredIm)
+  const beta = Math.sqrt((size - squaredRe) / 2)
   const alpha = squaredIm / (2 * beta)
   const d = alpha * alpha + beta * beta
 

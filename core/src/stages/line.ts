@@ -1,6 +1,6 @@
 import type { Cable } from '../line/cable.ts'
 import { emptyLineConstants, lineConstants } from '../line/constants.ts'
-import type { Abcd } from './twoPort.ts'
+import { type Abcd, hyperbolic } from './twoPort.ts'
 
 /** A section of coaxial cable. */
 export interface LineStage {
@@ -10,14 +10,15 @@ export interface LineStage {
 }
 
 const scratch = emptyLineConstants()
+const hyper = new Float64Array(2)
 
 /** [cosh γℓ, Zc·sinh γℓ; sinh γℓ/Zc, cosh γℓ]. */
 export function writeLine(stage: LineStage, frequencyHz: number, out: Abcd): void {
   const { alpha, beta, zcRe, zcIm } = lineConstants(stage.cable, frequencyHz, scratch)
-  const al = alpha * stage.lengthM
+  hyperbolic(alpha * stage.lengthM, hyper)
+  const cosh = hyper[0]!
+  const sinh = hyper[1]!
   const bl = beta * stage.lengthM
-  const cosh = Math.cosh(al)
-  const sinh = Math.sinh(al)
   const cos = Math.cos(bl)
   const sin = Math.sin(bl)
   const coshRe = cosh * cos

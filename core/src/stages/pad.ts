@@ -1,4 +1,6 @@
-import type { Abcd } from './twoPort.ts'
+import { type Abcd, hyperbolic, writeReal } from './twoPort.ts'
+
+const hyper = new Float64Array(2)
 
 /** A matched two-port of known loss: connector, switch, arrester, meter, filter, choke, attenuator. */
 export interface PadStage {
@@ -19,10 +21,8 @@ export function writePad(
   referenceOhm: number,
   out: Abcd,
 ): void {
-  const nepers = (padLossDb(stage, frequencyHz) * Math.LN10) / 20
-  out.fill(0)
-  out[0] = Math.cosh(nepers)
-  out[2] = referenceOhm * Math.sinh(nepers)
-  out[4] = Math.sinh(nepers) / referenceOhm
-  out[6] = out[0]
+  hyperbolic((padLossDb(stage, frequencyHz) * Math.LN10) / 20, hyper)
+  const cosh = hyper[0]!
+  const sinh = hyper[1]!
+  writeReal(out, cosh, referenceOhm * sinh, sinh / referenceOhm, cosh)
 }

@@ -7,10 +7,19 @@ export type Abcd = Float64Array
 export const newAbcd = (): Abcd => new Float64Array(8)
 
 /** A plain through connection. */
-export function writeThrough(out: Abcd): void {
-  out.fill(0)
-  out[0] = 1
-  out[6] = 1
+export const writeThrough = (out: Abcd): void => writeReal(out, 1, 0, 0, 1)
+
+/** A two-port of real A, B, C and D. */
+export function writeReal(out: Abcd, a: number, b: number, c: number, d: number): void {
+  // One by one: on eight numbers `fill` costs more than the circuit does.
+  out[0] = a
+  out[1] = 0
+  out[2] = b
+  out[3] = 0
+  out[4] = c
+  out[5] = 0
+  out[6] = d
+  out[7] = 0
 }
 
 /**
@@ -20,4 +29,15 @@ export function writeThrough(out: Abcd): void {
 export function reactanceAt(xOhm: number, atHz: number | undefined, frequencyHz: number): number {
   if (atHz === undefined) return xOhm
   return xOhm >= 0 ? (xOhm * frequencyHz) / atHz : (xOhm * atHz) / frequencyHz
+}
+
+/**
+ * cosh x and sinh x for x ≥ 0 at the price of one exponential, exact also for small x, where
+ * (eˣ − e⁻ˣ)/2 would lose its digits. Written into `out` as [cosh, sinh].
+ */
+export function hyperbolic(x: number, out: Float64Array): void {
+  const m = Math.expm1(x)
+  const e = m + 1
+  out[0] = 1 + (m * m) / (2 * e)
+  out[1] = (m + m / e) / 2
 }

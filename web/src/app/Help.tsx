@@ -2,15 +2,9 @@ import { Dialog } from '../parts/Dialog.tsx'
 import { shortcuts } from './keys.ts'
 
 /** Keys, and the cautions that go with the subject. */
-export function Help({
-  open,
-  onOpenChange,
-}: {
-  open: boolean
-  onOpenChange: (open: boolean) => void
-}) {
+export function Help({ onClose }: { onClose: () => void }) {
   return (
-    <Dialog title="Keys" open={open} onOpenChange={onOpenChange}>
+    <Dialog title="Keys" onClose={onClose}>
       <div className="grid gap-x-8 gap-y-4 sm:grid-cols-2">
         {shortcuts.map(({ where, list }) => (
           <section key={where}>

@@ -10,18 +10,10 @@ export interface Deed {
 }
 
 /** Find and do anything, by typing a few letters of it. */
-export function Palette({
-  open,
-  onOpenChange,
-  deeds,
-}: {
-  open: boolean
-  onOpenChange: (open: boolean) => void
-  deeds: readonly Deed[]
-}) {
+export function Palette({ onClose, deeds }: { onClose: () => void; deeds: readonly Deed[] }) {
   const groups = [...new Set(deeds.map(({ group }) => group))]
   return (
-    <Dialog.Root open={open} onOpenChange={onOpenChange}>
+    <Dialog.Root open onOpenChange={onClose}>
       <Dialog.Portal>
         <Dialog.Overlay className="overlay" />
         <Dialog.Content
@@ -52,7 +44,7 @@ export function Palette({
                         value={`${deed.label} ${deed.id}`}
                         className="menu-item !px-4"
                         onSelect={() => {
-                          onOpenChange(false)
+                          onClose()
                           deed.run()
                         }}
                       >

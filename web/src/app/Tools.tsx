@@ -1,9 +1,16 @@
 import { CircleHelp, Moon, Ruler, Search, Sun } from 'lucide-react'
 import { DropdownMenu } from 'radix-ui'
+import { memo } from 'react'
 import { type Preferences, setPreferences, usePreferences } from './preferences.ts'
 
 /** Find, units, theme and help: the same on every page. */
-export function Tools({ onFind, onHelp }: { onFind: () => void; onHelp: () => void }) {
+export const Tools = memo(function Tools({
+  onFind,
+  onHelp,
+}: {
+  onFind: () => void
+  onHelp: () => void
+}) {
   const preferences = usePreferences()
   const { theme, length, power } = preferences
   return (
@@ -65,7 +72,7 @@ export function Tools({ onFind, onHelp }: { onFind: () => void; onHelp: () => vo
       </button>
     </>
   )
-}
+})
 
 function Choices<T extends string>({
   label,

@@ -41,6 +41,7 @@ function applyTheme(): void {
 }
 
 systemDark.addEventListener('change', () => {
+  current = { ...current }
   applyTheme()
   for (const listener of listeners) listener()
 })

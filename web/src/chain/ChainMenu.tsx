@@ -1,4 +1,4 @@
-import type { ChainDocument, Station } from '@saltline/contract'
+import type { Station } from '@saltline/contract'
 import { ChevronDown } from 'lucide-react'
 import { DropdownMenu } from 'radix-ui'
 
@@ -6,7 +6,7 @@ import { DropdownMenu } from 'radix-ui'
 export function ChainMenu({
   station,
   chainId,
-  document,
+  name,
   onOpen,
   onRename,
   onCopy,
@@ -14,7 +14,7 @@ export function ChainMenu({
 }: {
   station: Station
   chainId: string
-  document: ChainDocument
+  name: string
   onOpen: (id: string) => void
   onRename: () => void
   onCopy: () => void
@@ -23,17 +23,21 @@ export function ChainMenu({
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className="quiet !px-1.5 font-bold !text-ink">
-        {document.name} <ChevronDown size={15} aria-hidden />
+        {name} <ChevronDown size={15} aria-hidden />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content className="menu" align="start" sideOffset={4} collisionPadding={8}>
           <DropdownMenu.Label className="px-3 py-1 text-xs text-muted">
             Chains of {station.name}
           </DropdownMenu.Label>
-          {station.chains.map(({ id, name }) => (
-            <DropdownMenu.Item key={id} className="menu-item" onSelect={() => onOpen(id)}>
-              <span className="w-5">{id === chainId ? '●' : ''}</span>
-              {id === chainId ? document.name : name}
+          {station.chains.map((chain) => (
+            <DropdownMenu.Item
+              key={chain.id}
+              className="menu-item"
+              onSelect={() => onOpen(chain.id)}
+            >
+              <span className="w-5">{chain.id === chainId ? '●' : ''}</span>
+              {chain.id === chainId ? name : chain.name}
             </DropdownMenu.Item>
           ))}
           <DropdownMenu.Separator className="my-1 border-t border-rule" />

@@ -1,15 +1,11 @@
 import type { ChainState, Station } from '@saltline/contract'
 import { formatFrequency, formatPower } from '@saltline/core'
 import { useQuery } from '@tanstack/react-query'
-import { Redo2, Undo2 } from 'lucide-react'
-import { useMemo, useState } from 'react'
-import { toast } from 'sonner'
-import { createChain, deleteChain, restoreChain, sweepQuery } from '../api/queries.ts'
-import { Header } from '../app/Header.tsx'
+import { useMemo } from 'react'
+import { sweepQuery } from '../api/queries.ts'
 import { Help } from '../app/Help.tsx'
 import { useKeys } from '../app/keys.ts'
 import { Palette } from '../app/Palette.tsx'
-import { Tools } from '../app/Tools.tsx'
 import { BudgetLens } from '../lenses/budget/BudgetLens.tsx'
 import { SidePanel } from '../panel/SidePanel.tsx'
 import { Dialog } from '../parts/Dialog.tsx'
@@ -17,26 +13,24 @@ import { TextField } from '../parts/TextField.tsx'
 import { Spine } from '../spine/Spine.tsx'
 import { chainActions } from './actions.ts'
 import { answerChannel, chainOfDocument, type ChannelAnswer } from './answers.ts'
-import { ChainMenu } from './ChainMenu.tsx'
+import { ChainHeader } from './ChainHeader.tsx'
 import { ChannelBar } from './ChannelBar.tsx'
 import { ConflictDialog } from './ConflictDialog.tsx'
 import { chainDeeds } from './deeds.ts'
 import { History } from './History.tsx'
-import { SaveState } from './SaveState.tsx'
 import { useChainAddress } from './useChainAddress.ts'
+import { useChainDeeds } from './useChainDeeds.ts'
 import { useChainEditor } from './useChainEditor.ts'
+import { useChainView } from './useChainView.ts'
 import { zoomOf } from './zoom.ts'
-
-type Sheet = 'find' | 'help' | 'history' | 'rename' | null
 
 /** A chain on the desk: channels, spine, lens, and the panel of what is picked out. */
 export function ChainWorkspace({ station, state }: { station: Station; state: ChainState }) {
   const [editor, snapshot] = useChainEditor(state)
   const address = useChainAddress()
   const { selection, select, pickChannel, openChain } = address
-  const [sheet, setSheet] = useState<Sheet>(null)
-  const [zoomed, setZoomed] = useState(false)
-  const [asTable, setAsTable] = useState(false)
+  const view = useChainView()
+  const { sheet, zoomed, asTable } = view
   const { document } = snapshot
 
   const sweepId = document.load.kind === 'antenna' ? document.load.sweepId : undefined
@@ -69,40 +63,7 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
     () => chainActions(editor, select, pickChannel),
     [editor, select, pickChannel],
   )
-  const copyChain = async () => {
-    const copy = await createChain(station.id, {
-      ...document,
-      name: `${document.name}, copy`.slice(0, 80),
-    })
-    openChain(copy.id)
-    toast(`Copied. You are now in “${copy.document.name}”.`)
-  }
-  const removeChain = async () => {
-    await editor.flush()
-    await deleteChain(state.id)
-    const next = station.chains.find(({ id }) => id !== state.id)
-    if (next) openChain(next.id)
-    else location.assign('/')
-    toast(`“${document.name}” is deleted.`, {
-      duration: 15_000,
-      action: {
-        label: 'Take it back',
-        onClick: () => void restoreChain(state.id).then(({ id }) => openChain(id)),
-      },
-    })
-  }
-  const deeds = {
-    undo: () => void editor.step('undo'),
-    redo: () => void editor.step('redo'),
-    table: () => setAsTable((shown) => !shown),
-    zoom: () => setZoomed((on) => !on),
-    history: () => setSheet('history'),
-    rename: () => setSheet('rename'),
-    copy: () => void copyChain(),
-    remove: () => void removeChain(),
-    help: () => setSheet('help'),
-    spine: () => window.document.querySelector<HTMLElement>('[data-item][tabindex="0"]')?.focus(),
-  }
+  const deeds = useChainDeeds(editor, station, state.id, openChain, view)
   useKeys({
     ...Object.fromEntries(
       document.channels.slice(0, 9).map(({ id }, i) => [String(i + 1), () => pickChannel(id)]),
@@ -110,8 +71,8 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
     'ctrl+z': deeds.undo,
     'ctrl+shift+z': deeds.redo,
     'ctrl+y': deeds.redo,
-    'ctrl+k': () => setSheet('find'),
-    '/': () => setSheet('find'),
+    'ctrl+k': deeds.find,
+    '/': deeds.find,
     '?': deeds.help,
     e: () => select({ kind: 'channel' }),
     s: deeds.spine,
@@ -122,42 +83,17 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
 
   return (
     <div className="flex min-h-full flex-col lg:h-full lg:overflow-hidden">
-      <Header tools={<Tools onFind={() => setSheet('find')} onHelp={deeds.help} />}>
-        <span className="truncate text-muted max-sm:hidden">{station.name}</span>
-        <span className="text-muted max-sm:hidden">/</span>
-        <ChainMenu
-          station={station}
-          chainId={state.id}
-          document={document}
-          onOpen={openChain}
-          onRename={deeds.rename}
-          onCopy={deeds.copy}
-          onDelete={deeds.remove}
-        />
-        <SaveState
-          status={snapshot.status}
-          revision={snapshot.revision}
-          onHistory={deeds.history}
-        />
-        <button
-          type="button"
-          className="quiet !px-1.5"
-          disabled={!snapshot.canUndo}
-          onClick={deeds.undo}
-          aria-label="Undo"
-        >
-          <Undo2 size={16} aria-hidden />
-        </button>
-        <button
-          type="button"
-          className="quiet !px-1.5"
-          disabled={!snapshot.canRedo}
-          onClick={deeds.redo}
-          aria-label="Redo"
-        >
-          <Redo2 size={16} aria-hidden />
-        </button>
-      </Header>
+      <ChainHeader
+        station={station}
+        chainId={state.id}
+        name={document.name}
+        status={snapshot.status}
+        revision={snapshot.revision}
+        canUndo={snapshot.canUndo}
+        canRedo={snapshot.canRedo}
+        deeds={deeds}
+        onOpen={openChain}
+      />
       <ChannelBar
         channels={document.channels}
         answers={answers}
@@ -225,30 +161,30 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
           )}
         </div>
       </main>
-      <Palette
-        open={sheet === 'find'}
-        onOpenChange={(open) => setSheet(open ? 'find' : null)}
-        deeds={chainDeeds({ station, document, deeds, select, pickChannel, openChain })}
-      />
-      <Help open={sheet === 'help'} onOpenChange={() => setSheet(null)} />
-      <History
-        chainId={state.id}
-        revision={snapshot.revision}
-        open={sheet === 'history'}
-        onOpenChange={() => setSheet(null)}
-        onTake={(taken) => editor.edit(() => taken)}
-      />
-      <Dialog
-        title="Rename the chain"
-        open={sheet === 'rename'}
-        onOpenChange={() => setSheet(null)}
-      >
-        <TextField
-          label="Name"
-          value={document.name}
-          onChange={(name) => editor.edit((d) => ({ ...d, name }))}
+      {sheet === 'find' && (
+        <Palette
+          onClose={view.close}
+          deeds={chainDeeds({ station, document, deeds, select, pickChannel, openChain })}
         />
-      </Dialog>
+      )}
+      {sheet === 'help' && <Help onClose={view.close} />}
+      {sheet === 'history' && (
+        <History
+          chainId={state.id}
+          revision={snapshot.revision}
+          onClose={view.close}
+          onTake={(taken) => editor.edit(() => taken)}
+        />
+      )}
+      {sheet === 'rename' && (
+        <Dialog title="Rename the chain" onClose={view.close}>
+          <TextField
+            label="Name"
+            value={document.name}
+            onChange={(name) => editor.edit((d) => ({ ...d, name }))}
+          />
+        </Dialog>
+      )}
       {snapshot.conflict && (
         <ConflictDialog
           conflict={snapshot.conflict}

@@ -9,23 +9,21 @@ const when = new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle
 export function History({
   chainId,
   revision,
-  open,
-  onOpenChange,
+  onClose,
   onTake,
 }: {
   chainId: string
   revision: number
-  open: boolean
-  onOpenChange: (open: boolean) => void
+  onClose: () => void
   onTake: (document: ChainDocument) => void
 }) {
-  const { data, error } = useQuery({ ...revisionsQuery(chainId, revision), enabled: open })
+  const { data, error } = useQuery(revisionsQuery(chainId, revision))
   const take = async (wanted: number) => {
     onTake(await readRevision(chainId, wanted))
-    onOpenChange(false)
+    onClose()
   }
   return (
-    <Dialog title="Revisions" open={open} onOpenChange={onOpenChange}>
+    <Dialog title="Revisions" onClose={onClose}>
       {error && <p className="text-danger">{error.message}</p>}
       <ol className="divide-y divide-rule">
         {data?.map((entry) => (

@@ -1,20 +1,18 @@
 import { X } from 'lucide-react'
 import { Dialog as Radix } from 'radix-ui'
 
-/** A sheet over the page with a title; Escape and a click beside it close it. */
+/** A sheet over the page with a title, for as long as it is rendered; Escape and a click beside it close it. */
 export function Dialog({
   title,
-  open,
-  onOpenChange,
+  onClose,
   children,
 }: {
   title: string
-  open: boolean
-  onOpenChange: (open: boolean) => void
+  onClose: () => void
   children: React.ReactNode
 }) {
   return (
-    <Radix.Root open={open} onOpenChange={onOpenChange}>
+    <Radix.Root open onOpenChange={onClose}>
       <Radix.Portal>
         <Radix.Overlay className="overlay" />
         <Radix.Content className="dialog" aria-describedby={undefined}>

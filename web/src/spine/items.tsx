@@ -2,6 +2,7 @@ import type { StageDocument } from '@saltline/contract'
 import { formatSwr, type PowerUnit } from '@saltline/core'
 import { DropdownMenu } from 'radix-ui'
 import { Plus } from 'lucide-react'
+import { memo } from 'react'
 import type { ChannelAnswer } from '../chain/answers.ts'
 import { type StageChoice, stageChoices } from '../chain/edits.ts'
 import type { Selection } from '../chain/selection.ts'
@@ -84,14 +85,28 @@ export function InsertButton({
   style: React.CSSProperties
 }) {
   return (
+    <span className="absolute z-20 -translate-x-1/2 -translate-y-1/2" style={style}>
+      <InsertMenu index={index} onInsert={onInsert} />
+    </span>
+  )
+}
+
+/** Apart from its place, so that a number being typed moves it without drawing it anew. */
+const InsertMenu = memo(function InsertMenu({
+  index,
+  onInsert,
+}: {
+  index: number
+  onInsert: (index: number, choice: StageChoice) => void
+}) {
+  return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger asChild>
         <button
           type="button"
           tabIndex={-1}
           aria-label={`Insert a stage at plane ${index}`}
-          className="absolute z-20 grid size-5 -translate-x-1/2 -translate-y-1/2 place-items-center rounded-full border border-tide bg-sheet text-tide opacity-0 transition-opacity hover:bg-tide hover:text-sheet focus:opacity-100 data-[state=open]:opacity-100 group-hover/spine:opacity-100"
-          style={style}
+          className="grid size-5 place-items-center rounded-full border border-tide bg-sheet text-tide opacity-0 transition-opacity group-hover/spine:opacity-100 hover:bg-tide hover:text-sheet focus:opacity-100 data-[state=open]:opacity-100"
         >
           <Plus size={13} aria-hidden />
         </button>
@@ -115,4 +130,4 @@ export function InsertButton({
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
   )
-}
+})

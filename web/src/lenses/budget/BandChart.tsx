@@ -8,8 +8,8 @@ import {
 } from 'echarts/components'
 import { init, use as register } from 'echarts/core'
 import { SVGRenderer } from 'echarts/renderers'
-import { useEffect, useRef } from 'react'
-import { usePreferences } from '../../app/preferences.ts'
+import { useEffect, useMemo, useRef } from 'react'
+import { isNight, usePreferences } from '../../app/preferences.ts'
 import { useWidth } from '../../parts/useWidth.ts'
 import { SWR_AXIS_TOP } from './swrAxis.ts'
 
@@ -22,8 +22,16 @@ register([
   SVGRenderer,
 ])
 
-const color = (name: string): string =>
-  getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim()
+type Palette = Record<'ink' | 'muted' | 'rule' | 'tide' | 'tide-fill' | 'sheet', string>
+
+/** The theme's colours for a drawing that cannot use style sheets. */
+function readPalette(_night: boolean): Palette {
+  const style = getComputedStyle(document.documentElement)
+  const names = ['ink', 'muted', 'rule', 'tide', 'tide-fill', 'sheet'] as const
+  return Object.fromEntries(
+    names.map((name) => [name, style.getPropertyValue(`--${name}`).trim()]),
+  ) as Palette
+}
 
 /** Watts as a filled curve, both SWRs as lines, the channel as the cursor. */
 export default function BandChart({
@@ -37,7 +45,8 @@ export default function BandChart({
 }) {
   const [box, width] = useWidth<HTMLDivElement>()
   const chart = useRef<ReturnType<typeof init> | null>(null)
-  const { theme } = usePreferences()
+  usePreferences()
+  const night = isNight()
 
   useEffect(() => {
     if (!box.current) return
@@ -53,15 +62,29 @@ export default function BandChart({
     chart.current?.resize()
   }, [width])
 
-  useEffect(() => {
-    chart.current?.setOption(optionOf(sweep, channelHz), { notMerge: true })
-  }, [sweep, channelHz, theme, width])
+  // Asking for a style makes the browser lay the page out, so it is done once a theme.
+  const palette = useMemo(() => readPalette(night), [night])
 
-  return <div ref={box} role="img" aria-label={description} className="absolute inset-0" />
+  // Drawn in a frame of its own: the curve must not hold up the figure that is being typed.
+  useEffect(() => {
+    const frame = requestAnimationFrame(() =>
+      chart.current?.setOption(optionOf(sweep, channelHz, palette), { notMerge: true }),
+    )
+    return () => cancelAnimationFrame(frame)
+  }, [sweep, channelHz, palette, width])
+
+  return (
+    <div
+      ref={box}
+      role="img"
+      aria-label={description}
+      className="absolute inset-0 contain-strict"
+    />
+  )
 }
 
-function optionOf(sweep: BandSweep, channelHz: number) {
-  const [ink, muted, rule, tide] = ['ink', 'muted', 'rule', 'tide'].map(color)
+function optionOf(sweep: BandSweep, channelHz: number, palette: Palette) {
+  const { ink, muted, rule, tide, sheet } = palette
   const n = sweep.frequencyHz.length
   const mhz = Array.from(sweep.frequencyHz, (hz) => hz / 1e6)
   const points = (values: Float64Array) =>
@@ -88,7 +111,7 @@ function optionOf(sweep: BandSweep, channelHz: number) {
         color: ink,
         fontFamily: 'B612',
         fontSize: 12,
-        textBorderColor: color('sheet'),
+        textBorderColor: sheet,
         textBorderWidth: 3,
       },
       data: values[labelIndex]! <= swrTop ? [{ coord: [mhz[labelIndex], values[labelIndex]] }] : [],
@@ -100,7 +123,7 @@ function optionOf(sweep: BandSweep, channelHz: number) {
     grid: { left: 38, right: 30, top: 26, bottom: 38 },
     tooltip: {
       trigger: 'axis',
-      backgroundColor: color('sheet'),
+      backgroundColor: sheet,
       borderColor: rule,
       textStyle: { color: ink, fontFamily: 'B612', fontSize: 13 },
       axisPointer: { lineStyle: { color: muted } },
@@ -150,7 +173,7 @@ function optionOf(sweep: BandSweep, channelHz: number) {
     ],
     series: [
       ...(sweep.antennaWHigh.some((high, i) => high - sweep.antennaWLow[i]! > 0.01 * high)
-        ? rangeSeries(points(sweep.antennaWLow), points(sweep.antennaWHigh), tide!)
+        ? rangeSeries(points(sweep.antennaWLow), points(sweep.antennaWHigh), tide)
         : []),
       {
         name: 'watts at the antenna',
@@ -159,7 +182,7 @@ function optionOf(sweep: BandSweep, channelHz: number) {
         data: points(sweep.antennaW),
         lineStyle: { color: tide, width: 2.5 },
         itemStyle: { color: tide },
-        areaStyle: { color: color('tide-fill'), opacity: 0.55 },
+        areaStyle: { color: palette['tide-fill'], opacity: 0.55 },
         markLine: {
           silent: true,
           symbol: 'none',

@@ -65,17 +65,15 @@ export function BudgetLens(props: Props) {
           />
         </div>
       </div>
-      <WorkingDialog
-        working={
-          shown === null
-            ? null
-            : shown === 'total'
-              ? totalWorking(answer)
-              : workingOf(document, answer.solution, shown)
-        }
-        schools={shown === 'total' || shown === -1 ? schoolsOf(chain, channel) : undefined}
-        onClose={() => setShown(null)}
-      />
+      {shown !== null && (
+        <WorkingDialog
+          working={
+            shown === 'total' ? totalWorking(answer) : workingOf(document, answer.solution, shown)
+          }
+          schools={shown === 'total' || shown === -1 ? schoolsOf(chain, channel) : undefined}
+          onClose={() => setShown(null)}
+        />
+      )}
     </div>
   )
 }

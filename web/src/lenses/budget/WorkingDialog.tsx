@@ -7,44 +7,38 @@ export function WorkingDialog({
   schools,
   onClose,
 }: {
-  working: Working | null
+  working: Working
   schools?: SchoolAnswer[] | undefined
   onClose: () => void
 }) {
   return (
-    <Dialog
-      title={working ? `Working: ${working.title}` : ''}
-      open={working !== null}
-      onOpenChange={onClose}
-    >
-      {working && (
-        <div className="space-y-4">
-          <table className="w-full text-sm">
-            <tbody>
-              {working.steps.map((step) => (
-                <tr key={step.what} className="border-b border-rule align-baseline last:border-0">
-                  <th scope="row" className="py-1.5 pr-3 text-left font-normal">
-                    {step.what}
-                    <span className="block text-xs text-muted">{step.sum}</span>
-                  </th>
-                  <td className="py-1.5 text-right font-bold whitespace-nowrap">{step.result}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-          {schools && <Schools schools={schools} />}
-          {working.remarks.length > 0 && (
-            <ul className="list-disc space-y-0.5 pl-5 text-sm">
-              {working.remarks.map((remark) => (
-                <li key={remark}>{remark}</li>
-              ))}
-            </ul>
-          )}
-          {working.sources.length > 0 && (
-            <p className="text-xs text-muted">Sources: {working.sources.join(' · ')}</p>
-          )}
-        </div>
-      )}
+    <Dialog title={`Working: ${working.title}`} onClose={onClose}>
+      <div className="space-y-4">
+        <table className="w-full text-sm">
+          <tbody>
+            {working.steps.map((step) => (
+              <tr key={step.what} className="border-b border-rule align-baseline last:border-0">
+                <th scope="row" className="py-1.5 pr-3 text-left font-normal">
+                  {step.what}
+                  <span className="block text-xs text-muted">{step.sum}</span>
+                </th>
+                <td className="py-1.5 text-right font-bold whitespace-nowrap">{step.result}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        {schools && <Schools schools={schools} />}
+        {working.remarks.length > 0 && (
+          <ul className="list-disc space-y-0.5 pl-5 text-sm">
+            {working.remarks.map((remark) => (
+              <li key={remark}>{remark}</li>
+            ))}
+          </ul>
+        )}
+        {working.sources.length > 0 && (
+          <p className="text-xs text-muted">Sources: {working.sources.join(' · ')}</p>
+        )}
+      </div>
     </Dialog>
   )
 }

@@ -1,0 +1,66 @@
+import type { Station } from '@saltline/contract'
+import { useMemo } from 'react'
+import { toast } from 'sonner'
+import { createChain, deleteChain, restoreChain } from '../api/queries.ts'
+import type { ChainEditor } from './chainEditor.ts'
+import type { ChainView } from './useChainView.ts'
+
+export interface ChainDeeds {
+  undo: () => void
+  redo: () => void
+  copy: () => void
+  remove: () => void
+  spine: () => void
+  table: () => void
+  zoom: () => void
+  find: () => void
+  help: () => void
+  history: () => void
+  rename: () => void
+}
+
+/** What can be done on a chain's page besides editing; stable, so that typing does not redraw the menus. */
+export function useChainDeeds(
+  editor: ChainEditor,
+  station: Station,
+  chainId: string,
+  openChain: (id: string) => void,
+  { show, toggleTable, toggleZoom }: Pick<ChainView, 'show' | 'toggleTable' | 'toggleZoom'>,
+): ChainDeeds {
+  return useMemo(() => {
+    const copy = async () => {
+      const { document } = editor.getSnapshot()
+      const name = `${document.name}, copy`.slice(0, 80)
+      const made = await createChain(station.id, { ...document, name })
+      openChain(made.id)
+      toast(`Copied. You are now in “${name}”.`)
+    }
+    const remove = async () => {
+      await editor.flush()
+      await deleteChain(chainId)
+      const next = station.chains.find(({ id }) => id !== chainId)
+      if (next) openChain(next.id)
+      else location.assign('/')
+      toast(`“${editor.getSnapshot().document.name}” is deleted.`, {
+        duration: 15_000,
+        action: {
+          label: 'Take it back',
+          onClick: () => void restoreChain(chainId).then(({ id }) => openChain(id)),
+        },
+      })
+    }
+    return {
+      undo: () => void editor.step('undo'),
+      redo: () => void editor.step('redo'),
+      copy: () => void copy(),
+      remove: () => void remove(),
+      spine: () => window.document.querySelector<HTMLElement>('[data-item][tabindex="0"]')?.focus(),
+      table: toggleTable,
+      zoom: toggleZoom,
+      find: () => show('find'),
+      help: () => show('help'),
+      history: () => show('history'),
+      rename: () => show('rename'),
+    }
+  }, [editor, station, chainId, openChain, show, toggleTable, toggleZoom])
+}
