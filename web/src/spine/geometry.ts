@@ -44,11 +44,12 @@ export function layOut(stages: readonly StageDocument[], sizes: SlotSizes): Spin
   let at = transmitter
   const slots = stages.map((stage) => {
     const share = total > 0 ? weight(stage) / total : 1 / stages.length
-    const slot = { start: at, end: at + base + spare * share }
-    at = slot.end
-    return slot
+    const start = Math.round(at)
+    at += base + spare * share
+    // Whole pixels: a small change of one length then leaves most of the others where they are.
+    return { start, end: Math.round(at) }
   })
-  return { transmitter: { start: 0, end: transmitter }, stages: slots, end: at }
+  return { transmitter: { start: 0, end: transmitter }, stages: slots, end: Math.round(at) }
 }
 
 export interface BandPoint {

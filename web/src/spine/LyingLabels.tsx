@@ -1,0 +1,171 @@
+/** What is written on and around the lying band. Nothing here may touch anything else here. */
+import { formatPower, type PowerUnit } from '@saltline/core'
+import type { ChannelAnswer } from '../chain/answers.ts'
+import { planesWithRoom } from './geometry.ts'
+import { planeFigures } from './items.tsx'
+import { AXIS, BAND, FIGURES_ROOM, RETURNED_GAP, TOP } from './lyingSizes.ts'
+
+type Solved = ChannelAnswer & { ok: true }
+type Unit = PowerUnit
+
+/** What the radio keeps back, named in its hatched strip where the strip is tall enough. */
+export function HeldBack({
+  solved,
+  y,
+  left,
+  unit,
+}: {
+  solved: Solved
+  y: (w: number) => number
+  left: number
+  unit: Unit
+}) {
+  const { settingW, transmitterNetW } = solved.solution
+  const height = y(transmitterNetW) - y(settingW)
+  const held = settingW - transmitterNetW
+  if (held < settingW * 0.02) return null
+  const inside = height >= 20
+  return (
+    <span
+      className={`absolute whitespace-nowrap text-xs font-bold text-returned ${inside ? 'bg-sheet/85 px-1 rounded' : ''}`}
+      style={{ left, top: inside ? y(settingW) + Math.min(height / 2, 60) - 9 : TOP - 20 }}
+    >
+      {formatPower(held, unit)} never leaves the radio
+    </span>
+  )
+}
+
+/** Heat, named in the tint above the band where it is tall and wide enough to be read. */
+export function HeatLabels({
+  solved,
+  slots,
+  y,
+  topW,
+  unit,
+}: {
+  solved: Solved
+  slots: readonly { start: number; end: number }[]
+  y: (w: number) => number
+  topW: number
+  unit: Unit
+}) {
+  const { solution } = solved
+  const worst = Math.max(...solution.stages.map((s) => s.lossW), 0)
+  return solution.stages.map((stage, k) => {
+    const { start, end } = slots[k]!
+    const wide = end - start
+    // The label stands over the middle; the band must already be low at its left end.
+    const atLeft = solution.planes[k]!.netW - stage.lossW * Math.max(0, 0.5 - 55 / wide)
+    const ceiling = y(Math.min(solution.transmitterNetW, topW))
+    const tall = y(atLeft) - ceiling
+    if (stage.lossW < worst * 0.3 || wide < 110 || tall < 20) return null
+    return (
+      <span
+        key={k}
+        className="absolute -translate-x-1/2 whitespace-nowrap text-sm font-bold text-heat"
+        style={{
+          left: AXIS + start + wide / 2,
+          top: ceiling + tall / 2 - 9,
+        }}
+      >
+        {formatPower(stage.lossW, unit)} into heat
+      </span>
+    )
+  })
+}
+
+export function PlaneLabels({
+  solved,
+  positions,
+  y,
+  net,
+  unit,
+}: {
+  solved: Solved
+  positions: readonly number[]
+  y: (w: number) => number
+  net: (along: number) => number
+  unit: Unit
+}) {
+  const losses = solved.solution.stages.map((s) => s.lossW)
+  const shown = planesWithRoom(positions, losses, FIGURES_ROOM)
+  return positions.map((along, k) => {
+    if (!shown.has(k)) return null
+    const { watts, swr } = planeFigures(solved, k, unit)
+    // Below the band's edge as far as the text reaches, since the edge may step down under it.
+    const edge = Math.max(y(net(along)), y(net(along + FIGURES_ROOM - 14)))
+    // Inside the band where it is thick enough, else above it.
+    const inside = TOP + BAND - edge >= 46
+    return (
+      <span
+        key={k}
+        className="absolute whitespace-nowrap pl-2 leading-tight"
+        style={{ left: AXIS + along, top: inside ? edge + 7 : edge - 40 }}
+      >
+        <b className="block text-sm">{watts}</b>
+        <span className="block text-xs text-ink/80">SWR {swr}</span>
+      </span>
+    )
+  })
+}
+
+/** The returning current in words at both ends; says so where it is drawn smaller than the band. */
+export function Returning({
+  watts0,
+  wattsN,
+  shrunk,
+  endX,
+  unit,
+}: {
+  watts0: number
+  wattsN: number
+  shrunk: number
+  endX: number
+  unit: Unit
+}) {
+  const top = TOP + BAND + RETURNED_GAP - 3
+  return (
+    <>
+      <span
+        className="absolute text-xs whitespace-nowrap text-returned"
+        style={{ left: AXIS + 8, top }}
+      >
+        {formatPower(watts0, unit)} back here
+      </span>
+      <span
+        className="absolute whitespace-nowrap pl-2 text-xs text-returned"
+        style={{ left: endX, top }}
+      >
+        ◂ {formatPower(wattsN, unit)} back
+        {shrunk > 1 && <span className="block">drawn at 1 : {Math.ceil(shrunk)}</span>}
+      </span>
+    </>
+  )
+}
+
+export function AtAntenna({
+  watts,
+  swr,
+  left,
+  top,
+}: {
+  watts: string
+  swr: string
+  left: number
+  top: number
+}) {
+  const [number, unit] = watts.split('\u00a0')
+  return (
+    <div
+      className="absolute pl-3.5 leading-none"
+      style={{ left, top: Math.min(Math.max(top - 14, TOP - 6), TOP + BAND - 58) }}
+    >
+      <span
+        className={`font-bold whitespace-nowrap ${number!.length > 6 ? 'text-lg' : 'text-2xl'}`}
+      >
+        {number} <span className="text-base">{unit}</span>
+      </span>
+      <span className="mt-1 block whitespace-nowrap text-sm text-muted">SWR {swr}</span>
+    </div>
+  )
+}

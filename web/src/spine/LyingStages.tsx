@@ -1,0 +1,182 @@
+import {
+  closestCenter,
+  DndContext,
+  type DragEndEvent,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core'
+import { horizontalListSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable'
+import type { StageDocument } from '@saltline/contract'
+import { type Selection, writeSelection } from '../chain/selection.ts'
+import { isSelected, tabIndexOf } from './items.tsx'
+import { restrictHorizontally } from './restrictHorizontally.ts'
+import { StageIcon } from './StageIcon.tsx'
+import { iconOf } from './stageText.ts'
+
+/** The transmitter or the antenna in the stage row. */
+export function End({
+  item,
+  selection,
+  stages,
+  onSelect,
+  slot,
+  name,
+  figure,
+  children,
+}: {
+  item: Selection
+  selection: Selection | null
+  stages: readonly StageDocument[]
+  onSelect: (selection: Selection) => void
+  slot: { left: number; top: number; width: number }
+  name: string
+  figure: string
+  children: React.ReactNode
+}) {
+  return (
+    <button
+      type="button"
+      data-item={writeSelection(item)}
+      aria-pressed={isSelected(item, selection)}
+      tabIndex={tabIndexOf(item, selection, stages)}
+      onClick={() => onSelect(item)}
+      className="absolute rounded text-center leading-tight hover:text-tide"
+      style={slot}
+    >
+      <span className="block pt-[5px]">{children}</span>
+      <span className="mt-1.5 block truncate px-1 text-sm">{name}</span>
+      <span className="block truncate px-1 text-xs text-muted">{figure}</span>
+    </button>
+  )
+}
+
+/** The stages in a row; each can be dragged to another place. */
+export function StageRow({
+  stages,
+  widths,
+  left,
+  top,
+  selection,
+  onSelect,
+  onMove,
+  small,
+  figure,
+}: {
+  stages: readonly StageDocument[]
+  widths: number[]
+  left: number
+  top: number
+  selection: Selection | null
+  onSelect: (selection: Selection) => void
+  onMove: (id: string, index: number) => void
+  small: boolean
+  figure: (stage: StageDocument) => string
+}) {
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
+  const drop = ({ active, over }: DragEndEvent) => {
+    if (over && over.id !== active.id)
+      onMove(
+        String(active.id),
+        stages.findIndex(({ id }) => id === over.id),
+      )
+  }
+  return (
+    <DndContext
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      modifiers={[restrictHorizontally]}
+      onDragEnd={drop}
+    >
+      <SortableContext items={stages.map(({ id }) => id)} strategy={horizontalListSortingStrategy}>
+        <ol className="absolute flex" style={{ left, top }}>
+          {stages.map((stage, k) => (
+            <StageItem
+              key={stage.id}
+              stage={stage}
+              width={widths[k]!}
+              small={small}
+              figure={figure(stage)}
+              selected={isSelected({ kind: 'stage', id: stage.id }, selection)}
+              tabIndex={tabIndexOf({ kind: 'stage', id: stage.id }, selection, stages)}
+              onSelect={onSelect}
+            />
+          ))}
+        </ol>
+      </SortableContext>
+    </DndContext>
+  )
+}
+
+function StageItem({
+  stage,
+  width,
+  small,
+  figure,
+  selected,
+  tabIndex,
+  onSelect,
+}: {
+  stage: StageDocument
+  width: number
+  small: boolean
+  figure: string
+  selected: boolean
+  tabIndex: 0 | -1
+  onSelect: (selection: Selection) => void
+}) {
+  const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: stage.id })
+  const icon = iconOf(stage)
+  return (
+    <li
+      ref={setNodeRef}
+      style={{
+        width,
+        transform: transform ? `translateX(${transform.x}px)` : undefined,
+        transition,
+        zIndex: isDragging ? 30 : undefined,
+      }}
+      className={isDragging ? 'relative cursor-grabbing rounded bg-paper/90' : 'relative'}
+    >
+      <button
+        type="button"
+        {...listeners}
+        data-item={writeSelection({ kind: 'stage', id: stage.id })}
+        aria-pressed={selected}
+        tabIndex={tabIndex}
+        onClick={() => onSelect({ kind: 'stage', id: stage.id })}
+        className={`block w-full touch-none rounded text-center leading-tight hover:text-tide ${
+          stage.bypassed ? 'text-muted' : ''
+        }`}
+      >
+        <span className="flex h-7 items-center">
+          {icon === 'line' ? (
+            <span className="mx-1 h-1 flex-1 rounded-full bg-current" />
+          ) : (
+            <>
+              <span
+                className={`h-[1.8px] flex-1 bg-current ${stage.bypassed ? 'opacity-40' : ''}`}
+              />
+              <span
+                className={`rounded border-[1.6px] border-current bg-sheet px-0.5 ${
+                  stage.bypassed ? 'border-dashed' : ''
+                }`}
+              >
+                <StageIcon kind={icon} />
+              </span>
+              <span
+                className={`h-[1.8px] flex-1 bg-current ${stage.bypassed ? 'opacity-40' : ''}`}
+              />
+            </>
+          )}
+        </span>
+        <span
+          className={`mt-0.5 line-clamp-2 break-words ${small ? '-mx-1 text-xs' : 'text-sm'} ${selected ? 'font-bold' : ''}`}
+        >
+          {stage.name}
+        </span>
+        <span className="block truncate px-0.5 text-xs text-muted">{figure}</span>
+      </button>
+    </li>
+  )
+}

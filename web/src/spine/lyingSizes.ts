@@ -1,0 +1,12 @@
+/** Sizes of the lying spine, px: the watts' axis, the antenna's end, and the rows from the top. */
+export const AXIS = 62
+export const ANTENNA = 132
+export const TOP = 32
+export const BAND = 132
+export const RETURNED_GAP = 7
+export const RETURNED_MOST = 26
+export const ROW = 96
+/** More than this many stages stand closer, in smaller type. */
+export const CROWD = 9
+/** Room that a plane's two lines of figures need, px. */
+export const FIGURES_ROOM = 70
