@@ -35,8 +35,24 @@ export const padParts = [
 ] as const
 export type PadPart = (typeof padParts)[number]
 
+/** Why a section loses more than a new cable, and since when that is known. */
+export const ageingSchema = z
+  .object({
+    factor: bounded('Ageing factor', 1, 20, ''),
+    reason: z.string().trim().max(200, 'A reason may have at most 200 characters.').default(''),
+    date: z.iso.date({ error: 'The date must be like 2026-03-01.' }).optional(),
+  })
+  .meta({ id: 'Ageing' })
+
 export const lineStageSchema = z
-  .object({ ...stageBase, kind: z.literal('line'), lengthM, cable: cableSchema })
+  .object({
+    ...stageBase,
+    kind: z.literal('line'),
+    lengthM,
+    cable: cableSchema,
+    ageing: ageingSchema.optional(),
+    temperatureC: bounded('Temperature', -60, 120, '°C').optional(),
+  })
   .meta({ id: 'LineStage' })
 
 export const padStageSchema = z

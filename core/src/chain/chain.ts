@@ -114,6 +114,8 @@ export function checkChain(chain: Chain, at: OperatingPoint): void {
   chain.stages.forEach((stage, k) => {
     if (stage.kind === 'line') {
       notNegative(stage.lengthM, 'Length', 'stages', k, 'lengthM')
+      if (stage.ageing)
+        positive(stage.ageing.factor, 'Ageing factor', 'stages', k, 'ageing', 'factor')
       positive(stage.cable.z0Ohm, 'Impedance', 'stages', k, 'cable', 'z0Ohm')
       positive(
         stage.cable.velocityFactor,

@@ -6,7 +6,7 @@ import { type Extreme, lineProfiles, maximumOf } from '../line/standingWave.ts'
 import { reflectionAt } from '../load/load.ts'
 import { swrOf } from '../load/reflection.ts'
 import { foldbackAt } from '../source/transmitter.ts'
-import type { LineStage } from '../stages/line.ts'
+import { cableToday, type LineStage } from '../stages/line.ts'
 import { lossDb } from '../units/decibel.ts'
 import {
   type Chain,
@@ -146,7 +146,7 @@ function planeState(phasors: Phasors, plane: number, referenceOhm: number): Plan
 }
 
 const profilesBefore = (stage: LineStage, frequencyHz: number, { voltage, current }: PlaneState) =>
-  lineProfiles(lineConstants(stage.cable, frequencyHz), {
+  lineProfiles(lineConstants(cableToday(stage), frequencyHz), {
     vRe: voltage.re,
     vIm: voltage.im,
     iRe: current.re,
@@ -157,7 +157,7 @@ function lineState(stage: LineStage, frequencyHz: number, loadEnd: PlaneState): 
   const profiles = profilesBefore(stage, frequencyHz, loadEnd)
   const root = ({ value, fromLoadM }: Extreme): Extreme => ({ value: Math.sqrt(value), fromLoadM })
   return {
-    matchedLossDb: matchedLossDb(lineConstants(stage.cable, frequencyHz), stage.lengthM),
+    matchedLossDb: matchedLossDb(lineConstants(cableToday(stage), frequencyHz), stage.lengthM),
     maxVoltageRms: root(maximumOf(profiles.voltageSquared, stage.lengthM)),
     maxCurrentRms: root(maximumOf(profiles.currentSquared, stage.lengthM)),
     maxHeatWPerM: maximumOf(profiles.heatPerM, stage.lengthM),

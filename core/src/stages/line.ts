@@ -7,6 +7,25 @@ export interface LineStage {
   kind: 'line'
   lengthM: number
   cable: Cable
+  /** Loss over that of a new cable, ≥ 1; water and corrosion raise it. */
+  ageing?: { factor: number } | undefined
+  /** Temperature of the conductors, °C; 20 unless given. */
+  temperatureC?: number | undefined
+}
+
+/** Conductor loss rises 0.2 % per K: resistivity 0.39 % per K, under the root of skin effect. */
+const CONDUCTOR_LOSS_PER_K = 0.002
+
+/** The cable of a section as it is today: aged, and at its temperature. */
+export function cableToday({ cable, ageing, temperatureC }: LineStage): Cable {
+  if (!ageing && temperatureC === undefined) return cable
+  const factor = ageing?.factor ?? 1
+  const warm = 1 + CONDUCTOR_LOSS_PER_K * ((temperatureC ?? 20) - 20)
+  return {
+    ...cable,
+    k1DbPer100m: cable.k1DbPer100m * factor * warm,
+    k2DbPer100m: cable.k2DbPer100m * factor,
+  }
 }
 
 const scratch = emptyLineConstants()
@@ -14,7 +33,7 @@ const hyper = new Float64Array(2)
 
 /** [cosh γℓ, Zc·sinh γℓ; sinh γℓ/Zc, cosh γℓ]. */
 export function writeLine(stage: LineStage, frequencyHz: number, out: Abcd): void {
-  const { alpha, beta, zcRe, zcIm } = lineConstants(stage.cable, frequencyHz, scratch)
+  const { alpha, beta, zcRe, zcIm } = lineConstants(cableToday(stage), frequencyHz, scratch)
   hyperbolic(alpha * stage.lengthM, hyper)
   const cosh = hyper[0]!
   const sinh = hyper[1]!

@@ -43,7 +43,7 @@ export function chainDeeds({
         stage.id,
         stage.name,
         () => select({ kind: 'stage', id: stage.id }),
-        stage.kind === 'pad' ? stage.part : stage.kind,
+        stage.kind === 'pad' ? stage.part : stage.kind === 'line' ? 'cable' : stage.kind,
       ),
     ),
     onChain('antenna', document.load.name, () => select({ kind: 'antenna' }), 'antenna'),
