@@ -29,6 +29,9 @@ describe('reading what people type', () => {
     ['−3', 'decibel', 'dB', -3],
     ['75 Ω', 'impedance', 'Ω', 75],
     ['2e3', 'plain', '', 2000],
+    ['50', 'plain', '%', 50],
+    ['7,3 mm', 'plain', 'mm', 7.3],
+    ['-12', 'plain', '°C', -12],
   ] as [string, Dimension, string, number][])(
     '%s (%s in %s) is %d',
     (text, dimension, unit, want) => {

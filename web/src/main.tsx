@@ -7,6 +7,8 @@ import { queryClient } from './api/queries.ts'
 import { HomePage } from './app/HomePage.tsx'
 import { Trouble } from './app/Trouble.tsx'
 import { ChainPage } from './chain/ChainPage.tsx'
+import { GearPage } from './gear/GearPage.tsx'
+import { QuickPage } from './quick/QuickPage.tsx'
 import './styles.css'
 
 const router = createBrowserRouter([
@@ -16,6 +18,8 @@ const router = createBrowserRouter([
     element: <Navigate to="budget" relative="path" replace />,
   },
   { path: '/station/:stationId/chain/:chainId/budget', element: <ChainPage /> },
+  { path: '/station/:stationId/gear', element: <GearPage /> },
+  { path: '/quick', element: <QuickPage /> },
   { path: '*', element: <Trouble error={new Error('There is no page at this address.')} /> },
 ])
 

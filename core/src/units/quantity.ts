@@ -104,7 +104,9 @@ export function parseQuantity(
   if (!match || Number.isNaN(number))
     return fail(`“${text.trim()}” is not a ${table.noun}. Try ${table.example}.`)
   const unit = (match[2] ?? defaultUnit).trim().toLowerCase()
-  const convert = unit === '' ? times(1) : table.units[unit]
+  // A plain number may be in any unit its field names: %, mm, °C.
+  const own = dimension === 'plain' && unit === defaultUnit.trim().toLowerCase()
+  const convert = unit === '' || own ? times(1) : table.units[unit]
   if (!convert)
     return fail(
       `“${(match[2] ?? '').trim()}” is not a unit of ${table.noun}. Try ${table.example}.`,

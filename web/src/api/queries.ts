@@ -4,6 +4,8 @@ import {
   type ChainDocument,
   chainDocumentSchema,
   chainStateSchema,
+  type GearBody,
+  gearSchema,
   revisionSummarySchema,
   type StationBody,
   stationListSchema,
@@ -91,6 +93,22 @@ export async function createStation(body: Partial<StationBody> & { name: string 
   const station = await call('POST', '/stations', stationSchema, body)
   await afterListsChange()
   return station
+}
+
+export async function addGear(stationId: string, body: GearBody) {
+  const gear = await call('POST', `/stations/${stationId}/gear`, gearSchema, body)
+  await afterListsChange()
+  return gear
+}
+
+export async function deleteGear(gearId: string) {
+  await call('DELETE', `/gear/${gearId}`, z.null())
+  await afterListsChange()
+}
+
+export async function restoreGear(gearId: string) {
+  await call('POST', `/gear/${gearId}/restore`, z.null())
+  await afterListsChange()
 }
 
 export async function addAntenna(stationId: string, body: AntennaBody) {

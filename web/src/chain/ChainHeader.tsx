@@ -24,7 +24,7 @@ interface Props {
 export const ChainHeader = memo(function ChainHeader(props: Props) {
   const { station, deeds } = props
   return (
-    <Header tools={<Tools onFind={deeds.find} onHelp={deeds.help} />}>
+    <Header stationId={station.id} tools={<Tools onFind={deeds.find} onHelp={deeds.help} />}>
       <span className="truncate text-muted max-sm:hidden">{station.name}</span>
       <span className="text-muted max-sm:hidden">/</span>
       <ChainMenu

@@ -6,6 +6,16 @@ import type { Selection } from './selection.ts'
 
 type Name = 'undo' | 'redo' | 'table' | 'zoom' | 'history' | 'rename' | 'copy' | 'remove' | 'help'
 
+const deedIn =
+  (group: string) =>
+  (id: string, label: string, run: () => void, hint?: string): Deed => ({
+    id: `${group}-${id}`,
+    group,
+    label,
+    run,
+    ...(hint && { hint }),
+  })
+
 /** What the palette offers on a chain's page. */
 export function chainDeeds({
   station,
@@ -22,20 +32,11 @@ export function chainDeeds({
   pickChannel: (id: string) => void
   openChain: (id: string) => void
 }): Deed[] {
-  const go =
-    (group: string) =>
-    (id: string, label: string, run: () => void, hint?: string): Deed => ({
-      id: `${group}-${id}`,
-      group,
-      label,
-      run,
-      ...(hint && { hint }),
-    })
-  const onChain = go('On this chain')
-  const toChannel = go('Channels')
-  const toChain = go('Chains')
-  const todo = go('Do')
-  const show = go('Show')
+  const onChain = deedIn('On this chain')
+  const toChannel = deedIn('Channels')
+  const toChain = deedIn('Chains')
+  const todo = deedIn('Do')
+  const show = deedIn('Show')
   return [
     onChain('tx', document.transmitter.name, () => select({ kind: 'transmitter' }), 'transmitter'),
     ...document.stages.map((stage) =>
@@ -65,12 +66,20 @@ export function chainDeeds({
     todo('delete', 'Delete this chain', deeds.remove),
     show('table', 'Curve across the band as a table, and back', deeds.table, 't'),
     show('zoom', 'Look closer at the lower part of the band', deeds.zoom, 'z'),
+    ...showDeeds(deeds.help),
+  ]
+}
+
+/** What can be shown otherwise on any page. */
+export function showDeeds(help: () => void): Deed[] {
+  const show = deedIn('Show')
+  return [
     show('m', 'Lengths in metres', () => setPreferences({ length: 'm' })),
     show('ft', 'Lengths in feet', () => setPreferences({ length: 'ft' })),
     show('w', 'Power in watts', () => setPreferences({ power: 'W' })),
     show('dbm', 'Power in dBm', () => setPreferences({ power: 'dBm' })),
     show('day', 'Day theme, salt paper', () => setPreferences({ theme: 'day' })),
     show('night', 'Night-watch theme', () => setPreferences({ theme: 'night' })),
-    show('help', 'Keys and cautions', deeds.help, '?'),
+    show('help', 'Keys and cautions', help, '?'),
   ]
 }

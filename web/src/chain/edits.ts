@@ -1,12 +1,13 @@
 /** Edits of a chain document: plain functions from one document to the next. */
 import {
+  type CableDocument,
   type ChainDocument,
   type ChannelDocument,
   newId,
   type PadPart,
   type StageDocument,
 } from '@saltline/contract'
-import { cableClasses } from '@saltline/core'
+import { type CableClass, cableClasses } from '@saltline/core'
 
 export type Edit = (document: ChainDocument) => ChainDocument
 
@@ -90,6 +91,12 @@ const typicalPad: Record<PadPart, { lossDb: number; atHz?: number }> = {
   filter: { lossDb: 0.3 },
   choke: { lossDb: 0.15 },
   attenuator: { lossDb: 3 },
+}
+
+/** A chain takes its own copy of a catalogue class. */
+export function copyOfClass(of: CableClass): CableDocument {
+  const { id: gearId, name, z0Ohm, velocityFactor, k1DbPer100m, k2DbPer100m, maxHz } = of
+  return { gearId, name, z0Ohm, velocityFactor, k1DbPer100m, k2DbPer100m, maxHz }
 }
 
 /** A new stage with figures that are typical of its kind. */

@@ -1,6 +1,8 @@
 import type { CableDocument, StageDocument } from '@saltline/contract'
+import { type OwnCable, ownCables } from '../chain/ownCables.ts'
+import { copyOfClass } from '../chain/edits.ts'
+import { CableField } from '../parts/CableField.tsx'
 import {
-  attenuationDbPer100m,
   cableClasses,
   decimals,
   formatDb,
@@ -8,7 +10,6 @@ import {
   formatLength,
   formatPower,
   formatVolt,
-  isExtrapolated,
   padLossDb,
 } from '@saltline/core'
 import { Copy, EyeOff, MoveLeft, MoveRight, Trash2 } from 'lucide-react'
@@ -41,7 +42,9 @@ export function StagePanel({ id, ...props }: PanelProps & { id: string }) {
   return (
     <div className="space-y-3">
       <TextField label="Name" value={stage.name} onChange={(name) => change({ name })} />
-      {stage.kind === 'line' && <LineFields key={id} stage={stage} change={change} hz={hz} />}
+      {stage.kind === 'line' && (
+        <LineFields key={id} stage={stage} change={change} hz={hz} own={ownCables(props.station)} />
+      )}
       {stage.kind === 'pad' && <PadFields key={id} stage={stage} change={change} hz={hz} />}
       {(stage.kind === 'series' || stage.kind === 'shunt') && (
         <ImpedanceFields key={id} stage={stage} change={change} hz={hz} />
@@ -89,14 +92,15 @@ function LineFields({
   stage,
   change,
   hz,
+  own,
 }: {
   stage: Of<'line'>
   change: Change<Of<'line'>>
   hz: number
+  own: OwnCable[]
 }) {
   const { cable } = stage
   const setCable = (part: Partial<CableDocument>) => change({ cable: { ...cable, ...part } })
-  const known = cableClasses.some(({ id }) => id === cable.gearId)
   return (
     <>
       <LengthField
@@ -105,29 +109,19 @@ function LineFields({
         onChange={(lengthM) => change({ lengthM })}
         autoFocus
       />
-      <ChoiceField
-        label="Cable"
-        value={known ? cable.gearId! : ''}
-        options={[
-          ...(known ? [] : [{ value: '', label: cable.name }]),
-          ...cableClasses.map(({ id, name, jacketMarkings: [marking] }) => ({
-            value: id,
-            label: marking ? `${name} (as ${marking})` : name,
-          })),
-        ]}
-        onChange={(gearId) => {
-          const found = cableClasses.find(({ id }) => id === gearId)
-          if (!found) return
-          const { name, z0Ohm, velocityFactor, k1DbPer100m, k2DbPer100m, maxHz } = found
-          change({
-            cable: { gearId, name, z0Ohm, velocityFactor, k1DbPer100m, k2DbPer100m, maxHz },
-          })
+      <CableField
+        value={cable.gearId ?? ''}
+        own={own}
+        fallback={cable}
+        frequencyHz={hz}
+        onChange={(id) => {
+          const found = cableClasses.find((entry) => entry.id === id)
+          const mine = own.find((entry) => entry.id === id)
+          if (found) change({ cable: copyOfClass(found) })
+          else if (mine) change({ cable: { ...mine.document, gearId: id } })
         }}
-        hint={
-          `${decimals(attenuationDbPer100m(cable, hz), 2)} dB per 100 m at ${formatFrequency(hz)}` +
-          `${isExtrapolated(cable, hz) ? ', extrapolated' : ''}; typical of its class`
-        }
       />
+      <AgeingFields stage={stage} change={change} />
       <details className="rounded border border-rule px-3 py-2">
         <summary className="cursor-pointer text-sm text-muted">Cable figures</summary>
         <div className="mt-2 grid grid-cols-2 gap-2">
@@ -168,6 +162,60 @@ function LineFields({
         </p>
       </details>
     </>
+  )
+}
+
+/** What time and weather have done to the section. */
+function AgeingFields({ stage, change }: { stage: Of<'line'>; change: Change<Of<'line'>> }) {
+  const { ageing, temperatureC } = stage
+  const set = (part: Partial<NonNullable<typeof ageing>>) => {
+    const next = { factor: 1, reason: '', ...ageing, ...part }
+    change({ ageing: next.factor === 1 && !next.reason ? undefined : next })
+  }
+  return (
+    <details className="rounded border border-rule px-3 py-2" open={ageing !== undefined}>
+      <summary className="cursor-pointer text-sm text-muted">
+        Age and temperature{ageing && `: ${decimals((ageing.factor - 1) * 100, 0)} % more loss`}
+      </summary>
+      <div className="mt-2 grid grid-cols-2 gap-2">
+        <PlainField
+          label="Loss above new"
+          unit="%"
+          value={((ageing?.factor ?? 1) - 1) * 100}
+          step={1}
+          min={0}
+          max={1900}
+          onChange={(percent) => set({ factor: 1 + percent / 100 })}
+        />
+        <PlainField
+          label="Temperature"
+          unit="°C"
+          value={temperatureC ?? 20}
+          step={1}
+          min={-60}
+          max={120}
+          onChange={(celsius) => change({ temperatureC: celsius === 20 ? undefined : celsius })}
+        />
+        <TextField
+          label="Why"
+          value={ageing?.reason ?? ''}
+          optional
+          onChange={(reason) => set({ reason })}
+        />
+        <div>
+          <label htmlFor="ageing-date" className="mb-0.5 block text-xs text-muted">
+            Known since
+          </label>
+          <input
+            id="ageing-date"
+            type="date"
+            className="field"
+            value={ageing?.date ?? ''}
+            onChange={(event) => set({ date: event.target.value || undefined })}
+          />
+        </div>
+      </div>
+    </details>
   )
 }
 

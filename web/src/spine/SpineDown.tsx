@@ -1,5 +1,5 @@
 import type { StageDocument } from '@saltline/contract'
-import { formatImpedance, formatPercent, formatPower } from '@saltline/core'
+import { formatImpedance, formatPercent, formatPower, formatSwr } from '@saltline/core'
 import { useUnits } from '../app/preferences.ts'
 import { type Selection, writeSelection } from '../chain/selection.ts'
 import { netBand, planePositions, returnedBand, type SpineSlots } from './geometry.ts'
@@ -14,8 +14,9 @@ const TRANSMITTER = 58
 const STAGE = 62
 const ANTENNA = 72
 const RETURNED_MOST = 14
-/** Room for the figures to the right of the salt line, px. */
+/** Room for the figures to the right of the salt line, px; ranges need more. */
 const FIGURES = 78
+const RANGES = 122
 
 /** The spine running downward, for a narrow screen: names on the left, watts to the right. */
 export function SpineDown({
@@ -39,7 +40,8 @@ export function SpineDown({
   }
   const names = Math.round(width * 0.36)
   const base = names + RETURNED_MOST + 8
-  const field = width - base - FIGURES
+  const figures = answer?.ok && answer.spread ? RANGES : FIGURES
+  const field = width - base - figures
   const positions = planePositions(slots)
   const solved = answer?.ok ? answer : null
   const shape = solved && {
@@ -162,7 +164,7 @@ export function SpineDown({
       <Row
         item={{ kind: 'antenna' }}
         place={{ top: TOP + slots.end + 8, height: ANTENNA - 12 }}
-        width={width - FIGURES - 20}
+        width={width - figures - 20}
         selection={selection}
         stages={stages}
         onSelect={actions.select}
@@ -174,7 +176,7 @@ export function SpineDown({
         name={load.name}
         figure={
           load.kind === 'swr'
-            ? `SWR ${load.swr}, phase unknown`
+            ? `only SWR ${formatSwr(load.swr)} known`
             : solved
               ? formatImpedance(solved.solution.planes[stages.length]!.impedanceOhm)
               : 'no figure'

@@ -1,4 +1,4 @@
-import { formatImpedance, formatPercent, formatPower } from '@saltline/core'
+import { formatImpedance, formatPercent, formatPower, formatSwr } from '@saltline/core'
 import type { StageDocument } from '@saltline/contract'
 import { useUnits } from '../app/preferences.ts'
 import type { Selection } from '../chain/selection.ts'
@@ -187,7 +187,7 @@ export function SpineLying({
           name={load.name}
           figure={
             load.kind === 'swr'
-              ? `SWR ${load.swr}, phase unknown`
+              ? `only SWR ${formatSwr(load.swr)} known`
               : solved
                 ? formatImpedance(solved.solution.planes[stages.length]!.impedanceOhm)
                 : 'no figure'

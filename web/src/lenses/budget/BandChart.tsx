@@ -1,37 +1,7 @@
 import { type BandSweep, formatFrequency, formatPower, formatSwr } from '@saltline/core'
-import { LineChart } from 'echarts/charts'
-import {
-  GridComponent,
-  MarkLineComponent,
-  MarkPointComponent,
-  TooltipComponent,
-} from 'echarts/components'
-import { init, use as register } from 'echarts/core'
-import { SVGRenderer } from 'echarts/renderers'
-import { useEffect, useMemo, useRef } from 'react'
-import { isNight, usePreferences } from '../../app/preferences.ts'
-import { useWidth } from '../../parts/useWidth.ts'
+import { useCallback } from 'react'
+import { EChart, type Palette } from '../../parts/EChart.tsx'
 import { SWR_AXIS_TOP } from './swrAxis.ts'
-
-register([
-  LineChart,
-  GridComponent,
-  MarkLineComponent,
-  MarkPointComponent,
-  TooltipComponent,
-  SVGRenderer,
-])
-
-type Palette = Record<'ink' | 'muted' | 'rule' | 'tide' | 'tide-fill' | 'sheet', string>
-
-/** The theme's colours for a drawing that cannot use style sheets. */
-function readPalette(_night: boolean): Palette {
-  const style = getComputedStyle(document.documentElement)
-  const names = ['ink', 'muted', 'rule', 'tide', 'tide-fill', 'sheet'] as const
-  return Object.fromEntries(
-    names.map((name) => [name, style.getPropertyValue(`--${name}`).trim()]),
-  ) as Palette
-}
 
 /** Watts as a filled curve, both SWRs as lines, the channel as the cursor. */
 export default function BandChart({
@@ -43,44 +13,11 @@ export default function BandChart({
   channelHz: number
   description: string
 }) {
-  const [box, width] = useWidth<HTMLDivElement>()
-  const chart = useRef<ReturnType<typeof init> | null>(null)
-  usePreferences()
-  const night = isNight()
-
-  useEffect(() => {
-    if (!box.current) return
-    const own = init(box.current, undefined, { renderer: 'svg' })
-    chart.current = own
-    return () => {
-      own.dispose()
-      chart.current = null
-    }
-  }, [box])
-
-  useEffect(() => {
-    chart.current?.resize()
-  }, [width])
-
-  // Asking for a style makes the browser lay the page out, so it is done once a theme.
-  const palette = useMemo(() => readPalette(night), [night])
-
-  // Drawn in a frame of its own: the curve must not hold up the figure that is being typed.
-  useEffect(() => {
-    const frame = requestAnimationFrame(() =>
-      chart.current?.setOption(optionOf(sweep, channelHz, palette), { notMerge: true }),
-    )
-    return () => cancelAnimationFrame(frame)
-  }, [sweep, channelHz, palette, width])
-
-  return (
-    <div
-      ref={box}
-      role="img"
-      aria-label={description}
-      className="absolute inset-0 contain-strict"
-    />
+  const option = useCallback(
+    (palette: Palette) => optionOf(sweep, channelHz, palette),
+    [sweep, channelHz],
   )
+  return <EChart option={option} description={description} />
 }
 
 function optionOf(sweep: BandSweep, channelHz: number, palette: Palette) {

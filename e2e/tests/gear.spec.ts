@@ -1,0 +1,108 @@
+import { expect, item, test } from './journey.ts'
+
+const GEAR = '/station/merrow-point/gear'
+
+test('cables are searched, sorted, compared and looked at closely', async ({ page }) => {
+  await page.goto(GEAR)
+  const table = page.getByRole('region', { name: 'Cables' }).getByRole('table')
+  await expect(table.getByRole('row')).toHaveCount(28)
+  await page.getByLabel(/Search by name/).fill('rg213')
+  await expect(table.getByRole('row')).toHaveCount(2)
+  await table.getByRole('button', { name: /10 mm solid PE/ }).click()
+  await page.getByLabel(/Search by name/).fill('')
+  await page.getByRole('checkbox', { name: 'Compare 10 mm foam PE on the chart' }).check()
+  await expect(
+    page.getByRole('img', { name: 'Loss over frequency of 10 mm solid PE, 10 mm foam PE' }),
+  ).toBeVisible()
+  await expect(page).toHaveURL(/cable=pe-10&with=foam-10/)
+  await table.getByRole('button', { name: 'dB/100 m' }).click()
+  await expect(table.getByRole('row').nth(1)).toContainText('28 mm corrugated')
+})
+
+test('how long may it be, and a loss table of all my channels', async ({ page }) => {
+  await page.goto(`${GEAR}?cable=foam-7`)
+  const detail = page.getByRole('region', { name: '7 mm foam PE' })
+  await expect(detail.getByText(/^36\.4/)).toBeVisible()
+  await detail.getByLabel('For a loss of').fill('2')
+  await expect(detail.getByText(/^72\.[89]/)).toBeVisible()
+  const losses = page.getByRole('region', { name: 'Loss table' })
+  await expect(losses.getByRole('row', { name: /8\.294/ })).toBeVisible()
+  await expect(losses.getByRole('row', { name: /156\.450/ })).toBeVisible()
+  await losses.getByRole('button', { name: 'watts out' }).click()
+  await expect(losses.getByRole('row', { name: /8\.294/ })).toContainText('W')
+  await losses.getByRole('button', { name: 'Copy the table' }).click()
+  const text = await page.evaluate(() => navigator.clipboard.readText())
+  expect(text.split('\n')[0]).toContain('SWR 10')
+})
+
+test('an unknown cable is recognised by its marking and size', async ({ page }) => {
+  await page.goto(GEAR)
+  await page.getByRole('button', { name: 'What have I got?' }).click()
+  await page.getByLabel('Printed on the jacket').fill('rg-58')
+  const first = page.getByRole('list', { name: 'Candidates' }).getByRole('listitem').first()
+  await expect(first).toContainText('5 mm solid PE')
+  await first.getByRole('button', { name: 'This one' }).click()
+  await expect(page).toHaveURL(/cable=pe-5/)
+})
+
+test('a pasted data sheet becomes a cable that a chain can use; a doubtful point is named', async ({
+  page,
+  open,
+}) => {
+  await page.goto(GEAR)
+  await page.getByRole('button', { name: 'Own cable' }).click()
+  await page.getByRole('textbox', { name: 'Name', exact: true }).fill(`Drum ${Date.now()}`)
+  const name = await page.getByRole('textbox', { name: 'Name', exact: true }).inputValue()
+  const paste = page.getByLabel(/Frequency and loss/)
+  await paste.fill('10 0.6\noops')
+  await expect(page.getByRole('alert')).toContainText('Line 2')
+  await expect(page.getByRole('button', { name: 'Add to the station' })).toBeDisabled()
+  await paste.fill('MHz\tdB/100 ft\n10\t0,6\n50\t1,4\n100\t3,4\n400\t4,4\n1000\t7,5')
+  await expect(page.getByRole('row', { name: /doubtful/ })).toContainText('100')
+  await page.getByRole('button', { name: 'Add to the station' }).click()
+  await expect(page.getByRole('heading', { name })).toBeVisible()
+
+  await open('channel=c8&select=stage:duct')
+  await page.getByLabel('Cable', { exact: true }).selectOption(name)
+  await expect(page.getByRole('complementary')).toContainText('dB per 100 m at 8.294')
+})
+
+test('a section ages: more loss, with its reason', async ({ page, open }) => {
+  await open('channel=c8&select=stage:duct')
+  await page.getByText('Age and temperature').click()
+  await page.getByLabel('Loss above new').fill('50')
+  await page.getByLabel('Why').fill('water after the winter storm')
+  await expect(page.getByText('50 % more loss')).toBeVisible()
+  await expect(item(page, 'antenna')).toBeVisible()
+  await expect(page.locator('main p[role="status"] b')).toContainText(/6\d/)
+})
+
+test.describe('quick sum', () => {
+  test('answers at once, keeps its question in the address, becomes a chain', async ({ page }) => {
+    await page.goto('/quick')
+    await page.getByLabel('Power').fill('50')
+    await page.getByLabel('Length').fill('100 ft')
+    await page.getByLabel('SWR', { exact: true }).fill('3')
+    const answer = page.getByRole('status').filter({ hasText: 'reaches the antenna' })
+    await expect(answer).toContainText('Of 50')
+    await expect(page).toHaveURL(/p=50.*l=30\.48.*swr=3/)
+    const said = await answer.innerText()
+    await page.reload()
+    await expect(answer).toHaveText(said)
+    await page.getByRole('button', { name: 'Keep as a chain' }).click()
+    await expect(page).toHaveURL(/\/station\/merrow-point\/chain\//)
+    await expect(page.locator('main p[role="status"] b')).toBeVisible()
+  })
+
+  test('an SWR at the radio that the cable forbids is explained', async ({ page }) => {
+    await page.goto('/quick?p=100&cable=pe-5&l=60&f=145&swr=1.3&at=radio')
+    await expect(page.getByRole('alert')).toContainText('even an open end would read only 1.17')
+  })
+
+  test('fits a phone', async ({ page }) => {
+    await page.setViewportSize({ width: 390, height: 844 })
+    await page.goto('/quick')
+    await expect(page.getByRole('status').filter({ hasText: 'reaches' })).toBeInViewport()
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390)
+  })
+})

@@ -1,0 +1,7 @@
+import type { Gear, Station } from '@saltline/contract'
+
+export type OwnCable = Gear & { kind: 'cable' }
+
+/** The cables that the station has made for itself. */
+export const ownCables = (station: Station): OwnCable[] =>
+  station.gear.filter((gear): gear is OwnCable => gear.kind === 'cable')

@@ -1,0 +1,82 @@
+import type { Gear } from '@saltline/contract'
+import {
+  attenuationDbPer100m,
+  cableClasses,
+  decimals,
+  formatFrequency,
+  isExtrapolated,
+} from '@saltline/core'
+import { useId } from 'react'
+
+/** A cable by its class or of the station's own, with what it loses on this frequency. */
+export function CableField({
+  value,
+  onChange,
+  frequencyHz,
+  own = [],
+  fallback,
+}: {
+  value: string
+  onChange: (id: string) => void
+  frequencyHz: number
+  own?: readonly (Gear & { kind: 'cable' })[]
+  /** Shown where the cable is neither in the catalogue nor the station's own. */
+  fallback?:
+    | {
+        name: string
+        z0Ohm: number
+        velocityFactor: number
+        k1DbPer100m: number
+        k2DbPer100m: number
+      }
+    | undefined
+}) {
+  const id = useId()
+  const found =
+    cableClasses.find((cable) => cable.id === value) ??
+    own.find((cable) => cable.id === value)?.document
+  const cable = found ?? fallback
+  const option = ({ id: key, name, jacketMarkings }: (typeof cableClasses)[number]) => (
+    <option key={key} value={key}>
+      {name}
+      {jacketMarkings[0] && ` (as ${jacketMarkings[0]})`}
+    </option>
+  )
+  return (
+    <div>
+      <label htmlFor={id} className="mb-0.5 block text-xs text-muted">
+        Cable
+      </label>
+      <select
+        id={id}
+        className="field"
+        value={found ? value : ''}
+        onChange={(event) => onChange(event.target.value)}
+      >
+        {!found && <option value="">{fallback?.name ?? 'choose'}</option>}
+        {own.length > 0 && (
+          <optgroup label="Of this station">
+            {own.map(({ id: key, document }) => (
+              <option key={key} value={key}>
+                {document.name}
+              </option>
+            ))}
+          </optgroup>
+        )}
+        {[50, 75].map((z0) => (
+          <optgroup key={z0} label={`${z0} Ω, thin to thick`}>
+            {cableClasses.filter(({ z0Ohm }) => z0Ohm === z0).map(option)}
+          </optgroup>
+        ))}
+      </select>
+      {cable && (
+        <p className="mt-0.5 text-xs text-muted">
+          {decimals(attenuationDbPer100m(cable, frequencyHz), 2)} dB per 100 m at{' '}
+          {formatFrequency(frequencyHz)}
+          {isExtrapolated(cable, frequencyHz) && ', extrapolated'}
+          {'id' in cable && '; typical of its class'}
+        </p>
+      )}
+    </div>
+  )
+}

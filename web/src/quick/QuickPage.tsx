@@ -1,0 +1,187 @@
+import { formatDb, formatSwr, ledgerOf } from '@saltline/core'
+import { useQuery } from '@tanstack/react-query'
+import { Copy } from 'lucide-react'
+import { useMemo, useState } from 'react'
+import { useNavigate, useSearchParams } from 'react-router'
+import { toast } from 'sonner'
+import { createChain, createStation, stationsQuery } from '../api/queries.ts'
+import { Page } from '../app/Page.tsx'
+import { useUnits } from '../app/preferences.ts'
+import { answerChannel } from '../chain/answers.ts'
+import { chainAddress } from '../chain/useChainAddress.ts'
+import { downText } from '../lenses/budget/sentence.ts'
+import { CableField } from '../parts/CableField.tsx'
+import { ChoiceField } from '../parts/ChoiceField.tsx'
+import { FrequencyField, LengthField, PowerField, SwrField } from '../parts/quantities.tsx'
+import { rangeText, wattsText } from '../parts/wattsText.ts'
+import { Spine } from '../spine/Spine.tsx'
+import {
+  type QuickChain,
+  quickChain,
+  type QuickSum,
+  readQuickSum,
+  writeQuickSum,
+} from './quickSum.ts'
+
+/** One question, five figures, the answer at once. The address is the question. */
+export function QuickPage() {
+  const [search, setSearch] = useSearchParams()
+  const sum = useMemo(() => readQuickSum(search), [search])
+  const set = (change: Partial<QuickSum>) =>
+    setSearch(writeQuickSum({ ...sum, ...change }), { replace: true })
+  const chain = useMemo(() => quickChain(sum), [sum])
+  return (
+    <Page title="Quick sum">
+      <div className="mx-auto grid max-w-6xl md:grid-cols-[300px_1fr]">
+        <form
+          className="grid grid-cols-2 content-start gap-x-3 gap-y-2.5 px-5 py-4 md:border-r md:border-rule"
+          aria-label="The question"
+          onSubmit={(event) => event.preventDefault()}
+        >
+          <PowerField
+            label="Power"
+            value={sum.powerW}
+            onChange={(powerW) => set({ powerW })}
+            autoFocus
+          />
+          <FrequencyField
+            label="Frequency"
+            value={sum.frequencyHz}
+            onChange={(frequencyHz) => set({ frequencyHz })}
+          />
+          <div className="col-span-2">
+            <CableField
+              value={sum.cableId}
+              onChange={(cableId) => set({ cableId })}
+              frequencyHz={sum.frequencyHz}
+            />
+          </div>
+          <LengthField
+            label="Length"
+            value={sum.lengthM}
+            onChange={(lengthM) => set({ lengthM })}
+          />
+          <SwrField label="SWR" value={sum.swr} onChange={(swr) => set({ swr })} />
+          <div className="col-span-2">
+            <ChoiceField
+              label="SWR read"
+              value={sum.readAt}
+              options={[
+                { value: 'antenna', label: 'at the antenna' },
+                { value: 'radio', label: 'at the radio, before the cable' },
+              ]}
+              onChange={(readAt) => set({ readAt })}
+            />
+          </div>
+        </form>
+        {chain.possible ? (
+          <Answer sum={sum} chain={chain} />
+        ) : (
+          <p role="alert" className="max-w-2xl px-6 py-5 text-lg text-danger">
+            <strong>⚠ These cannot both be right.</strong> {chain.message}
+          </p>
+        )}
+      </div>
+    </Page>
+  )
+}
+
+function Answer({ sum, chain }: { sum: QuickSum; chain: QuickChain & { possible: true } }) {
+  const { power } = useUnits()
+  const { document, swrAtAntenna } = chain
+  const answer = useMemo(
+    () =>
+      answerChannel(
+        {
+          transmitter: document.transmitter,
+          stages: document.stages,
+          load: document.load as never,
+        },
+        document.channels[0]!,
+      ),
+    [document],
+  )
+  if (!answer.ok) return null
+  const { solution, spread } = answer
+  const ledger = ledgerOf(solution)
+  const line = solution.stages[0]!
+  return (
+    <div className="min-w-0 px-6 py-5 max-md:px-0">
+      <p role="status" className="px-5 text-xl leading-snug md:px-0">
+        Of {wattsText(sum.powerW, power)},{' '}
+        <b className="text-2xl">{wattsText(solution.antennaW, power, spread?.antennaW)}</b> reaches
+        the antenna ({downText(ledger.lossDb)}). The cable takes{' '}
+        {wattsText(line.lossW, power, spread?.stages[0]?.lossW)}:{' '}
+        {formatDb(line.line!.matchedLossDb)} as on a flat line and{' '}
+        {formatDb(Math.max(0, line.lossDb - line.line!.matchedLossDb))} more by the SWR.{' '}
+        {wattsText(ledger.rows[0]!.lossW, power)} of the setting is not delivered into the mismatch.{' '}
+        {sum.readAt === 'radio'
+          ? `The antenna itself stands at SWR ${formatSwr(swrAtAntenna)}.`
+          : `The radio sees SWR ${rangeText(solution.planes[0]!.swr, spread?.planes[0]?.swr, formatSwr)}.`}
+      </p>
+      <div inert className="mt-4">
+        <Spine
+          document={document}
+          channel={document.channels[0]!}
+          answer={answer}
+          selection={null}
+          topW={sum.powerW}
+          actions={nothing}
+        />
+      </div>
+      <Keep chain={chain} />
+      <p className="mt-4 max-w-2xl px-5 text-sm text-muted md:px-0">
+        For a transmitter held on 50 Ω, without foldback, and a cable typical of its class. Ranges
+        come from the unknown phase of the antenna’s reflection. Kept as a chain, everything can be
+        refined.
+      </p>
+    </div>
+  )
+}
+
+function Keep({ chain }: { chain: QuickChain & { possible: true } }) {
+  const { data: stations } = useQuery(stationsQuery)
+  const [problem, setProblem] = useState<string | null>(null)
+  const navigate = useNavigate()
+  const keep = async () => {
+    try {
+      const stationId = stations?.[0]?.id ?? (await createStation({ name: 'My station' })).id
+      const { id } = await createChain(stationId, chain.document)
+      await navigate(chainAddress(stationId, id))
+    } catch (error) {
+      setProblem(error instanceof Error ? error.message : String(error))
+    }
+  }
+  const copy = async () => {
+    await navigator.clipboard.writeText(location.href)
+    toast('The address of this sum is copied.')
+  }
+  return (
+    <div className="mt-3 flex flex-wrap gap-2 px-5 md:px-0">
+      <button type="button" className="button button-main" onClick={() => void keep()}>
+        Keep as a chain
+      </button>
+      <button type="button" className="button" onClick={() => void copy()}>
+        <Copy size={14} aria-hidden /> Copy as a link
+      </button>
+      {problem && (
+        <p role="alert" className="text-danger">
+          ⚠ {problem}
+        </p>
+      )}
+    </div>
+  )
+}
+
+const ignore = () => undefined
+/** The spine here is a picture. */
+const nothing = {
+  select: ignore,
+  move: ignore,
+  remove: ignore,
+  duplicate: ignore,
+  toggleBypass: ignore,
+  insertAfter: ignore,
+  moveTo: ignore,
+  insertAt: ignore,
+}

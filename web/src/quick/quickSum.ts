@@ -1,0 +1,104 @@
+/** The question of someone who has just one: five figures in, a small chain out. */
+import { CHAIN_DOCUMENT_VERSION, type ChainDocument } from '@saltline/contract'
+import {
+  cableClasses,
+  formatDb,
+  formatSwr,
+  lineConstants,
+  matchedLossDb,
+  swrAtLoad,
+} from '@saltline/core'
+import { copyOfClass } from '../chain/edits.ts'
+
+export interface QuickSum {
+  powerW: number
+  cableId: string
+  lengthM: number
+  frequencyHz: number
+  swr: number
+  readAt: 'radio' | 'antenna'
+}
+
+export const firstSum: QuickSum = {
+  powerW: 100,
+  cableId: 'pe-5',
+  lengthM: 30,
+  frequencyHz: 14.2e6,
+  swr: 1.5,
+  readAt: 'antenna',
+}
+
+/** The sum as an address, in the units people type: `?p=100&cable=pe-5&l=30&f=14.2&swr=1.5&at=antenna`. */
+export const writeQuickSum = (sum: QuickSum): Record<string, string> => ({
+  p: String(sum.powerW),
+  cable: sum.cableId,
+  l: String(sum.lengthM),
+  f: String(Number((sum.frequencyHz / 1e6).toPrecision(9))),
+  swr: String(sum.swr),
+  at: sum.readAt,
+})
+
+/** Reads an address; what is missing or out of bounds is as in the first sum. */
+export function readQuickSum(search: URLSearchParams): QuickSum {
+  const number = (key: string, low: number, high: number, otherwise: number) => {
+    const value = Number(search.get(key) ?? NaN)
+    return value >= low && value <= high ? value : otherwise
+  }
+  const cable = search.get('cable')
+  return {
+    powerW: number('p', 0.001, 1e6, firstSum.powerW),
+    cableId: cableClasses.some(({ id }) => id === cable) ? cable! : firstSum.cableId,
+    lengthM: number('l', 0, 5000, firstSum.lengthM),
+    frequencyHz: number('f', 0.01, 6000, firstSum.frequencyHz / 1e6) * 1e6,
+    swr: number('swr', 1, 1000, firstSum.swr),
+    readAt: search.get('at') === 'radio' ? 'radio' : 'antenna',
+  }
+}
+
+export type QuickChain =
+  | { possible: true; document: ChainDocument; swrAtAntenna: number }
+  | { possible: false; message: string }
+
+/** The chain a sum describes, or why its SWR and its cable cannot both be right. */
+export function quickChain(sum: QuickSum): QuickChain {
+  const cable = cableClasses.find(({ id }) => id === sum.cableId)!
+  const loss = matchedLossDb(lineConstants(cable, sum.frequencyHz), sum.lengthM)
+  let swrAtAntenna = sum.swr
+  if (sum.readAt === 'radio') {
+    const seen = swrAtLoad(sum.swr, loss)
+    if (!seen.possible) {
+      return {
+        possible: false,
+        message:
+          `An SWR of ${formatSwr(sum.swr)} at the radio cannot come through ${formatDb(loss)} of cable: ` +
+          `even an open end would read only ${formatSwr(seen.highestSwrSeen)}. ` +
+          `Either the reading is wrong, or the cable is shorter or better than given.`,
+      }
+    }
+    swrAtAntenna = seen.swr
+  }
+  return {
+    possible: true,
+    swrAtAntenna,
+    document: {
+      version: CHAIN_DOCUMENT_VERSION,
+      name: 'Quick sum',
+      transmitter: { name: 'Transmitter', ratedW: sum.powerW, behaviour: 'levelled', foldback: [] },
+      stages: [
+        {
+          id: 'cable',
+          kind: 'line',
+          name: 'Cable',
+          lengthM: sum.lengthM,
+          cable: copyOfClass(cable),
+        },
+      ],
+      load: {
+        kind: 'swr',
+        name: 'Antenna',
+        swr: Math.min(1000, Number(swrAtAntenna.toPrecision(6))),
+      },
+      channels: [{ id: 'c1', frequencyHz: sum.frequencyHz, mode: 'voice', powerW: sum.powerW }],
+    },
+  }
+}
