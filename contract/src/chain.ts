@@ -114,8 +114,29 @@ const antennaLoadSchema = z.object({
   /** The sweep is named too, so that an old revision solves as it did then. */
   sweepId: idSchema,
 })
+const resonatorLoadSchema = z.object({
+  kind: z.literal('resonator'),
+  name: shortText('Antenna name'),
+  resonanceHz: frequencyHz,
+  rOhm: bounded('Resistance at resonance', 0.1, 10_000, 'Ω'),
+  q: bounded('Q', 0.5, 2000, ''),
+})
+const resistorsLoadSchema = z.object({
+  kind: z.literal('resistors'),
+  name: shortText('Load name'),
+  ohmEach: bounded('Resistance of one resistor', 0.1, 1e6, 'Ω'),
+  count: z.int('The number of resistors must be whole.').min(1).max(1000),
+  strayInductanceH: bounded('Stray inductance', 0, 1e-3, 'H'),
+  strayCapacitanceF: bounded('Stray capacitance', 0, 1e-6, 'F'),
+})
 export const loadSchema = z
-  .discriminatedUnion('kind', [fixedLoadSchema, swrLoadSchema, antennaLoadSchema])
+  .discriminatedUnion('kind', [
+    fixedLoadSchema,
+    swrLoadSchema,
+    antennaLoadSchema,
+    resonatorLoadSchema,
+    resistorsLoadSchema,
+  ])
   .meta({ id: 'Load' })
 export type LoadDocument = z.infer<typeof loadSchema>
 

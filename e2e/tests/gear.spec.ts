@@ -10,7 +10,9 @@ test('cables are searched, sorted, compared and looked at closely', async ({ pag
   await expect(table.getByRole('row')).toHaveCount(2)
   await table.getByRole('button', { name: /10 mm solid PE/ }).click()
   await page.getByLabel(/Search by name/).fill('')
-  await page.getByRole('checkbox', { name: 'Compare 10 mm foam PE on the chart' }).check()
+  const compare = page.getByRole('checkbox', { name: 'Compare 10 mm foam PE on the chart' })
+  await compare.click()
+  await expect(compare).toBeChecked()
   await expect(
     page.getByRole('img', { name: 'Loss over frequency of 10 mm solid PE, 10 mm foam PE' }),
   ).toBeVisible()
@@ -60,7 +62,7 @@ test('a pasted data sheet becomes a cable that a chain can use; a doubtful point
   await paste.fill('MHz\tdB/100 ft\n10\t0,6\n50\t1,4\n100\t3,4\n400\t4,4\n1000\t7,5')
   await expect(page.getByRole('row', { name: /doubtful/ })).toContainText('100')
   await page.getByRole('button', { name: 'Add to the station' }).click()
-  await expect(page.getByRole('heading', { name })).toBeVisible()
+  await expect(page.getByRole('heading', { name, exact: true })).toBeVisible()
 
   await open('channel=c8&select=stage:duct')
   await page.getByLabel('Cable', { exact: true }).selectOption(name)

@@ -72,15 +72,16 @@ function sweepOnce(
   const waves = newWaves()
   const rho = new Float64Array(2)
   const load = chain.load
-  const reflection =
-    load.kind === 'sweep' ? complex(0) : { ...reflectionAt(load, 0, reference, phase) }
+  const varies = load.kind === 'resonator' || load.kind === 'resistors'
+  let reflection =
+    load.kind === 'sweep' || varies ? complex(0) : reflectionAt(load, 0, reference, phase)
   for (let i = 0; i < out.frequencyHz.length; i++) {
     const hz = out.frequencyHz[i]!
     if (load.kind === 'sweep') {
       const known = interpolateReflection(load, hz, rho)
       reflection.re = known ? rho[0]! : NaN
       reflection.im = known ? rho[1]! : NaN
-    }
+    } else if (varies) reflection = reflectionAt(load, hz, reference)
     walk(chain.stages, hz, reference, reflection, phasors)
     wavesAt(phasors, 0, reference, waves)
     const swr = swrOf(waves.rho)

@@ -2,6 +2,8 @@ import { type Complex, complex, magnitude } from '../complex.ts'
 import { InputError, OutOfRangeError } from '../errors.ts'
 import { formatFrequency } from '../units/format.ts'
 import { reflectionOf, rhoOfSwr } from './reflection.ts'
+import { type ResistorsLoad, resistorsImpedance } from './resistors.ts'
+import { type ResonatorLoad, resonatorImpedance } from './resonator.ts'
 
 /** The same R + jX (Ω) at every frequency. */
 export interface FixedLoad {
@@ -27,7 +29,7 @@ export interface SweepLoad {
   im: ArrayLike<number>
 }
 
-export type Load = FixedLoad | SwrLoad | SweepLoad
+export type Load = FixedLoad | SwrLoad | SweepLoad | ResonatorLoad | ResistorsLoad
 
 /**
  * Index of the interval of `frequencyHz` that holds `hz` (0 … n − 2), or −1 outside the table.
@@ -80,6 +82,10 @@ export function reflectionAt(
   switch (load.kind) {
     case 'fixed':
       return reflectionOf(complex(load.rOhm, load.xOhm), referenceOhm)
+    case 'resonator':
+      return reflectionOf(resonatorImpedance(load, frequencyHz), referenceOhm)
+    case 'resistors':
+      return reflectionOf(resistorsImpedance(load, frequencyHz), referenceOhm)
     case 'swr': {
       const rho = rhoOfSwr(load.swr)
       return complex(rho * Math.cos(phaseRad), rho * Math.sin(phaseRad))

@@ -70,7 +70,7 @@ export function LossTable({ row, station }: { row: CableRow; station: Station })
           </button>
         </div>
       </div>
-      <div className="mb-2 grid grid-cols-[1fr_1fr_auto] items-start gap-3 print:hidden">
+      <div className="mb-2 grid grid-cols-2 items-start gap-3 sm:grid-cols-[1fr_1fr_auto] print:hidden">
         <LengthField label="Length" value={lengthM} onChange={setLengthM} />
         <PowerField label="Power into it" value={powerW} onChange={setPowerW} />
         <div className="flex pt-4" role="group" aria-label="Show">
@@ -87,36 +87,38 @@ export function LossTable({ row, station }: { row: CableRow; station: Station })
           ))}
         </div>
       </div>
-      <table className="w-full text-right text-sm">
-        <thead>
-          <tr className="border-b border-rule text-muted [&>th]:py-1 [&>th]:font-normal">
-            <th scope="col" className="text-left">
-              my channels
-            </th>
-            <th scope="col">matched</th>
-            {SWRS.map((swr) => (
-              <th key={swr} scope="col">
-                SWR {swr}
+      <div className="overflow-x-auto">
+        <table className="w-full text-right text-sm">
+          <thead>
+            <tr className="border-b border-rule text-muted [&>th]:py-1 [&>th]:font-normal">
+              <th scope="col" className="text-left">
+                my channels
               </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {table.map((cells) => (
-            <tr key={cells[0]!.frequencyHz} className="border-b border-rule">
-              <th scope="row" className="py-0.5 text-left font-normal whitespace-nowrap">
-                {formatFrequency(cells[0]!.frequencyHz)}
-              </th>
-              <td className="text-muted">{decimals(cells[0]!.matchedDb, 2)}</td>
-              {cells.map((cell) => (
-                <td key={cell.swr} className="pl-1.5 whitespace-nowrap">
-                  {figure(cell)}
-                </td>
+              <th scope="col">matched</th>
+              {SWRS.map((swr) => (
+                <th key={swr} scope="col">
+                  SWR {swr}
+                </th>
               ))}
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {table.map((cells) => (
+              <tr key={cells[0]!.frequencyHz} className="border-b border-rule">
+                <th scope="row" className="py-0.5 text-left font-normal whitespace-nowrap">
+                  {formatFrequency(cells[0]!.frequencyHz)}
+                </th>
+                <td className="text-muted">{decimals(cells[0]!.matchedDb, 2)}</td>
+                {cells.map((cell) => (
+                  <td key={cell.swr} className="pl-1.5 whitespace-nowrap">
+                    {figure(cell)}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
       <p className="mt-1 text-xs text-muted">
         SWR at the antenna. Loss of the cable alone; the mean over the phase of the reflection,
         which matters where the cable is short.

@@ -1,0 +1,53 @@
+import { type Complex, complex, divide, magnitude } from '../complex.ts'
+import { type Stage, writeStage } from '../stages/stage.ts'
+import { newAbcd } from '../stages/twoPort.ts'
+
+/** What lies behind some stages, from the reflection measured in front of them. */
+export interface Deembedded {
+  reflection: Complex
+  /**
+   * False where |ρ| comes out at 1 or more: the stages lose less than assumed, or the reading is
+   * wrong. Nothing passive reflects more than it gets.
+   */
+  possible: boolean
+}
+
+/**
+ * Carries a measured reflection through stages toward the load, by the inverse of each ABCD matrix.
+ *
+ * @param stages from the plane of the measurement to the load
+ */
+export function deembed(
+  stages: readonly Stage[],
+  frequencyHz: number,
+  referenceOhm: number,
+  measured: Complex,
+): Deembedded {
+  const abcd = newAbcd()
+  let vRe = 1 + measured.re
+  let vIm = measured.im
+  let iRe = (1 - measured.re) / referenceOhm
+  let iIm = -measured.im / referenceOhm
+  for (const stage of stages) {
+    writeStage(stage, frequencyHz, referenceOhm, abcd)
+    const [aRe = 0, aIm = 0, bRe = 0, bIm = 0, cRe = 0, cIm = 0, dRe = 0, dIm = 0] = abcd
+    // [A B; C D]⁻¹ = [D −B; −C A]/det; the determinant scales V and I alike and cancels out of ρ.
+    const v = complex(
+      dRe * vRe - dIm * vIm - (bRe * iRe - bIm * iIm),
+      dRe * vIm + dIm * vRe - (bRe * iIm + bIm * iRe),
+    )
+    const i = complex(
+      aRe * iRe - aIm * iIm - (cRe * vRe - cIm * vIm),
+      aRe * iIm + aIm * iRe - (cRe * vIm + cIm * vRe),
+    )
+    vRe = v.re
+    vIm = v.im
+    iRe = i.re
+    iIm = i.im
+  }
+  const reflection = divide(
+    complex(vRe - iRe * referenceOhm, vIm - iIm * referenceOhm),
+    complex(vRe + iRe * referenceOhm, vIm + iIm * referenceOhm),
+  )
+  return { reflection, possible: magnitude(reflection) < 1 }
+}
