@@ -65,7 +65,7 @@ test('a pasted data sheet becomes a cable that a chain can use; a doubtful point
   await expect(page.getByRole('heading', { name, exact: true })).toBeVisible()
 
   await open('channel=c8&select=stage:duct')
-  await page.getByLabel('Cable', { exact: true }).selectOption(name)
+  await page.getByRole('combobox', { name: 'Cable' }).selectOption(name)
   await expect(page.getByRole('complementary')).toContainText('dB per 100 m at 8.294')
 })
 

@@ -17,7 +17,7 @@ const router = createBrowserRouter([
     path: '/station/:stationId/chain/:chainId',
     element: <Navigate to="budget" relative="path" replace />,
   },
-  { path: '/station/:stationId/chain/:chainId/budget', element: <ChainPage /> },
+  { path: '/station/:stationId/chain/:chainId/:lens', element: <ChainPage /> },
   { path: '/station/:stationId/gear', element: <GearPage /> },
   { path: '/quick', element: <QuickPage /> },
   { path: '*', element: <Trouble error={new Error('There is no page at this address.')} /> },

@@ -6,7 +6,9 @@ import { sweepQuery } from '../api/queries.ts'
 import { Help } from '../app/Help.tsx'
 import { useKeys } from '../app/keys.ts'
 import { Palette } from '../app/Palette.tsx'
+import { AntennaLens } from '../lenses/antenna/AntennaLens.tsx'
 import { BudgetLens } from '../lenses/budget/BudgetLens.tsx'
+import { LensTabs } from './LensTabs.tsx'
 import { SidePanel } from '../panel/SidePanel.tsx'
 import { Dialog } from '../parts/Dialog.tsx'
 import { TextField } from '../parts/TextField.tsx'
@@ -131,9 +133,20 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
           topW={zoomed && zoom ? zoom : channel.powerW}
           actions={actions}
         />
+        <LensTabs stationId={station.id} chainId={state.id} lens={address.lens} />
         <div className="flex min-h-0 flex-1 border-t border-rule max-lg:flex-col-reverse max-lg:justify-end">
           <div className="min-w-0 flex-1 lg:overflow-y-auto">
-            {chain && answer?.ok && (
+            {chain && answer?.ok && address.lens === 'antenna' && (
+              <AntennaLens
+                station={station}
+                document={document}
+                chain={chain}
+                answer={answer}
+                channel={channel}
+                sweep={sweep}
+              />
+            )}
+            {chain && answer?.ok && address.lens === 'budget' && (
               <BudgetLens
                 document={document}
                 chain={chain}

@@ -4,7 +4,11 @@ import { readSelection, type Selection, writeSelection } from './selection.ts'
 
 /** Station, chain, lens, channel and selection live in the address, so that back works and a link shows the same. */
 export function useChainAddress() {
-  const { stationId, chainId } = useParams() as { stationId: string; chainId: string }
+  const { stationId, chainId, lens } = useParams() as {
+    stationId: string
+    chainId: string
+    lens: string
+  }
   const [search, setSearch] = useSearchParams()
   const navigate = useNavigate()
   const channelId = search.get('channel')
@@ -36,11 +40,26 @@ export function useChainAddress() {
     [put],
   )
   const openChain = useCallback(
-    (id: string) => void navigate(chainAddress(stationId, id)),
-    [navigate, stationId],
+    (id: string) => void navigate(chainAddress(stationId, id, lensOf(lens))),
+    [navigate, stationId, lens],
   )
-  return { stationId, chainId, channelId, selection, select, pickChannel, openChain }
+  return {
+    stationId,
+    chainId,
+    lens: lensOf(lens),
+    channelId,
+    selection,
+    select,
+    pickChannel,
+    openChain,
+  }
 }
 
-export const chainAddress = (stationId: string, chainId: string): string =>
-  `/station/${stationId}/chain/${chainId}/budget`
+export const lenses = ['budget', 'antenna'] as const
+export type Lens = (typeof lenses)[number]
+
+/** A lens that is not known is the budget. */
+const lensOf = (text: string): Lens => lenses.find((lens) => lens === text) ?? 'budget'
+
+export const chainAddress = (stationId: string, chainId: string, lens: Lens = 'budget'): string =>
+  `/station/${stationId}/chain/${chainId}/${lens}`

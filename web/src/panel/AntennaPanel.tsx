@@ -7,9 +7,10 @@ import { ChoiceField } from '../parts/ChoiceField.tsx'
 import { FigureList } from '../parts/FigureList.tsx'
 import { OhmField, SwrField } from '../parts/quantities.tsx'
 import { TextField } from '../parts/TextField.tsx'
+import { ResistorFields, ResonatorFields } from './loadFields.tsx'
 import type { PanelProps } from './SidePanel.tsx'
 
-export function AntennaPanel({ document, answer, station, actions }: PanelProps) {
+export function AntennaPanel({ document, answer, station, channel, actions }: PanelProps) {
   const { load } = document
   const set = (next: LoadDocument) => actions.edit((d) => ({ ...d, load: next }))
   const swept = station.antennas.filter((antenna) => antenna.sweeps.length > 0)
@@ -27,6 +28,12 @@ export function AntennaPanel({ document, answer, station, actions }: PanelProps)
         name,
         swr: Math.min(1000, Math.max(1, Math.round(swr * 100) / 100)),
       })
+    }
+    if (choice === 'resonator')
+      return set({ kind: 'resonator', name, resonanceHz: channel.frequencyHz, rOhm: 50, q: 10 })
+    if (choice === 'resistors') {
+      const strays = { strayInductanceH: 5e-9, strayCapacitanceF: 2e-12 }
+      return set({ kind: 'resistors', name, ohmEach: 500, count: 10, ...strays })
     }
     const antenna = swept.find(({ id }) => id === choice)
     if (antenna)
@@ -52,6 +59,8 @@ export function AntennaPanel({ document, answer, station, actions }: PanelProps)
           ...swept.map(({ id, name }) => ({ value: id, label: `${name}, a sweep` })),
           { value: 'fixed', label: 'one impedance, R + jX' },
           { value: 'swr', label: 'only an SWR' },
+          { value: 'resonator', label: 'a few SWR readings on one band' },
+          { value: 'resistors', label: 'dummy load of resistors' },
         ]}
         onChange={become}
         hint={
@@ -82,6 +91,8 @@ export function AntennaPanel({ document, answer, station, actions }: PanelProps)
           hint="The phase is not known, so figures that depend on it are given as ranges."
         />
       )}
+      {load.kind === 'resonator' && <ResonatorFields load={load} onChange={set} />}
+      {load.kind === 'resistors' && <ResistorFields load={load} onChange={set} />}
       <ImportSweep stationId={station.id} onAdded={set} />
       {answer?.ok && (
         <FigureList

@@ -8,21 +8,11 @@ import {
   type SweepLoad,
 } from '@saltline/core'
 import { lazy, Suspense, useMemo, useState } from 'react'
+import { type Reach, ReachChoice, reachOf } from '../reach.tsx'
 import { SWR_AXIS_TOP } from './swrAxis.ts'
-import { type Band, useBandSweep } from './useBandSweep.ts'
+import { useBandSweep } from './useBandSweep.ts'
 
 const BandChart = lazy(() => import('./BandChart.tsx'))
-
-type Reach = 'near' | 'all'
-
-/** The band to draw: some percent round the channel, or all that the antenna's sweep covers. */
-function bandOf(hz: number, reach: Reach, sweep: SweepLoad | undefined): Band {
-  const low = sweep ? sweep.frequencyHz[0]! : hz / 3
-  const high = sweep ? sweep.frequencyHz[sweep.frequencyHz.length - 1]! : hz * 3
-  if (reach === 'all' && low < high) return { lowHz: low, highHz: high }
-  const near = { lowHz: Math.max(low, hz * 0.93), highHz: Math.min(high, hz * 1.07) }
-  return near.lowHz < near.highHz ? near : { lowHz: hz * 0.93, highHz: hz * 1.07 }
-}
 
 /** Watts at the antenna and SWR at both ends over frequency, as a curve or as a table. */
 export function BandCurve({
@@ -42,24 +32,14 @@ export function BandCurve({
 }) {
   const [reach, setReach] = useState<Reach>('near')
   const { frequencyHz, powerW } = channel
-  const band = useMemo(() => bandOf(frequencyHz, reach, sweep), [frequencyHz, reach, sweep])
+  const band = useMemo(() => reachOf(frequencyHz, reach, sweep), [frequencyHz, reach, sweep])
   const result = useBandSweep(chain, band, powerW)
   return (
     <section aria-label="Across the band" className="flex h-full min-h-72 flex-col">
       <div className="flex items-center justify-between gap-2 text-sm">
         <h2 className="text-muted">Across the band</h2>
         <div className="flex">
-          {(['near', 'all'] as const).map((choice) => (
-            <button
-              key={choice}
-              type="button"
-              aria-pressed={reach === choice}
-              className={`quiet !min-h-6 !px-1.5 text-sm ${reach === choice ? '!text-tide font-bold' : ''}`}
-              onClick={() => setReach(choice)}
-            >
-              {choice === 'near' ? '± 7 %' : 'all'}
-            </button>
-          ))}
+          <ReachChoice value={reach} onChange={setReach} />
           <button
             type="button"
             className="quiet !min-h-6 !px-1.5 text-sm"

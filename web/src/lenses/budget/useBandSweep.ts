@@ -1,11 +1,7 @@
 import type { BandSweep, Chain } from '@saltline/core'
 import { useEffect, useRef, useState } from 'react'
+import type { Band } from '../reach.tsx'
 import type { BandReply, BandRequest } from './bandWorker.ts'
-
-export interface Band {
-  lowHz: number
-  highHz: number
-}
 
 const POINTS = 241
 

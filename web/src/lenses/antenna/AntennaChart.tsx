@@ -1,0 +1,182 @@
+import { decimals, formatFrequency, formatImpedance, formatSwr } from '@saltline/core'
+import { useCallback } from 'react'
+import { EChart, type Palette } from '../../parts/EChart.tsx'
+import type { AntennaView } from './antennaView.ts'
+
+const SWR_TOP = 6
+
+/** SWR at both ends above, R and X below, on one frequency axis. */
+export default function AntennaChart({
+  view,
+  channelHz,
+  swrLimit,
+  name,
+}: {
+  view: AntennaView
+  channelHz: number
+  swrLimit: number
+  name: string
+}) {
+  const option = useCallback(
+    (palette: Palette) => optionOf(view, channelHz, swrLimit, palette),
+    [view, channelHz, swrLimit],
+  )
+  return <EChart option={option} description={`SWR, R and X of ${name} over frequency`} />
+}
+
+function optionOf(view: AntennaView, channelHz: number, swrLimit: number, palette: Palette) {
+  const { ink, muted, rule, sheet, tide, heat } = palette
+  const { frequencyHz, rOhm, xOhm, band } = view
+  const mhz = Array.from(frequencyHz, (hz) => hz / 1e6)
+  const n = mhz.length
+  const text = { color: muted, fontFamily: 'B612', fontSize: 12 }
+  const pairs = (values: ArrayLike<number>, top = Infinity) =>
+    mhz.map((f, i) => [
+      f,
+      Number.isFinite(values[i]!) && values[i]! <= top * 1.5 ? values[i]! : null,
+    ])
+  const label = (
+    name: string,
+    values: ArrayLike<number>,
+    at: number,
+    colour: string,
+    top = Infinity,
+  ) => ({
+    symbolSize: 0.1,
+    silent: true,
+    label: {
+      formatter: name,
+      position: 'top',
+      color: colour,
+      fontFamily: 'B612',
+      fontSize: 12,
+      textBorderColor: sheet,
+      textBorderWidth: 3,
+    },
+    data: values[at]! <= top ? [{ coord: [mhz[at], values[at]] }] : [],
+  })
+  const line = (
+    name: string,
+    axis: number,
+    values: ArrayLike<number>,
+    colour: string,
+    type: string,
+    at: number,
+    top?: number,
+  ) => ({
+    name,
+    type: 'line',
+    xAxisIndex: axis,
+    yAxisIndex: axis,
+    showSymbol: false,
+    data: pairs(values, top),
+    lineStyle: { color: colour, width: 1.8, type },
+    itemStyle: { color: colour },
+    markPoint: label(name, values, at, colour, top),
+  })
+  const cursor = {
+    silent: true,
+    symbol: 'none',
+    lineStyle: { color: ink, type: 'solid', width: 1.2 },
+    label: { show: false },
+    data: [{ xAxis: channelHz / 1e6 }],
+  }
+  const x = {
+    type: 'value',
+    min: mhz[0],
+    max: mhz[n - 1],
+    axisLine: { lineStyle: { color: rule } },
+    axisTick: { show: false },
+    splitLine: { show: false },
+    axisLabel: { ...text, showMinLabel: false, showMaxLabel: false },
+  }
+  const y = {
+    type: 'value',
+    nameTextStyle: { ...text, align: 'right' },
+    axisLabel: text,
+    splitLine: { lineStyle: { color: rule } },
+  }
+  const reach = Math.max(
+    60,
+    ...Array.from({ length: n }, (_, i) => Math.max(rOhm[i]!, Math.abs(xOhm[i]!))),
+  )
+  const ohmTop = Math.min(400, reach)
+  return {
+    animation: false,
+    grid: [
+      { left: 46, right: 14, top: 26, height: '40%' },
+      { left: 46, right: 14, bottom: 36, height: '32%' },
+    ],
+    axisPointer: { link: [{ xAxisIndex: 'all' }] },
+    tooltip: {
+      trigger: 'axis',
+      backgroundColor: sheet,
+      borderColor: rule,
+      textStyle: { color: ink, fontFamily: 'B612', fontSize: 13 },
+      formatter: (items: { dataIndex: number }[]) => {
+        const i = items[0]?.dataIndex ?? 0
+        return [
+          `<b>${formatFrequency(frequencyHz[i]!)}</b>`,
+          `SWR ${formatSwr(band.swrAtAntenna[i]!)} at the feed point`,
+          `SWR ${formatSwr(band.swrAtTransmitter[i]!)} at the radio`,
+          formatImpedance({ re: rOhm[i]!, im: xOhm[i]! }),
+        ].join('<br>')
+      },
+    },
+    xAxis: [
+      { ...x, gridIndex: 0, axisLabel: { show: false } },
+      { ...x, gridIndex: 1, name: 'MHz', nameLocation: 'middle', nameGap: 22, nameTextStyle: text },
+    ],
+    yAxis: [
+      { ...y, gridIndex: 0, name: 'SWR', min: 1, max: SWR_TOP, interval: 1 },
+      {
+        ...y,
+        gridIndex: 1,
+        name: 'Ω',
+        min: -ohmTop,
+        max: ohmTop,
+        splitNumber: 4,
+        axisLabel: {
+          ...text,
+          formatter: (v: number) => decimals(v, 0),
+          showMinLabel: false,
+          showMaxLabel: false,
+        },
+      },
+    ],
+    series: [
+      {
+        ...line(
+          'at the feed point',
+          0,
+          band.swrAtAntenna,
+          ink,
+          'dashed',
+          Math.round(n * 0.74),
+          SWR_TOP,
+        ),
+        markLine: {
+          ...cursor,
+          data: [
+            { xAxis: channelHz / 1e6 },
+            {
+              yAxis: swrLimit,
+              lineStyle: { color: muted, type: [2, 4], width: 1.2 },
+              label: {
+                show: true,
+                formatter: `limit ${formatSwr(swrLimit)}`,
+                position: 'insideStartTop',
+                color: muted,
+                fontFamily: 'B612',
+                fontSize: 12,
+              },
+            },
+          ],
+        },
+      },
+      line('at the radio', 0, band.swrAtTransmitter, ink, 'solid', Math.round(n * 0.2), SWR_TOP),
+      { ...line('R', 1, rOhm, tide, 'solid', Math.round(n * 0.15), ohmTop), markLine: cursor },
+      line('X', 1, xOhm, heat, 'dashed', Math.round(n * 0.9), ohmTop),
+    ],
+  }
+}
