@@ -31,6 +31,27 @@ describe('reading one-port files', () => {
     expect(sweep.im[0]).toBeCloseTo(0, 12)
   })
 
+  test.each(['[Reference] 75', '[Reference]\n75'])(
+    'version 2 with its keywords (%j)',
+    (reference) => {
+      const sweep = readTouchstone(
+        `[Version] 2.0\n# MHz S RI R 50\n[Number of Ports] 1\n[Number of Frequencies] 2\n${reference}\n` +
+          '[Begin Information]\nnot a number\n[End Information]\n[Network Data]\n10 0 0\n20 0 0\n[End]\nafter the end\n',
+        50,
+      )
+      expect([...sweep.frequencyHz]).toEqual([10e6, 20e6])
+      expect(sweep.re[0]).toBeCloseTo(0.2, 12)
+    },
+  )
+
+  test('version 2 states Z in ohms', () => {
+    const z = readTouchstone(
+      '[Version] 2.0\n# MHz Z RI\n[Reference] 50\n[Network Data]\n10 100 0\n[End]',
+      50,
+    )
+    expect(z.re[0]).toBeCloseTo(1 / 3, 12)
+  })
+
   test('Z and Y parameters are multiples of the reference', () => {
     const z = readTouchstone('# MHz Z RI R 50\n10 2 0\n', 50)
     const y = readTouchstone('# MHz Y RI R 50\n10 0.5 0\n', 50)
@@ -46,7 +67,12 @@ describe('reading one-port files', () => {
     ['! nothing here\n', 1, /no data/],
     ['# MHz S RI R 50\n1 0\n', 2, /two numbers/],
     ['# MHz S RI R 50\n1 0 0 1 0 1 0 0 0\n', 2, /two or more ports/],
-    ['[Version] 2.0\n', 1, /version 2/],
+    ['[Version] 2.0\n# MHz S RI\n[Number of Ports] 2\n', 3, /an antenna has one/],
+    [
+      '[Version] 2.0\n# MHz S RI R 50\n[Number of Frequencies] 3\n[Network Data]\n1 0 0\n[End]',
+      6,
+      /promises 3/,
+    ],
   ])('%j is refused by its line', (text, line, message) => {
     expect(() => readTouchstone(text, 50)).toThrow(message)
     expect(() => readTouchstone(text, 50)).toThrow(`Line ${line}:`)

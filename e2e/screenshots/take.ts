@@ -17,6 +17,7 @@ interface Picture {
 }
 
 const chain = (id: string, query: string) => `/station/merrow-point/chain/${id}/budget?${query}`
+const antenna = (id: string, query: string) => `/station/merrow-point/chain/${id}/antenna?${query}`
 const PHONE = { width: 390, height: 844 }
 
 const pictures: Picture[] = [
@@ -34,6 +35,9 @@ const pictures: Picture[] = [
     path: chain('hf-long-run', 'channel=c12'),
     before: (page) => page.getByRole('button', { name: 'how the whole is worked out' }).click(),
   },
+  { file: 'antenna', path: antenna('hf-long-run', 'channel=c8'), theme: 'night' },
+  { file: 'quick-sum', path: '/quick?p=100&cable=pe-5&l=30&f=14.2&swr=3&at=antenna' },
+  { file: 'gear-cables', path: '/station/merrow-point/gear?cable=foam-7&with=pe-5+foam-10' },
   { file: 'budget-phone', path: chain('hf-long-run', 'channel=c8'), size: PHONE, whole: true },
 ]
 
@@ -47,10 +51,8 @@ try {
       theme,
     )
     await page.goto(server.url + path)
-    await page
-      .getByRole('img', { name: /Watts at/ })
-      .locator('svg')
-      .waitFor()
+    await page.waitForLoadState('networkidle')
+    if (!path.startsWith('/quick')) await page.locator('[_echarts_instance_] svg').first().waitFor()
     await before?.(page)
     await page.evaluate(() => document.fonts.ready)
     // Pointer and caret do not belong in a picture.

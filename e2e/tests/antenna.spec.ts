@@ -34,7 +34,8 @@ test('the sweep on the screen is saved as Touchstone, and reads back as an anten
     mimeType: 'text/plain',
     buffer: await (await import('node:fs/promises')).readFile(file),
   })
-  await expect(page.getByLabel('Name')).toHaveValue('saved again')
+  await page.getByRole('button', { name: 'Use as this chain’s antenna' }).click()
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('saved again')
   await expect(page.getByRole('main')).toContainText('SWR 2.11')
 })
 
@@ -62,4 +63,46 @@ test('a dummy load of resistors', async ({ page, open }) => {
   await page.getByLabel('Each').fill('1k')
   await expect(page.getByText('50.0 Ω at low frequency')).toBeVisible()
   await expect(page.getByRole('complementary')).toContainText(/SWR here\s*1\.00/)
+})
+
+test('a sweep measured at the radio is carried to the feed point, or found impossible', async ({
+  page,
+  open,
+}) => {
+  await open('channel=c8&select=antenna')
+  const input = page.getByLabel('Touchstone file')
+  const file = (rho: number) => ({
+    name: 'from the desk.s1p',
+    mimeType: 'text/plain',
+    buffer: Buffer.from(
+      `# MHz S RI R 50\n${Array.from({ length: 61 }, (_, i) => `${8 + i / 100} ${rho} 0`).join('\n')}\n`,
+    ),
+  })
+  await input.setInputFiles(file(0.9))
+  const dialog = page.getByRole('dialog')
+  await dialog.getByLabel('Where was it measured?').selectOption('0')
+  await expect(dialog.getByRole('alert')).toContainText('would have to return more than it gets')
+  await expect(dialog.getByRole('button', { name: /Use as/ })).toBeDisabled()
+  await page.keyboard.press('Escape')
+
+  await input.setInputFiles(file(0.2))
+  await dialog.getByLabel('Where was it measured?').selectOption('0')
+  await expect(dialog).toContainText(/as measured\s*1\.50/)
+  await dialog.getByRole('button', { name: /Use as/ }).click()
+  // Back at the radio, the chain now reads what was measured there.
+  await expect(
+    page.getByRole('region', { name: 'Ledger' }).locator('tbody tr').first(),
+  ).toContainText('1.50')
+})
+
+test('a file dropped on the page is offered', async ({ page, open }) => {
+  await open()
+  await page.evaluate(() => {
+    const data = new DataTransfer()
+    data.items.add(new File(['# MHz S RI R 50\n8 0.1 0\n9 0.1 0\n'], 'dropped.s1p'))
+    document
+      .querySelector('main')!
+      .dispatchEvent(new DragEvent('drop', { dataTransfer: data, bubbles: true }))
+  })
+  await expect(page.getByRole('dialog', { name: 'Import dropped.s1p' })).toContainText('2, 8.000')
 })

@@ -160,12 +160,14 @@ test('a sweep is imported; a broken file is refused by its line', async ({ page,
     buffer: Buffer.from('# MHz S RI R 50\n8 0 0\n9 zero 0\n'),
   })
   await expect(page.getByRole('alert')).toContainText('Line 3: “zero” is not a number.')
+  await page.keyboard.press('Escape')
   await input.setInputFiles({
     name: 'dummy load.s1p',
     mimeType: 'text/plain',
     buffer: Buffer.from('# MHz S RI R 50\n4 0 0\n13 0 0\n'),
   })
-  await expect(page.getByLabel('Name')).toHaveValue('dummy load')
+  await page.getByRole('button', { name: 'Use as this chain’s antenna' }).click()
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('dummy load')
   await expect(page.getByRole('region', { name: 'Ledger' }).getByText('dummy load')).toBeVisible()
 })
 

@@ -1,4 +1,4 @@
-/** Reads Touchstone one-port files, version 1 (IBIS Open Forum, Touchstone File Format Specification). */
+/** Reads Touchstone one-port files, version 1 and 2 (IBIS Open Forum, Touchstone File Format Specification). */
 import { type Complex, complex } from '../complex.ts'
 import { reflectionOf, renormalise } from '../load/reflection.ts'
 
@@ -35,6 +35,17 @@ interface Options {
 /** What the specification assumes where the option line is silent. */
 const DEFAULTS: Options = { hzPerUnit: 1e9, parameter: 'S', pair: 'MA', referenceOhm: 50 }
 
+/** What version 2 says in square brackets. */
+interface Header {
+  version2: boolean
+  /** Lines that are text between [Begin Information] and [End Information]. */
+  informing: boolean
+  ended: boolean
+  frequencies: number | null
+  /** A keyword whose value stands on the next line. */
+  awaiting: 'reference' | null
+}
+
 /**
  * Reads a one-port file and states its reflection on `referenceOhm`, whatever the file's own.
  * Understands RI, MA and DB pairs, Hz to GHz, S, Z and Y parameters, comments, CRLF.
@@ -43,6 +54,13 @@ const DEFAULTS: Options = { hzPerUnit: 1e9, parameter: 'S', pair: 'MA', referenc
  */
 export function readTouchstone(text: string, referenceOhm: number): OnePortSweep {
   let options: Options | null = null
+  const header: Header = {
+    version2: false,
+    informing: false,
+    ended: false,
+    frequencies: null,
+    awaiting: null,
+  }
   const comments: string[] = []
   const frequency: number[] = []
   const re: number[] = []
@@ -55,12 +73,17 @@ export function readTouchstone(text: string, referenceOhm: number): OnePortSweep
       if (comment) comments.push(comment)
     }
     const content = (mark >= 0 ? raw.slice(0, mark) : raw).trim()
-    if (content === '') return
+    if (content === '' || header.ended) return
     if (content.startsWith('[')) {
-      throw new TouchstoneError(
-        'this is a version 2 file; export it as version 1 (.s1p) and try again.',
-        line,
-      )
+      const reference = readKeyword(content, header, line)
+      if (reference !== null) options = { ...(options ?? DEFAULTS), referenceOhm: reference }
+      return
+    }
+    if (header.informing) return
+    if (header.awaiting === 'reference') {
+      header.awaiting = null
+      options = { ...(options ?? DEFAULTS), referenceOhm: readReference(content, line) }
+      return
     }
     if (content.startsWith('#')) {
       options ??= readOptions(content.slice(1), line)
@@ -78,11 +101,8 @@ export function readTouchstone(text: string, referenceOhm: number): OnePortSweep
         line,
       )
     }
-    const rho = renormalise(
-      reflectionFrom(complexFrom(a, b, options.pair), options),
-      options.referenceOhm,
-      referenceOhm,
-    )
+    const own = reflectionFrom(complexFrom(a, b, options.pair), options, header.version2)
+    const rho = renormalise(own, options.referenceOhm, referenceOhm)
     frequency.push(hz)
     re.push(rho.re)
     im.push(rho.im)
@@ -93,6 +113,12 @@ export function readTouchstone(text: string, referenceOhm: number): OnePortSweep
       1,
     )
   }
+  if (header.frequencies !== null && header.frequencies !== frequency.length) {
+    throw new TouchstoneError(
+      `the file promises ${header.frequencies} frequencies and holds ${frequency.length}; it may be cut off.`,
+      text.split(/\r\n|\n|\r/).length,
+    )
+  }
   return {
     referenceOhm,
     frequencyHz: Float64Array.from(frequency),
@@ -100,6 +126,48 @@ export function readTouchstone(text: string, referenceOhm: number): OnePortSweep
     im: Float64Array.from(im),
     comments,
   }
+}
+
+/** Notes a version 2 keyword; gives the reference where this one is it. */
+function readKeyword(content: string, header: Header, line: number): number | null {
+  const match = /^\[([^\]]*)\]\s*(.*)$/.exec(content)
+  if (!match)
+    throw new TouchstoneError(`“${content}” is a keyword without its closing bracket.`, line)
+  const [, keyword = '', value = ''] = match
+  switch (keyword.toLowerCase()) {
+    case 'version':
+      header.version2 = true
+      return null
+    case 'number of ports':
+      if (Number(value) !== 1)
+        throw new TouchstoneError(`this file has ${value} ports; an antenna has one.`, line)
+      return null
+    case 'number of frequencies':
+      header.frequencies = Number(value)
+      return null
+    case 'reference':
+      if (value !== '') return readReference(value, line)
+      header.awaiting = 'reference'
+      return null
+    case 'begin information':
+      header.informing = true
+      return null
+    case 'end information':
+      header.informing = false
+      return null
+    case 'noise data':
+    case 'end':
+      header.ended = true
+      return null
+    default:
+      return null
+  }
+}
+
+function readReference(text: string, line: number): number {
+  const ohm = Number(text)
+  if (ohm > 0) return ohm
+  throw new TouchstoneError(`“${text}” is no reference resistance; write for example “50”.`, line)
 }
 
 function readOptions(text: string, line: number): Options {
@@ -150,10 +218,15 @@ function complexFrom(a: number, b: number, pair: Options['pair']): Complex {
   return complex(size * Math.cos(angle), size * Math.sin(angle))
 }
 
-/** Version 1 files state Z and Y as multiples of the reference. */
-function reflectionFrom(value: Complex, { parameter }: Options): Complex {
+/** Version 1 files state Z and Y as multiples of the reference, version 2 in Ω and S. */
+function reflectionFrom(
+  value: Complex,
+  { parameter, referenceOhm }: Options,
+  version2: boolean,
+): Complex {
   if (parameter === 'S') return value
-  const rho = reflectionOf(value, 1)
+  const unit = !version2 ? 1 : parameter === 'Z' ? referenceOhm : 1 / referenceOhm
+  const rho = reflectionOf(value, unit)
   return parameter === 'Z' ? rho : complex(-rho.re, -rho.im)
 }
 

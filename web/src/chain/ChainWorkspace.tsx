@@ -6,6 +6,7 @@ import { sweepQuery } from '../api/queries.ts'
 import { Help } from '../app/Help.tsx'
 import { useKeys } from '../app/keys.ts'
 import { Palette } from '../app/Palette.tsx'
+import { ImportSweep } from '../importing/ImportSweep.tsx'
 import { AntennaLens } from '../lenses/antenna/AntennaLens.tsx'
 import { BudgetLens } from '../lenses/budget/BudgetLens.tsx'
 import { LensTabs } from './LensTabs.tsx'
@@ -84,7 +85,16 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
   })
 
   return (
-    <div className="flex min-h-full flex-col lg:h-full lg:overflow-hidden">
+    <div
+      className="flex min-h-full flex-col lg:h-full lg:overflow-hidden"
+      onDragOver={(event) => {
+        if (event.dataTransfer.types.includes('Files')) event.preventDefault()
+      }}
+      onDrop={(event) => {
+        event.preventDefault()
+        view.offerFile(event.dataTransfer.files[0] ?? null)
+      }}
+    >
       <ChainHeader
         station={station}
         chainId={state.id}
@@ -169,6 +179,7 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
                 channel={channel}
                 answer={answer}
                 actions={actions}
+                onFile={view.offerFile}
               />
             </div>
           )}
@@ -197,6 +208,19 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
             onChange={(name) => editor.edit((d) => ({ ...d, name }))}
           />
         </Dialog>
+      )}
+      {view.file && (
+        <ImportSweep
+          file={view.file}
+          stationId={station.id}
+          document={document}
+          channel={channel}
+          onClose={() => view.offerFile(null)}
+          onAdded={(taken) => {
+            actions.edit((d) => ({ ...d, load: taken }))
+            view.offerFile(null)
+          }}
+        />
       )}
       {snapshot.conflict && (
         <ConflictDialog

@@ -7,6 +7,9 @@ export interface ChainView {
   sheet: Sheet | null
   zoomed: boolean
   asTable: boolean
+  /** A sweep file that was chosen or dropped and waits to be taken in. */
+  file: File | null
+  offerFile: (file: File | null) => void
   show: (sheet: Sheet) => void
   close: () => void
   toggleZoom: () => void
@@ -18,7 +21,10 @@ export function useChainView(): ChainView {
   const [sheet, setSheet] = useState<Sheet | null>(null)
   const [zoomed, setZoomed] = useState(false)
   const [asTable, setAsTable] = useState(false)
+  const [file, setFile] = useState<File | null>(null)
   return {
+    file,
+    offerFile: setFile,
     sheet,
     zoomed,
     asTable,

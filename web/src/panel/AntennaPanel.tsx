@@ -1,8 +1,7 @@
 import type { LoadDocument } from '@saltline/contract'
 import { formatFrequency, formatImpedance, formatSwr } from '@saltline/core'
 import { Upload } from 'lucide-react'
-import { useRef, useState } from 'react'
-import { addAntenna } from '../api/queries.ts'
+import { useRef } from 'react'
 import { ChoiceField } from '../parts/ChoiceField.tsx'
 import { FigureList } from '../parts/FigureList.tsx'
 import { OhmField, SwrField } from '../parts/quantities.tsx'
@@ -10,7 +9,7 @@ import { TextField } from '../parts/TextField.tsx'
 import { ResistorFields, ResonatorFields } from './loadFields.tsx'
 import type { PanelProps } from './SidePanel.tsx'
 
-export function AntennaPanel({ document, answer, station, channel, actions }: PanelProps) {
+export function AntennaPanel({ document, answer, station, channel, actions, onFile }: PanelProps) {
   const { load } = document
   const set = (next: LoadDocument) => actions.edit((d) => ({ ...d, load: next }))
   const swept = station.antennas.filter((antenna) => antenna.sweeps.length > 0)
@@ -93,7 +92,7 @@ export function AntennaPanel({ document, answer, station, channel, actions }: Pa
       )}
       {load.kind === 'resonator' && <ResonatorFields load={load} onChange={set} />}
       {load.kind === 'resistors' && <ResistorFields load={load} onChange={set} />}
-      <ImportSweep stationId={station.id} onAdded={set} />
+      <ChooseFile onFile={onFile} />
       {answer?.ok && (
         <FigureList
           rows={[
@@ -113,29 +112,8 @@ export function AntennaPanel({ document, answer, station, channel, actions }: Pa
   )
 }
 
-function ImportSweep({
-  stationId,
-  onAdded,
-}: {
-  stationId: string
-  onAdded: (load: LoadDocument) => void
-}) {
+function ChooseFile({ onFile }: { onFile: (file: File) => void }) {
   const input = useRef<HTMLInputElement>(null)
-  const [problem, setProblem] = useState<string | null>(null)
-  const take = async (file: File) => {
-    setProblem(null)
-    try {
-      const name = file.name.replace(/\.s1p$/i, '').slice(0, 80) || 'Antenna'
-      const antenna = await addAntenna(stationId, {
-        name,
-        sweepName: file.name.slice(0, 80),
-        touchstone: await file.text(),
-      })
-      onAdded({ kind: 'antenna', name, antennaId: antenna.id, sweepId: antenna.sweeps[0]!.id })
-    } catch (error) {
-      setProblem(error instanceof Error ? error.message : String(error))
-    }
-  }
   return (
     <div>
       <input
@@ -148,17 +126,13 @@ function ImportSweep({
         onChange={(event) => {
           const [file] = event.target.files ?? []
           event.target.value = ''
-          if (file) void take(file)
+          if (file) onFile(file)
         }}
       />
       <button type="button" className="button" onClick={() => input.current?.click()}>
         <Upload size={14} aria-hidden /> Import a sweep (.s1p)
       </button>
-      {problem && (
-        <p role="alert" className="mt-1 text-sm text-danger">
-          ⚠ {problem}
-        </p>
-      )}
+      <p className="mt-0.5 text-xs text-muted">Or drop the file anywhere on the page.</p>
     </div>
   )
 }

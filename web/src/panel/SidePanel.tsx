@@ -16,6 +16,8 @@ export interface PanelProps {
   channel: ChannelDocument
   answer: ChannelAnswer | null
   actions: ChainActions
+  /** A sweep file was chosen. */
+  onFile: (file: File) => void
 }
 
 const kindWords = { line: 'Cable', series: 'Series part', shunt: 'Shunt part' } as const
