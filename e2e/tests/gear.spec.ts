@@ -108,3 +108,30 @@ test.describe('quick sum', () => {
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390)
   })
 })
+
+test.describe('a new station', () => {
+  test('is asked for in the order of the job and ends with a chain that solves', async ({
+    page,
+  }) => {
+    await page.goto('/new')
+    await page.getByLabel('Name of the station').fill('Tern Sands')
+    await page.getByRole('button', { name: 'Next' }).click()
+    await page.getByLabel('Rated power, PEP').fill('50')
+    await page.getByRole('button', { name: 'Next' }).click()
+    await page.getByLabel('Run to the antenna').fill('100 ft')
+    await page.getByLabel('a wattmeter stays in line').check()
+    await page.getByRole('button', { name: 'Next' }).click()
+    await page.getByLabel('SWR at the antenna').fill('2')
+    await page.getByRole('button', { name: 'Next' }).click()
+    await page.getByRole('button', { name: 'Add a channel' }).click()
+    await page.getByRole('button', { name: 'Finish' }).click()
+    await expect(page.locator('main p[role="status"]')).toContainText('Of 50')
+    await expect(page.getByRole('navigation', { name: 'Channels' })).toContainText('14.200')
+  })
+
+  test('can stop at once', async ({ page }) => {
+    await page.goto('/new')
+    await page.getByRole('button', { name: 'Finish with what there is' }).click()
+    await expect(page.locator('main p[role="status"]')).toContainText('reaches the antenna')
+  })
+})

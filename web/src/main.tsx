@@ -8,6 +8,7 @@ import { HomePage } from './app/HomePage.tsx'
 import { Trouble } from './app/Trouble.tsx'
 import { ChainPage } from './chain/ChainPage.tsx'
 import { GearPage } from './gear/GearPage.tsx'
+import { NewStationPage } from './newStation/NewStationPage.tsx'
 import { QuickPage } from './quick/QuickPage.tsx'
 import './styles.css'
 
@@ -19,6 +20,7 @@ const router = createBrowserRouter([
   },
   { path: '/station/:stationId/chain/:chainId/:lens', element: <ChainPage /> },
   { path: '/station/:stationId/gear', element: <GearPage /> },
+  { path: '/new', element: <NewStationPage /> },
   { path: '/quick', element: <QuickPage /> },
   { path: '*', element: <Trouble error={new Error('There is no page at this address.')} /> },
 ])

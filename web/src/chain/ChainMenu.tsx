@@ -1,6 +1,10 @@
 import type { Station } from '@saltline/contract'
+import { useQuery } from '@tanstack/react-query'
 import { ChevronDown } from 'lucide-react'
 import { DropdownMenu } from 'radix-ui'
+import { Link } from 'react-router'
+import { stationsQuery } from '../api/queries.ts'
+import { chainAddress } from './useChainAddress.ts'
 
 /** The station's chains, and what can be done with a whole chain. */
 export function ChainMenu({
@@ -20,6 +24,8 @@ export function ChainMenu({
   onCopy: () => void
   onDelete: () => void
 }) {
+  const { data: stations = [] } = useQuery(stationsQuery)
+  const others = stations.filter(({ id, chains }) => id !== station.id && chains.length > 0)
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className="quiet !px-1.5 font-bold !text-ink">
@@ -50,6 +56,15 @@ export function ChainMenu({
           <DropdownMenu.Item className="menu-item" onSelect={onDelete}>
             Delete this chain
           </DropdownMenu.Item>
+          <DropdownMenu.Separator className="my-1 border-t border-rule" />
+          <DropdownMenu.Item className="menu-item" asChild>
+            <Link to="/new">New station</Link>
+          </DropdownMenu.Item>
+          {others.map((other) => (
+            <DropdownMenu.Item key={other.id} className="menu-item" asChild>
+              <Link to={chainAddress(other.id, other.chains[0]!.id)}>Go to {other.name}</Link>
+            </DropdownMenu.Item>
+          ))}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>

@@ -7,7 +7,7 @@ import { toast } from 'sonner'
 import { createChain, createStation, stationsQuery } from '../api/queries.ts'
 import { Page } from '../app/Page.tsx'
 import { useUnits } from '../app/preferences.ts'
-import { answerChannel } from '../chain/answers.ts'
+import { answerChannel, chainOfDocument } from '../chain/answers.ts'
 import { chainAddress } from '../chain/useChainAddress.ts'
 import { downText } from '../lenses/budget/sentence.ts'
 import { CableField } from '../parts/CableField.tsx'
@@ -15,6 +15,7 @@ import { ChoiceField } from '../parts/ChoiceField.tsx'
 import { FrequencyField, LengthField, PowerField, SwrField } from '../parts/quantities.tsx'
 import { rangeText, wattsText } from '../parts/wattsText.ts'
 import { Spine } from '../spine/Spine.tsx'
+import { stillSpine } from '../spine/stillSpine.ts'
 import {
   type QuickChain,
   quickChain,
@@ -90,15 +91,7 @@ function Answer({ sum, chain }: { sum: QuickSum; chain: QuickChain & { possible:
   const { power } = useUnits()
   const { document, swrAtAntenna } = chain
   const answer = useMemo(
-    () =>
-      answerChannel(
-        {
-          transmitter: document.transmitter,
-          stages: document.stages,
-          load: document.load as never,
-        },
-        document.channels[0]!,
-      ),
+    () => answerChannel(chainOfDocument(document, undefined)!, document.channels[0]!),
     [document],
   )
   if (!answer.ok) return null
@@ -126,7 +119,7 @@ function Answer({ sum, chain }: { sum: QuickSum; chain: QuickChain & { possible:
           answer={answer}
           selection={null}
           topW={sum.powerW}
-          actions={nothing}
+          actions={stillSpine}
         />
       </div>
       <Keep chain={chain} />
@@ -171,17 +164,4 @@ function Keep({ chain }: { chain: QuickChain & { possible: true } }) {
       )}
     </div>
   )
-}
-
-const ignore = () => undefined
-/** The spine here is a picture. */
-const nothing = {
-  select: ignore,
-  move: ignore,
-  remove: ignore,
-  duplicate: ignore,
-  toggleBypass: ignore,
-  insertAfter: ignore,
-  moveTo: ignore,
-  insertAt: ignore,
 }

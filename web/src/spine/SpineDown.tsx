@@ -176,7 +176,7 @@ export function SpineDown({
         name={load.name}
         figure={
           load.kind === 'swr'
-            ? `only SWR ${formatSwr(load.swr)} known`
+            ? `SWR ${formatSwr(load.swr)}, no phase`
             : solved
               ? formatImpedance(solved.solution.planes[stages.length]!.impedanceOhm)
               : 'no figure'

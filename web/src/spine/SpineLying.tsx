@@ -187,7 +187,7 @@ export function SpineLying({
           name={load.name}
           figure={
             load.kind === 'swr'
-              ? `only SWR ${formatSwr(load.swr)} known`
+              ? `SWR ${formatSwr(load.swr)}, no phase`
               : solved
                 ? formatImpedance(solved.solution.planes[stages.length]!.impedanceOhm)
                 : 'no figure'

@@ -92,7 +92,9 @@ function optionOf(view: AntennaView, channelHz: number, swrLimit: number, palett
   }
   const y = {
     type: 'value',
-    nameTextStyle: { ...text, align: 'right' },
+    nameTextStyle: text,
+    nameLocation: 'middle',
+    nameGap: 34,
     axisLabel: text,
     splitLine: { lineStyle: { color: rule } },
   }
@@ -104,8 +106,8 @@ function optionOf(view: AntennaView, channelHz: number, swrLimit: number, palett
   return {
     animation: false,
     grid: [
-      { left: 46, right: 14, top: 26, height: '40%' },
-      { left: 46, right: 14, bottom: 36, height: '32%' },
+      { left: 54, right: 14, top: 12, height: '40%' },
+      { left: 54, right: 14, bottom: 36, height: '32%' },
     ],
     axisPointer: { link: [{ xAxisIndex: 'all' }] },
     tooltip: {

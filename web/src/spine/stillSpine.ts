@@ -1,0 +1,15 @@
+import type { SpineProps } from './Spine.tsx'
+
+const ignore = () => undefined
+
+/** For a spine that is only a picture: stand it in an inert box. */
+export const stillSpine: SpineProps['actions'] = {
+  select: ignore,
+  move: ignore,
+  remove: ignore,
+  duplicate: ignore,
+  toggleBypass: ignore,
+  insertAfter: ignore,
+  moveTo: ignore,
+  insertAt: ignore,
+}
