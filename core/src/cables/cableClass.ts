@@ -1,5 +1,5 @@
 import { fitAttenuation } from './attenuationFit.ts'
-import { cableData } from './data.ts'
+import classes from './classes.json' with { type: 'json' }
 import type { CableConstruction } from './construction.ts'
 import type { Cable } from '../line/cable.ts'
 
@@ -35,6 +35,13 @@ export interface CableData {
   /** Standard type designations seen on jackets of this class. */
   jacketMarkings: readonly string[]
 }
+
+/**
+ * Classes of coaxial cable by what they are. Values are typical of the class, not of any one make:
+ * points as a data sheet would give them, dimensions of a typical sample. A test holds every entry
+ * to its own construction.
+ */
+const cableData = classes as unknown as readonly CableData[]
 
 /** A class with its attenuation law fitted to its points. */
 export type CableClass = CableData & Cable
