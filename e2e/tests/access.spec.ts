@@ -36,6 +36,19 @@ for (const theme of ['day', 'night'] as const) {
   })
 }
 
+test('no serious findings of axe on the other pages', async ({ page, chain }) => {
+  for (const path of [
+    '/quick',
+    '/new',
+    '/station/merrow-point/gear?cable=pe-5',
+    `/station/merrow-point/chain/${chain.id}/antenna?channel=c8`,
+  ]) {
+    await page.goto(path)
+    await page.waitForLoadState('networkidle')
+    expect(await seriousFindings(page), path).toEqual([])
+  }
+})
+
 test('the whole journey by keyboard', async ({ page, open }) => {
   await open()
   await page.keyboard.press('1')

@@ -129,6 +129,33 @@ test.describe('a new station', () => {
     await expect(page.getByRole('navigation', { name: 'Channels' })).toContainText('14.200')
   })
 
+  test('is saved as a file, shown before it is added again, and taken back', async ({
+    page,
+    open,
+  }) => {
+    await open()
+    await page.getByRole('button', { name: 'HF long run' }).click()
+    const download = page.waitForEvent('download')
+    await page.getByRole('menuitem', { name: 'Save the station as a file' }).click()
+    const saved = await download
+    expect(saved.suggestedFilename()).toBe('Merrow Point.json')
+    await page.goto('/new')
+    const input = page.getByLabel('Station file')
+    await input.setInputFiles({
+      name: 'x.json',
+      mimeType: 'application/json',
+      buffer: Buffer.from('{"format":"list"}'),
+    })
+    await expect(page.getByRole('alert')).toContainText('not a Salt Line station file')
+    await input.setInputFiles(await saved.path())
+    await expect(page.getByRole('region', { name: 'From a file' })).toContainText('VHF mast')
+    await page.getByRole('button', { name: 'Add this station' }).click()
+    await expect(page.locator('main p[role="status"]')).toContainText('reaches the antenna')
+    await expect(page).not.toHaveURL(/merrow-point/)
+    await page.getByRole('button', { name: 'Take it back' }).click()
+    await expect(page).toHaveURL(/merrow-point/)
+  })
+
   test('can stop at once', async ({ page }) => {
     await page.goto('/new')
     await page.getByRole('button', { name: 'Finish with what there is' }).click()

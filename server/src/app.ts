@@ -1,9 +1,11 @@
 import { existsSync } from 'node:fs'
 import { resolve } from 'node:path'
+import { stationFileSchema } from '@saltline/contract'
 import express, { type Express, Router } from 'express'
 import helmet from 'helmet'
 import { pino } from 'pino'
 import { type Options as HttpLogOptions, pinoHttp } from 'pino-http'
+import { z } from 'zod'
 import packageJson from '../package.json' with { type: 'json' }
 import type { Database } from './db/open.ts'
 import { guard } from './http/guard.ts'
@@ -40,6 +42,8 @@ export function createApp(db: Database, options: AppOptions = {}): Express {
   mount(api, routes)
   const description = openApi(routes, version)
   api.get('/openapi.json', (_req, res) => void res.json(description))
+  const stationFile = z.toJSONSchema(stationFileSchema, { io: 'input' })
+  api.get('/schema/station.json', (_req, res) => void res.json(stationFile))
   api.use(noSuchRoute)
   app.use('/api', api)
 

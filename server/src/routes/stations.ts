@@ -4,6 +4,7 @@ import {
   gearBodySchema,
   gearSchema,
   stationBodySchema,
+  stationFileSchema,
   stationListSchema,
   stationSchema,
   sweepSchema,
@@ -11,10 +12,12 @@ import {
 import type { Database } from '../db/open.ts'
 import { nothing, type Route, route } from '../http/route.ts'
 import { addAntenna, readSweepById } from '../store/antennas.ts'
+import { exportStation, importStation } from '../store/stationFile.ts'
 import * as store from '../store/stations.ts'
 
 /** A sweep of a hundred thousand points is some 8 MB of text. */
 const SWEEP_FILE_LIMIT = 32 * 1024 * 1024
+const STATION_FILE_LIMIT = 64 * 1024 * 1024
 
 export const stationRoutes = (db: Database): Route[] => [
   route({
@@ -57,6 +60,23 @@ export const stationRoutes = (db: Database): Route[] => [
       await store.setStationDeleted(db, stationId!, true)
       return null
     },
+  }),
+  route({
+    method: 'get',
+    path: '/stations/:stationId/file',
+    summary: 'The whole station as one file',
+    response: stationFileSchema,
+    handle: ({ stationId }) => exportStation(db, stationId!),
+  }),
+  route({
+    method: 'post',
+    path: '/station-files',
+    summary: 'Add the station of a file beside those that are there; nothing is replaced',
+    body: stationFileSchema,
+    response: stationSchema,
+    status: 201,
+    bodyLimit: STATION_FILE_LIMIT,
+    handle: (_, file) => importStation(db, file),
   }),
   route({
     method: 'post',

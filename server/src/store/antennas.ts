@@ -20,7 +20,12 @@ import { antennas, sweeps } from '../db/schema.ts'
 import { write } from '../db/writes.ts'
 import { notFound, ProblemError } from '../http/problem.ts'
 
-const packPoints = ({ frequencyHz, re, im }: OnePortSweep): Buffer =>
+/** Three float64 runs, one behind the other; see the table of sweeps. */
+export const packPoints = ({
+  frequencyHz,
+  re,
+  im,
+}: Record<'frequencyHz' | 're' | 'im', ArrayLike<number>>): Buffer =>
   Buffer.concat([frequencyHz, re, im].map((run) => Buffer.from(Float64Array.from(run).buffer)))
 
 function unpackPoints(points: Uint8Array, count: number) {

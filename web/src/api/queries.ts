@@ -8,6 +8,7 @@ import {
   gearSchema,
   revisionSummarySchema,
   type StationBody,
+  type StationFile,
   stationListSchema,
   stationSchema,
   sweepSchema,
@@ -93,6 +94,17 @@ export async function createStation(body: Partial<StationBody> & { name: string 
   const station = await call('POST', '/stations', stationSchema, body)
   await afterListsChange()
   return station
+}
+
+export async function importStation(file: StationFile) {
+  const station = await call('POST', '/station-files', stationSchema, file)
+  await afterListsChange()
+  return station
+}
+
+export async function deleteStation(stationId: string) {
+  await call('DELETE', `/stations/${stationId}`, z.null())
+  await afterListsChange()
 }
 
 export async function addGear(stationId: string, body: GearBody) {

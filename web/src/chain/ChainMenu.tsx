@@ -58,7 +58,12 @@ export function ChainMenu({
           </DropdownMenu.Item>
           <DropdownMenu.Separator className="my-1 border-t border-rule" />
           <DropdownMenu.Item className="menu-item" asChild>
-            <Link to="/new">New station</Link>
+            <a href={`/api/stations/${station.id}/file`} download={`${station.name}.json`}>
+              Save the station as a file
+            </a>
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className="menu-item" asChild>
+            <Link to="/new">New station, or one from a file</Link>
           </DropdownMenu.Item>
           {others.map((other) => (
             <DropdownMenu.Item key={other.id} className="menu-item" asChild>

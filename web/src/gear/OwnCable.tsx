@@ -160,7 +160,7 @@ function FromSheet({ onLaw }: { onLaw: (law: Law | null) => void }) {
           type="file"
           accept=".csv,.txt,.tsv"
           aria-label="Import the table from a file"
-          className="w-full text-sm text-muted"
+          className="file-input"
           onChange={(event) =>
             void event.target.files?.[0]?.text().then((content) => change({ text: content }))
           }

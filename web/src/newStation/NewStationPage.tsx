@@ -11,6 +11,7 @@ import { FrequencyField, LengthField, PowerField, SwrField } from '../parts/quan
 import { TextField } from '../parts/TextField.tsx'
 import { Spine } from '../spine/Spine.tsx'
 import { stillSpine } from '../spine/stillSpine.ts'
+import { StationFromFile } from './StationFromFile.tsx'
 import { chainOfDraft, firstDraft, type StationDraft } from './draft.ts'
 
 interface StepProps {
@@ -83,33 +84,35 @@ export function NewStationPage() {
             </li>
           ))}
         </ol>
-        <form
-          className="max-w-xl"
-          onSubmit={(event) => {
-            event.preventDefault()
-            if (last) void finish()
-            else setStep(step + 1)
-          }}
-        >
-          <h2 className="text-lg font-bold">{title}</h2>
-          <p className="mb-3 text-muted">{hint}</p>
-          <Fields key={step} draft={draft} set={set} />
-          <div className="mt-4 flex flex-wrap gap-2">
-            <button type="submit" className="button button-main">
-              {last ? 'Finish' : 'Next'}
-            </button>
-            {!last && (
-              <button type="button" className="button" onClick={() => void finish()}>
-                Finish with what there is
+        <div className="grid items-start gap-8 md:grid-cols-[minmax(0,36rem)_1fr]">
+          <form
+            onSubmit={(event) => {
+              event.preventDefault()
+              if (last) void finish()
+              else setStep(step + 1)
+            }}
+          >
+            <h2 className="text-lg font-bold">{title}</h2>
+            <p className="mb-3 text-muted">{hint}</p>
+            <Fields key={step} draft={draft} set={set} />
+            <div className="mt-4 flex flex-wrap gap-2">
+              <button type="submit" className="button button-main">
+                {last ? 'Finish' : 'Next'}
               </button>
+              {!last && (
+                <button type="button" className="button" onClick={() => void finish()}>
+                  Finish with what there is
+                </button>
+              )}
+            </div>
+            {problem && (
+              <p role="alert" className="mt-2 text-danger">
+                ⚠ {problem}
+              </p>
             )}
-          </div>
-          {problem && (
-            <p role="alert" className="mt-2 text-danger">
-              ⚠ {problem}
-            </p>
-          )}
-        </form>
+          </form>
+          <StationFromFile />
+        </div>
       </div>
       <div inert>
         <Spine

@@ -1,0 +1,125 @@
+import { readFile } from 'node:fs/promises'
+import fc from 'fast-check'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { stationFileSchema } from '@saltline/contract'
+import { type Harness, startHarness } from './harness.ts'
+
+let h: Harness
+beforeAll(async () => {
+  h = await startHarness()
+})
+afterAll(() => h.close())
+
+const demoFile = async () => (await h.call('GET', '/api/stations/merrow-point/file')).body
+
+/** What a file says, without the ids that an import makes anew. */
+function withoutIds(file: Record<string, unknown>): unknown {
+  return JSON.parse(
+    JSON.stringify(file, (key, value: unknown) =>
+      key === 'id' || key === 'antennaId' || key === 'sweepId' ? undefined : value,
+    ),
+  )
+}
+
+describe('a station as one file', () => {
+  test('goes out and comes in again the same, beside what is there', async () => {
+    const file = await demoFile()
+    const before = (await h.call('GET', '/api/stations')).body.length
+    const made = await h.call('POST', '/api/station-files', file)
+    expect(made.status).toBe(201)
+    expect((await h.call('GET', '/api/stations')).body).toHaveLength(before + 1)
+    const again = (await h.call('GET', `/api/stations/${made.body.id}/file`)).body
+    expect(withoutIds(again)).toEqual(withoutIds(file))
+  })
+
+  test('an imported chain solves to the same watts', async () => {
+    const made = (await h.call('POST', '/api/station-files', await demoFile())).body
+    const { document } = (await h.call('GET', `/api/chains/${made.chains[0].id}`)).body
+    const { body } = await h.call('POST', '/api/solve', {
+      document,
+      frequencyHz: 8.294e6,
+      powerW: 125,
+    })
+    expect(body.solution.antennaW).toBeCloseTo(75.16, 1)
+  })
+
+  test('an import is undone by deleting what it added', async () => {
+    const made = (await h.call('POST', '/api/station-files', await demoFile())).body
+    await h.call('DELETE', `/api/stations/${made.id}`)
+    expect((await h.call('GET', `/api/stations/${made.id}`)).status).toBe(404)
+    expect((await h.call('GET', '/api/stations/merrow-point')).status).toBe(200)
+  })
+
+  test('any sweep survives the round trip to the last bit', async () => {
+    const file = await demoFile()
+    const part = fc.double({ min: -0.7, max: 0.7, noNaN: true }).map((x) => x + 0)
+    await fc.assert(
+      fc.asyncProperty(
+        fc.array(fc.tuple(part, part), { minLength: 1, maxLength: 30 }),
+        async (points) => {
+          const sweep = {
+            id: 'made-up',
+            name: 'made up',
+            frequencyHz: points.map((_, i) => 1e6 + i * 1234.5),
+            re: points.map((p) => p[0]),
+            im: points.map((p) => p[1]),
+          }
+          const own = {
+            ...file,
+            chains: [],
+            antennas: [{ id: 'one', name: 'One', note: '', sweeps: [sweep] }],
+          }
+          const { body } = await h.call('POST', '/api/station-files', own)
+          const back = (await h.call('GET', `/api/stations/${body.id}/file`)).body.antennas[0]
+            .sweeps[0]
+          expect({ ...back, id: 'made-up' }).toEqual(sweep)
+        },
+      ),
+      { numRuns: 15 },
+    )
+  })
+})
+
+describe('a file that will not do', () => {
+  const refuse = async (change: (file: Awaited<ReturnType<typeof demoFile>>) => void) => {
+    const file = await demoFile()
+    change(file)
+    const before = (await h.call('GET', '/api/stations')).body.length
+    const { status, body } = await h.call('POST', '/api/station-files', file)
+    expect(status).toBe(422)
+    expect((await h.call('GET', '/api/stations')).body).toHaveLength(before)
+    return body.errors as { pointer: string; message: string }[]
+  }
+
+  test('another kind of file', async () => {
+    const [first] = await refuse((file) => (file.format = 'shopping-list'))
+    expect(first).toMatchObject({
+      pointer: '/format',
+      message: expect.stringContaining('not a Salt Line station file'),
+    })
+  })
+  test('a later version', async () => {
+    const [first] = await refuse((file) => (file.version = 2))
+    expect(first!.message).toContain('Update Salt Line')
+  })
+  test('a chain whose sweep is missing', async () => {
+    const errors = await refuse((file) => (file.antennas = []))
+    expect(errors[0]).toMatchObject({ pointer: '/chains/0/load/sweepId' })
+  })
+  test('a sweep that goes backward', async () => {
+    const errors = await refuse((file) => file.antennas[0].sweeps[0].frequencyHz.reverse())
+    expect(errors[0]!.pointer).toBe('/antennas/0/sweeps/0/frequencyHz')
+  })
+})
+
+test('the JSON Schema is published, is the one in docs, and names what the file must have', async () => {
+  const { body } = await h.call('GET', '/api/schema/station.json')
+  expect(body.$schema).toContain('json-schema.org')
+  const schema = body.$defs[String(body.$ref).replace('#/$defs/', '')]
+  expect(schema.required).toEqual(
+    expect.arrayContaining(['format', 'version', 'station', 'chains']),
+  )
+  const inDocs = await readFile(new URL('../../docs/station.schema.json', import.meta.url), 'utf8')
+  expect(JSON.parse(inDocs)).toEqual(body)
+  expect(stationFileSchema.safeParse(await demoFile()).success).toBe(true)
+})
