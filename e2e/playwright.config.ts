@@ -6,14 +6,13 @@ export default defineConfig({
   outputDir: './results',
   fullyParallel: true,
   workers: 2,
-  timeout: 30_000,
+  timeout: 60_000,
   forbidOnly: true,
   use: {
     baseURL: `http://127.0.0.1:${PORT}`,
     viewport: { width: 1280, height: 800 },
     launchOptions: CHROMIUM,
     permissions: ['clipboard-read', 'clipboard-write'],
-    trace: 'retain-on-failure',
   },
   webServer: {
     command: `npx tsx server/src/main.ts --create --demo --quiet --port ${PORT} --db "$(mktemp -d)/e2e.sqlite"`,

@@ -56,6 +56,8 @@ async function main(): Promise<void> {
     const bound = typeof address === 'object' && address ? address.port : port
     console.log(`Salt Line is at http://${args.host}:${bound}/`)
   })
+  // Longer than any client keeps an idle connection: it must not be cut while a request is on its way.
+  server.keepAliveTimeout = 75_000
   const stop = () => {
     server.close(() => {
       db.close()
