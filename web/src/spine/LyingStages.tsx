@@ -8,6 +8,7 @@ import {
 } from '@dnd-kit/core'
 import { horizontalListSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable'
 import type { StageDocument } from '@saltline/contract'
+import { memo, useMemo } from 'react'
 import { type Selection, writeSelection } from '../chain/selection.ts'
 import { isSelected, tabIndexOf } from './items.tsx'
 import { restrictHorizontally } from './restrictHorizontally.ts'
@@ -51,6 +52,8 @@ export function End({
   )
 }
 
+const modifiers = [restrictHorizontally]
+
 /** The stages in a row; each can be dragged to another place. */
 export function StageRow({
   stages,
@@ -74,6 +77,9 @@ export function StageRow({
   figure: (stage: StageDocument) => string
 }) {
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
+  // The same array as long as the order is the same: an edited figure then redraws one stage, not all.
+  const order = stages.map(({ id }) => id).join(' ')
+  const items = useMemo(() => order.split(' ').filter(Boolean), [order])
   const drop = ({ active, over }: DragEndEvent) => {
     if (over && over.id !== active.id)
       onMove(
@@ -85,10 +91,10 @@ export function StageRow({
     <DndContext
       sensors={sensors}
       collisionDetection={closestCenter}
-      modifiers={[restrictHorizontally]}
+      modifiers={modifiers}
       onDragEnd={drop}
     >
-      <SortableContext items={stages.map(({ id }) => id)} strategy={horizontalListSortingStrategy}>
+      <SortableContext items={items} strategy={horizontalListSortingStrategy}>
         <ol className="absolute flex" style={{ left, top }}>
           {stages.map((stage, k) => (
             <StageItem
@@ -108,7 +114,7 @@ export function StageRow({
   )
 }
 
-function StageItem({
+const StageItem = memo(function StageItem({
   stage,
   width,
   small,
@@ -179,4 +185,4 @@ function StageItem({
       </button>
     </li>
   )
-}
+})
