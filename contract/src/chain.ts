@@ -15,6 +15,7 @@ import {
   swr,
 } from './fields.ts'
 import { idSchema } from './ids.ts'
+import { migrateChainDocument } from './migrate.ts'
 
 const stageBase = {
   id: idSchema,
@@ -63,8 +64,42 @@ export const padStageSchema = z
     lossDb,
     /** Where the loss was stated; it then grows as √f. */
     atHz: frequencyHz.optional(),
+    /** Loss over frequency, [Hz, dB]; where it is given, it counts instead. */
+    points: z
+      .array(z.tuple([frequencyHz, lossDb]))
+      .min(1)
+      .max(100, 'A part may have at most 100 points of loss.')
+      .refine((points) => points.every((p, i) => i === 0 || p[0] > points[i - 1]![0]), {
+        message: 'The frequencies of the points must rise.',
+      })
+      .optional(),
+    /** The class of part it was taken from. */
+    gearId: z.string().max(64).optional(),
   })
   .meta({ id: 'PadStage' })
+
+/** More points of S-parameters than a chain can carry; an import leaves out what lines give back. */
+export const MEASURED_POINTS = 400
+
+export const measuredStageSchema = z
+  .object({
+    ...stageBase,
+    kind: z.literal('measured'),
+    frequencyHz: z.array(frequencyHz).min(1).max(MEASURED_POINTS),
+    /** Eight numbers a frequency: real and imaginary part of S11, S21, S12, S22, on 50 Ω. */
+    s: z.array(bounded('An S-parameter', -1.1, 1.1, '')),
+    /** True where its port 2 faces the transmitter. */
+    turned: z.boolean().optional(),
+  })
+  .refine((m) => m.s.length === 8 * m.frequencyHz.length, {
+    path: ['s'],
+    message: 'A measured part needs eight numbers a frequency.',
+  })
+  .refine((m) => m.frequencyHz.every((f, i) => i === 0 || f > m.frequencyHz[i - 1]!), {
+    path: ['frequencyHz'],
+    message: 'The frequencies of a measured part must rise.',
+  })
+  .meta({ id: 'MeasuredStage' })
 
 export const seriesStageSchema = z
   .object({
@@ -96,6 +131,7 @@ export const stageSchema = z
     padStageSchema,
     seriesStageSchema,
     shuntStageSchema,
+    measuredStageSchema,
   ])
   .meta({ id: 'Stage' })
 export type StageDocument = z.infer<typeof stageSchema>
@@ -159,7 +195,16 @@ export const transmitterSchema = z
   .meta({ id: 'Transmitter' })
 export type TransmitterDocument = z.infer<typeof transmitterSchema>
 
-export const modes = ['voice', 'data', 'CW', 'AM', 'FM'] as const
+export const modes = [
+  'voice-plain',
+  'voice-processed',
+  'CW',
+  'AM',
+  'FM',
+  'data',
+  'key-down',
+  'own',
+] as const
 export type Mode = (typeof modes)[number]
 
 export const channelSchema = z
@@ -174,28 +219,34 @@ export const channelSchema = z
   .meta({ id: 'Channel' })
 export type ChannelDocument = z.infer<typeof channelSchema>
 
-/** Raised when the shape changes; older documents are then migrated on reading. */
-export const CHAIN_DOCUMENT_VERSION = 1
+/** Raised when the shape changes; `migrate.ts` brings older documents up on reading. */
+export const CHAIN_DOCUMENT_VERSION = 2
 
 const uniqueIds = (items: readonly { id: string }[]) =>
   new Set(items.map((item) => item.id)).size === items.length
 
+const chainShape = z.object({
+  version: z.literal(CHAIN_DOCUMENT_VERSION, {
+    error:
+      'This chain has a version that this Salt Line does not know. Update Salt Line, or check “version”.',
+  }),
+  name: shortText('Chain name'),
+  note: note.optional(),
+  transmitter: transmitterSchema,
+  stages: z
+    .array(stageSchema)
+    .max(40, 'A chain may have at most 40 stages.')
+    .refine(uniqueIds, 'Two stages have the same id.'),
+  load: loadSchema,
+  channels: z
+    .array(channelSchema)
+    .min(1, 'A chain needs at least one channel.')
+    .max(40, 'A chain may have at most 40 channels.')
+    .refine(uniqueIds, 'Two channels have the same id.'),
+})
+
+/** Takes every version there ever was and gives the present one. */
 export const chainDocumentSchema = z
-  .object({
-    version: z.literal(CHAIN_DOCUMENT_VERSION),
-    name: shortText('Chain name'),
-    note: note.optional(),
-    transmitter: transmitterSchema,
-    stages: z
-      .array(stageSchema)
-      .max(40, 'A chain may have at most 40 stages.')
-      .refine(uniqueIds, 'Two stages have the same id.'),
-    load: loadSchema,
-    channels: z
-      .array(channelSchema)
-      .min(1, 'A chain needs at least one channel.')
-      .max(40, 'A chain may have at most 40 channels.')
-      .refine(uniqueIds, 'Two channels have the same id.'),
-  })
+  .preprocess(migrateChainDocument, chainShape)
   .meta({ id: 'ChainDocument' })
 export type ChainDocument = z.infer<typeof chainDocumentSchema>

@@ -34,6 +34,9 @@ export const gearSchema = z
   .meta({ id: 'Gear' })
 export type Gear = z.infer<typeof gearSchema>
 
+/** False where only |ρ| was measured: it then stands in the real parts and the imaginary ones are 0. */
+export const phaseKnown = z.boolean().default(true)
+
 export const sweepSummarySchema = z
   .object({
     id: idSchema,
@@ -42,6 +45,7 @@ export const sweepSummarySchema = z
     pointCount: z.int(),
     lowHz: z.number(),
     highHz: z.number(),
+    phaseKnown,
   })
   .meta({ id: 'SweepSummary' })
 
@@ -83,6 +87,7 @@ export const antennaBodySchema = z
     sweepName: z.string().trim().max(80).default('sweep'),
     /** The text of a Touchstone one-port file. */
     touchstone: z.string().max(30_000_000),
+    phaseKnown,
   })
   .meta({ id: 'AntennaBody' })
 export type AntennaBody = z.input<typeof antennaBodySchema>
@@ -98,6 +103,7 @@ export const sweepSchema = z
     frequencyHz: z.array(z.number()),
     re: z.array(z.number()),
     im: z.array(z.number()),
+    phaseKnown,
   })
   .meta({ id: 'Sweep' })
 export type Sweep = z.infer<typeof sweepSchema>

@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { chainDocumentSchema } from './chain.ts'
 import { note, shortText } from './fields.ts'
 import { idSchema } from './ids.ts'
-import { gearBodySchema, stationBodySchema } from './station.ts'
+import { gearBodySchema, phaseKnown, stationBodySchema } from './station.ts'
 
 export const STATION_FILE_VERSION = 1
 
@@ -17,6 +17,7 @@ const sweepFileSchema = z
     frequencyHz: numbers.min(1),
     re: numbers,
     im: numbers,
+    phaseKnown,
   })
   .refine((s) => s.re.length === s.frequencyHz.length && s.im.length === s.frequencyHz.length, {
     message: 'A sweep needs as many real and imaginary parts as frequencies.',

@@ -20,7 +20,7 @@ const cable = {
   k2DbPer100m: 0.006,
 }
 const document = {
-  version: 1,
+  version: 2,
   name: 'Chain',
   transmitter: {
     name: 'Set',
@@ -38,7 +38,7 @@ const document = {
     { id: 'd', kind: 'shunt', name: 'Capacitor', rOhm: 0, xOhm: -20 },
   ],
   load: { kind: 'fixed', name: 'Vee', rOhm: 50, xOhm: 0 },
-  channels: [{ id: 'x', frequencyHz: 7.1e6, mode: 'voice', powerW: 100 }],
+  channels: [{ id: 'x', frequencyHz: 7.1e6, mode: 'voice-plain', powerW: 100 }],
 }
 
 /** Messages of a document that was changed in one place, by their path. */

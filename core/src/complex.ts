@@ -18,3 +18,7 @@ export const divide = (a: Complex, b: Complex): Complex => {
   const d = b.re * b.re + b.im * b.im
   return { re: (a.re * b.re + a.im * b.im) / d, im: (a.im * b.re - a.re * b.im) / d }
 }
+
+export const add = (a: Complex, b: Complex): Complex => ({ re: a.re + b.re, im: a.im + b.im })
+
+export const subtract = (a: Complex, b: Complex): Complex => ({ re: a.re - b.re, im: a.im - b.im })

@@ -29,7 +29,7 @@ test('the sweep on the screen is saved as Touchstone, and reads back as an anten
   await page.getByRole('button', { name: 'Touchstone' }).click()
   const file = await (await download).path()
   await item(page, 'antenna').click()
-  await page.getByLabel('Touchstone file').setInputFiles({
+  await page.getByLabel('Sweep file').setInputFiles({
     name: 'saved again.s1p',
     mimeType: 'text/plain',
     buffer: await (await import('node:fs/promises')).readFile(file),
@@ -70,7 +70,7 @@ test('a sweep measured at the radio is carried to the feed point, or found impos
   open,
 }) => {
   await open('channel=c8&select=antenna')
-  const input = page.getByLabel('Touchstone file')
+  const input = page.getByLabel('Sweep file')
   const file = (rho: number) => ({
     name: 'from the desk.s1p',
     mimeType: 'text/plain',

@@ -153,7 +153,7 @@ test('an antenna of which only the SWR is known gives ranges', async ({ page, op
 test('a sweep is imported; a broken file is refused by its line', async ({ page, open }) => {
   await open()
   await item(page, 'antenna').click()
-  const input = page.getByLabel('Touchstone file')
+  const input = page.getByLabel('Sweep file')
   await input.setInputFiles({
     name: 'broken.s1p',
     mimeType: 'text/plain',

@@ -60,6 +60,7 @@ describe('a station as one file', () => {
           const sweep = {
             id: 'made-up',
             name: 'made up',
+            phaseKnown: points.length % 2 === 0,
             frequencyHz: points.map((_, i) => 1e6 + i * 1234.5),
             re: points.map((p) => p[0]),
             im: points.map((p) => p[1]),

@@ -1,4 +1,4 @@
-import type { ChainDocument, ChainState } from '@saltline/contract'
+import { CHAIN_DOCUMENT_VERSION, type ChainDocument, type ChainState } from '@saltline/contract'
 
 const cable = {
   name: '5 mm solid PE',
@@ -9,7 +9,7 @@ const cable = {
 }
 
 export const document: ChainDocument = {
-  version: 1,
+  version: CHAIN_DOCUMENT_VERSION,
   name: 'Test chain',
   transmitter: {
     name: 'Petrel',
@@ -27,7 +27,7 @@ export const document: ChainDocument = {
   ],
   load: { kind: 'fixed', name: 'Vee', rOhm: 50, xOhm: 0 },
   channels: [
-    { id: 'c1', frequencyHz: 4.146e6, mode: 'voice', powerW: 100 },
+    { id: 'c1', frequencyHz: 4.146e6, mode: 'voice-plain', powerW: 100 },
     { id: 'c2', frequencyHz: 8.294e6, mode: 'data', powerW: 50 },
   ],
 }

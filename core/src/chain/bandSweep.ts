@@ -1,5 +1,5 @@
 import { complex } from '../complex.ts'
-import { interpolateReflection, reflectionAt } from '../load/load.ts'
+import { interpolateReflection, phaseUnknown, reflectionAt } from '../load/load.ts'
 import { swrOf } from '../load/reflection.ts'
 import { foldbackAt } from '../source/transmitter.ts'
 import {
@@ -51,7 +51,7 @@ export function sweepBand(chain: Chain, frequencyHz: Float64Array, powerW: numbe
     swrAtTransmitter: new Float64Array(n),
     swrAtAntenna: new Float64Array(n),
   }
-  const turns = chain.load.kind === 'swr' ? phases(SWEEP_PHASES) : [0]
+  const turns = phaseUnknown(chain.load) ? phases(SWEEP_PHASES) : [0]
   for (const phase of turns) sweepOnce(chain, powerW, phase, 1 / turns.length, result)
   for (let i = 0; i < n; i++)
     result.antennaW[i] = (result.antennaWLow[i]! + result.antennaWHigh[i]!) / 2
@@ -71,6 +71,8 @@ function sweepOnce(
   const phasors = newPhasors(last)
   const waves = newWaves()
   const rho = new Float64Array(2)
+  const cos = Math.cos(phase)
+  const sin = Math.sin(phase)
   const load = chain.load
   const varies = load.kind === 'resonator' || load.kind === 'resistors'
   let reflection =
@@ -79,8 +81,8 @@ function sweepOnce(
     const hz = out.frequencyHz[i]!
     if (load.kind === 'sweep') {
       const known = interpolateReflection(load, hz, rho)
-      reflection.re = known ? rho[0]! : NaN
-      reflection.im = known ? rho[1]! : NaN
+      reflection.re = known ? (load.phaseUnknown ? rho[0]! * cos : rho[0]!) : NaN
+      reflection.im = known ? (load.phaseUnknown ? rho[0]! * sin : rho[1]!) : NaN
     } else if (varies) reflection = reflectionAt(load, hz, reference)
     walk(chain.stages, hz, reference, reflection, phasors)
     wavesAt(phasors, 0, reference, waves)

@@ -129,6 +129,13 @@ export function checkChain(chain: Chain, at: OperatingPoint): void {
       notNegative(stage.cable.k2DbPer100m, 'k₂', 'stages', k, 'cable', 'k2DbPer100m')
     } else if (stage.kind === 'pad') {
       notNegative(stage.lossDb, 'Loss', 'stages', k, 'lossDb')
+      stage.points?.forEach(([hz, db], i) => {
+        positive(hz, 'Frequency', 'stages', k, 'points', i, 0)
+        notNegative(db, 'Loss', 'stages', k, 'points', i, 1)
+      })
+    } else if (stage.kind === 'measured') {
+      if (stage.frequencyHz.length === 0 || stage.s.length !== 8 * stage.frequencyHz.length)
+        throw new InputError('A measured part needs eight numbers a frequency.', ['stages', k, 's'])
     } else {
       notNegative(stage.rOhm, 'Resistance', 'stages', k, 'rOhm')
       if (stage.kind === 'shunt' && stage.rOhm === 0 && stage.xOhm === 0)

@@ -1,4 +1,5 @@
 import { type Complex, complex, divide, magnitude } from '../complex.ts'
+import { newPhasors, newWaves, walk, wavesAt } from './chain.ts'
 import { type Stage, writeStage } from '../stages/stage.ts'
 import { newAbcd } from '../stages/twoPort.ts'
 
@@ -50,4 +51,22 @@ export function deembed(
     complex(vRe + iRe * referenceOhm, vIm + iIm * referenceOhm),
   )
   return { reflection, possible: magnitude(reflection) < 1 }
+}
+
+/**
+ * The same where only |ρ| was measured: the returning wave has paid the stages' matched loss twice.
+ * Exact for a flat line; parts that are not matched turn the phase as well, which nobody knows here.
+ */
+export function deembedSize(
+  stages: readonly Stage[],
+  frequencyHz: number,
+  referenceOhm: number,
+  measured: number,
+): Deembedded {
+  const phasors = newPhasors(stages.length)
+  walk(stages, frequencyHz, referenceOhm, complex(0), phasors)
+  const into = wavesAt(phasors, 0, referenceOhm, newWaves()).net
+  const out = wavesAt(phasors, stages.length, referenceOhm, newWaves()).net
+  const size = (measured * into) / out
+  return { reflection: complex(size), possible: size < 1 }
 }

@@ -1,3 +1,4 @@
+import { phaseUnknown } from '../load/load.ts'
 import type { Chain, OperatingPoint } from './chain.ts'
 import { type Solution, solveChain } from './solve.ts'
 
@@ -28,7 +29,7 @@ const PHASES = 90
  * solution given is then the one whose antenna power lies nearest to the middle of the range.
  */
 export function answerChain(chain: Chain, at: OperatingPoint): Answer {
-  if (chain.load.kind !== 'swr') return { solution: solveChain(chain, at), spread: null }
+  if (!phaseUnknown(chain.load)) return { solution: solveChain(chain, at), spread: null }
   const all = phases(PHASES).map((phase) => solveChain(chain, at, phase))
   const antennaW = rangeOf(all, (s) => s.antennaW)
   const middle = (antennaW.low + antennaW.high) / 2

@@ -7,6 +7,7 @@ import { reflectionAt } from '../load/load.ts'
 import { swrOf } from '../load/reflection.ts'
 import { foldbackAt } from '../source/transmitter.ts'
 import { cableToday, type LineStage } from '../stages/line.ts'
+import { checkMeasured } from '../stages/measured.ts'
 import { lossDb } from '../units/decibel.ts'
 import {
   type Chain,
@@ -80,6 +81,7 @@ export interface Solution {
  */
 export function solveChain(chain: Chain, at: OperatingPoint, phaseRad = 0): Solution {
   checkChain(chain, at)
+  checkCovered(chain, at.frequencyHz)
   const reference = referenceOf(chain)
   const phasors = newPhasors(chain.stages.length)
   walk(chain.stages, at.frequencyHz, reference, loadReflection(chain, at, phaseRad), phasors)
@@ -112,6 +114,17 @@ export function solveChain(chain: Chain, at: OperatingPoint, phaseRad = 0): Solu
     planes,
     stages,
   }
+}
+
+function checkCovered({ stages }: Chain, frequencyHz: number): void {
+  stages.forEach((stage, k) => {
+    if (stage.kind !== 'measured' || stage.bypassed) return
+    try {
+      checkMeasured(stage, frequencyHz)
+    } catch (error) {
+      throw error instanceof InputError ? error.within('stages', k) : error
+    }
+  })
 }
 
 function loadReflection(chain: Chain, at: OperatingPoint, phaseRad: number): Complex {

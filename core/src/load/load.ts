@@ -27,9 +27,15 @@ export interface SweepLoad {
   frequencyHz: ArrayLike<number>
   re: ArrayLike<number>
   im: ArrayLike<number>
+  /** True where only |ρ| was measured, as with an SWR meter: it stands in `re`, and `im` is 0. */
+  phaseUnknown?: boolean | undefined
 }
 
 export type Load = FixedLoad | SwrLoad | SweepLoad | ResonatorLoad | ResistorsLoad
+
+/** Whether only the size of a load's reflection is known. */
+export const phaseUnknown = (load: Load): boolean =>
+  load.kind === 'swr' || (load.kind === 'sweep' && load.phaseUnknown === true)
 
 /**
  * Index of the interval of `frequencyHz` that holds `hz` (0 … n − 2), or −1 outside the table.
@@ -109,7 +115,9 @@ export function reflectionAt(
             `it gets (|ρ| = ${magnitude(reflection).toFixed(4)}). Check the analyser's calibration.`,
         )
       }
-      return reflection
+      return load.phaseUnknown
+        ? complex(reflection.re * Math.cos(phaseRad), reflection.re * Math.sin(phaseRad))
+        : reflection
     }
   }
 }

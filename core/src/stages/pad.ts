@@ -9,10 +9,28 @@ export interface PadStage {
   lossDb: number
   /** Where the loss was stated, Hz; it then grows as √f. Without it the loss is flat. */
   atHz?: number | undefined
+  /** Loss over frequency, [Hz, dB] rising in Hz; where it is given, it counts instead. */
+  points?: readonly (readonly [hz: number, db: number])[] | undefined
 }
 
-export const padLossDb = (stage: PadStage, frequencyHz: number): number =>
-  stage.atHz === undefined ? stage.lossDb : stage.lossDb * Math.sqrt(frequencyHz / stage.atHz)
+/** Loss at a frequency, dB. Between points as a power of f, below and above them as √f. */
+export function padLossDb({ lossDb, atHz, points }: PadStage, frequencyHz: number): number {
+  if (points && points.length > 0) return lossBetween(points, frequencyHz)
+  return atHz === undefined ? lossDb : lossDb * Math.sqrt(frequencyHz / atHz)
+}
+
+function lossBetween(points: NonNullable<PadStage['points']>, hz: number): number {
+  const first = points[0]!
+  const last = points[points.length - 1]!
+  if (hz <= first[0]) return first[1] * Math.sqrt(hz / first[0])
+  if (hz >= last[0]) return last[1] * Math.sqrt(hz / last[0])
+  let i = 1
+  while (points[i]![0] < hz) i++
+  const [f0, a] = points[i - 1]!
+  const [f1, b] = points[i]!
+  const t = Math.log(hz / f0) / Math.log(f1 / f0)
+  return a > 0 && b > 0 ? a * (b / a) ** t : a + t * (b - a)
+}
 
 /** A matched attenuator is a lossy line of no length: [cosh a, Z₀·sinh a; sinh a/Z₀, cosh a]. */
 export function writePad(

@@ -1,10 +1,11 @@
 import { type LineStage, writeLine } from './line.ts'
+import { type MeasuredStage, writeMeasured } from './measured.ts'
 import { type PadStage, writePad } from './pad.ts'
 import { type SeriesStage, writeSeries } from './series.ts'
 import { type ShuntStage, writeShunt } from './shunt.ts'
 import { type Abcd, writeThrough } from './twoPort.ts'
 
-type Model = LineStage | PadStage | SeriesStage | ShuntStage
+type Model = LineStage | PadStage | SeriesStage | ShuntStage | MeasuredStage
 
 /** One stage of a chain. A bypassed stage keeps its place and its planes but does nothing. */
 export type Stage = Model & { bypassed?: boolean | undefined }
@@ -23,6 +24,7 @@ const writers: {
   pad: writePad,
   series: (stage, hz, _reference, out) => writeSeries(stage, hz, out),
   shunt: (stage, hz, _reference, out) => writeShunt(stage, hz, out),
+  measured: (stage, hz, _reference, out) => writeMeasured(stage, hz, out),
 }
 
 /** The ABCD matrix of a stage at a frequency, written into `out`. */

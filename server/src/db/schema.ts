@@ -57,6 +57,8 @@ export const sweeps = sqliteTable(
     pointCount: integer('point_count').notNull(),
     lowHz: real('low_hz').notNull(),
     highHz: real('high_hz').notNull(),
+    /** False where only |ρ| was measured. */
+    phaseKnown: integer('phase_known', { mode: 'boolean' }).notNull().default(true),
     /** Three float64 runs of `pointCount`: frequency in Hz, Re ρ, Im ρ; little endian. */
     points: blob('points', { mode: 'buffer' }).notNull(),
   },

@@ -92,9 +92,9 @@ const hfLongRun: ChainDocument = {
   ],
   load: antenna(0),
   channels: [
-    { id: 'c4', frequencyHz: 4.146e6, mode: 'voice', powerW: 125 },
-    { id: 'c6', frequencyHz: 6.224e6, mode: 'voice', powerW: 125 },
-    { id: 'c8', frequencyHz: 8.294e6, mode: 'voice', powerW: 125 },
+    { id: 'c4', frequencyHz: 4.146e6, mode: 'voice-plain', powerW: 125 },
+    { id: 'c6', frequencyHz: 6.224e6, mode: 'voice-plain', powerW: 125 },
+    { id: 'c8', frequencyHz: 8.294e6, mode: 'voice-plain', powerW: 125 },
     { id: 'c12', frequencyHz: 12.353e6, mode: 'data', powerW: 125 },
   ],
 }
@@ -147,10 +147,10 @@ const whip: ChainDocument = {
   ],
   load: antenna(2),
   channels: [
-    { id: 'c4', frequencyHz: 4.146e6, mode: 'voice', powerW: 100 },
-    { id: 'c4b', frequencyHz: 4.149e6, mode: 'voice', powerW: 100 },
-    { id: 'c2', frequencyHz: 2.065e6, mode: 'voice', powerW: 100 },
-    { id: 'c6', frequencyHz: 6.224e6, mode: 'voice', powerW: 100 },
+    { id: 'c4', frequencyHz: 4.146e6, mode: 'voice-plain', powerW: 100 },
+    { id: 'c4b', frequencyHz: 4.149e6, mode: 'voice-plain', powerW: 100 },
+    { id: 'c2', frequencyHz: 2.065e6, mode: 'voice-plain', powerW: 100 },
+    { id: 'c6', frequencyHz: 6.224e6, mode: 'voice-plain', powerW: 100 },
   ],
 }
 

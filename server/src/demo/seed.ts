@@ -17,7 +17,7 @@ export async function seedDemo(db: Database): Promise<void> {
     await addAntenna(
       db,
       demo.stationId,
-      { name, note, sweepName: 'computed', touchstone },
+      { name, note, sweepName: 'computed', touchstone, phaseKnown: true },
       { antenna: id, sweep: sweepId },
     )
   }

@@ -53,6 +53,7 @@ export async function listAntennas(db: Database, stationId: string): Promise<Ant
       pointCount: sweeps.pointCount,
       lowHz: sweeps.lowHz,
       highHz: sweeps.highHz,
+      phaseKnown: sweeps.phaseKnown,
     })
     .from(sweeps)
     .innerJoin(antennas, eq(antennas.id, sweeps.antennaId))
@@ -89,6 +90,7 @@ export async function addAntenna(
       pointCount: sweep.frequencyHz.length,
       lowHz: sweep.frequencyHz[0]!,
       highHz: sweep.frequencyHz[sweep.frequencyHz.length - 1]!,
+      phaseKnown: body.phaseKnown,
       points: packPoints(sweep),
     })
   })
@@ -128,6 +130,7 @@ export async function readSweepById(db: Database, sweepId: string): Promise<Swee
     frequencyHz: [...frequencyHz],
     re: [...re],
     im: [...im],
+    phaseKnown: row.phaseKnown,
   }
 }
 
@@ -146,5 +149,9 @@ async function resolveLoad(db: Database, load: ChainDocument['load']): Promise<L
       ['document', 'load', 'sweepId'],
     )
   }
-  return { kind: 'sweep', ...unpackPoints(row.points, row.pointCount) }
+  return {
+    kind: 'sweep',
+    ...unpackPoints(row.points, row.pointCount),
+    phaseUnknown: !row.phaseKnown,
+  }
 }

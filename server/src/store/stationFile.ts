@@ -23,8 +23,8 @@ export async function exportStation(db: Database, stationId: string): Promise<St
         note: antenna.note,
         sweeps: await Promise.all(
           antenna.sweeps.map(async ({ id }) => {
-            const { name: sweepName, frequencyHz, re, im } = await readSweepById(db, id)
-            return { id, name: sweepName, frequencyHz, re, im }
+            const { name: sweepName, frequencyHz, re, im, phaseKnown } = await readSweepById(db, id)
+            return { id, name: sweepName, frequencyHz, re, im, phaseKnown }
           }),
         ),
       })),
@@ -55,7 +55,7 @@ export async function importStation(db: Database, file: StationFile): Promise<St
     for (const { id, name, note, sweeps: swept } of file.antennas) {
       const antennaId = fresh(`antenna/${id}`)
       await tx.insert(antennas).values({ id: antennaId, stationId, name, note })
-      for (const { id: sweepId, name: sweepName, frequencyHz, re, im } of swept) {
+      for (const { id: sweepId, name: sweepName, frequencyHz, re, im, phaseKnown } of swept) {
         await tx.insert(sweeps).values({
           id: fresh(`sweep/${sweepId}`),
           antennaId,
@@ -65,6 +65,7 @@ export async function importStation(db: Database, file: StationFile): Promise<St
           pointCount: frequencyHz.length,
           lowHz: frequencyHz[0]!,
           highHz: frequencyHz[frequencyHz.length - 1]!,
+          phaseKnown,
           points: packPoints({ frequencyHz, re, im }),
         })
       }

@@ -47,12 +47,17 @@ export const sweepQuery = (sweepId: string | undefined) =>
   queryOptions({
     queryKey: ['sweep', sweepId],
     queryFn: async (): Promise<SweepLoad> => {
-      const { frequencyHz, re, im } = await call('GET', `/sweeps/${sweepId}`, sweepSchema)
+      const { frequencyHz, re, im, phaseKnown } = await call(
+        'GET',
+        `/sweeps/${sweepId}`,
+        sweepSchema,
+      )
       return {
         kind: 'sweep',
         frequencyHz: Float64Array.from(frequencyHz),
         re: Float64Array.from(re),
         im: Float64Array.from(im),
+        phaseUnknown: !phaseKnown,
       }
     },
     enabled: sweepId !== undefined,

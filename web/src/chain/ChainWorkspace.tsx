@@ -1,5 +1,5 @@
-import type { ChainState, Station } from '@saltline/contract'
-import { formatFrequency, formatPower } from '@saltline/core'
+import { type ChainState, newId, type Station } from '@saltline/contract'
+import { formatFrequency, formatPower, modeOf } from '@saltline/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { sweepQuery } from '../api/queries.ts'
@@ -120,7 +120,8 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
         </h1>
         <div className="flex items-center justify-between gap-3 px-4 pt-2 text-sm text-muted">
           <p>
-            {formatFrequency(channel.frequencyHz)}, {channel.mode}, peak envelope watts
+            {formatFrequency(channel.frequencyHz)}, {modeOf(channel.mode).short}, peak envelope
+            watts
           </p>
           {zoom && (
             <button
@@ -218,6 +219,10 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
           onClose={() => view.offerFile(null)}
           onAdded={(taken) => {
             actions.edit((d) => ({ ...d, load: taken }))
+            view.offerFile(null)
+          }}
+          onStage={(index, measured) => {
+            actions.insert(index, { ...measured, id: newId(), kind: 'measured' })
             view.offerFile(null)
           }}
         />

@@ -1,5 +1,5 @@
 import type { ChannelDocument } from '@saltline/contract'
-import { formatDb, formatFrequency, formatPower, lossDb } from '@saltline/core'
+import { formatDb, formatFrequency, formatPower, lossDb, modeOf } from '@saltline/core'
 import { Pencil, Plus } from 'lucide-react'
 import { useUnits } from '../app/preferences.ts'
 import { wattsText } from '../parts/wattsText.ts'
@@ -77,7 +77,7 @@ function Channel({
               : '…'}
         </b>
         <span className="truncate text-sm text-muted">
-          {channel.name || `${channel.mode}, ${formatPower(channel.powerW)}`}
+          {channel.name || `${modeOf(channel.mode).short}, ${formatPower(channel.powerW)}`}
         </span>
         <span className={`text-right text-sm whitespace-nowrap text-muted ${active ? 'pr-5' : ''}`}>
           {solved && `${formatDb(lossDb(channel.powerW, solved.solution.antennaW))} down`}

@@ -1,4 +1,5 @@
-import { Link, useLocation } from 'react-router'
+import { useLocation } from 'react-router'
+import { Tabs } from '../parts/Tabs.tsx'
 import { chainAddress, type Lens, lenses } from './useChainAddress.ts'
 
 const names: Record<Lens, string> = { budget: 'Budget', antenna: 'Antenna' }
@@ -15,21 +16,13 @@ export function LensTabs({
 }) {
   const { search } = useLocation()
   return (
-    <nav aria-label="Lenses" className="-mb-px flex gap-1 bg-paper px-4 pt-1.5">
-      {lenses.map((each) => (
-        <Link
-          key={each}
-          to={chainAddress(stationId, chainId, each) + search}
-          aria-current={each === lens ? 'page' : undefined}
-          className={`rounded-t-md border px-4 py-1 ${
-            each === lens
-              ? 'border-rule border-b-sheet bg-sheet font-bold'
-              : 'border-transparent text-muted hover:text-ink'
-          }`}
-        >
-          {names[each]}
-        </Link>
-      ))}
-    </nav>
+    <Tabs
+      name="Lenses"
+      tabs={lenses.map((each) => ({
+        to: chainAddress(stationId, chainId, each) + search,
+        label: names[each],
+        current: each === lens,
+      }))}
+    />
   )
 }

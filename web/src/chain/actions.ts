@@ -8,6 +8,8 @@ import { type Selection } from './selection.ts'
 export interface ChainActions extends Required<SpineProps['actions']> {
   deselect: () => void
   edit: (edit: edits.Edit) => void
+  /** Puts a stage in and selects it. */
+  insert: (index: number, stage: StageDocument) => void
   changeStage: (id: string, change: (stage: StageDocument) => StageDocument) => void
   changeChannel: (id: string, change: Partial<ChannelDocument>) => void
   addChannel: (like: ChannelDocument) => void
@@ -23,6 +25,10 @@ export function chainActions(
   const edit = (change: edits.Edit) => editor.edit(change)
   const stages = () => editor.getSnapshot().document.stages
   const indexOf = (id: string) => stages().findIndex((stage) => stage.id === id)
+  const insert = (index: number, stage: StageDocument) => {
+    edit(edits.insertStage(index, stage))
+    select({ kind: 'stage', id: stage.id })
+  }
   return {
     edit,
     select,
@@ -40,11 +46,9 @@ export function chainActions(
     },
     toggleBypass: (id) => edit(edits.toggleBypass(id)),
     insertAfter: (id) => select({ kind: 'plane', index: indexOf(id) + 1 }),
-    insertAt: (index, choice) => {
-      const stage = edits.newStage(choice, editor.getSnapshot().document)
-      edit(edits.insertStage(index, stage))
-      select({ kind: 'stage', id: stage.id })
-    },
+    insert,
+    insertAt: (index, choice) =>
+      insert(index, edits.newStage(choice, editor.getSnapshot().document)),
     changeStage: (id, change) => edit(edits.changeStage(id, change)),
     changeChannel: (id, change) => edit(edits.changeChannel(id, change)),
     addChannel: ({ name: _, ...like }) => {

@@ -1,5 +1,12 @@
 import type { ChainDocument, ChannelDocument, StageDocument } from '@saltline/contract'
-import { formatDb, formatFrequency, formatLength, formatPower, formatSwr } from '@saltline/core'
+import {
+  formatDb,
+  formatFrequency,
+  formatLength,
+  formatPower,
+  formatSwr,
+  modeOf,
+} from '@saltline/core'
 
 /** What turns one document into the other, a phrase each; empty when they are the same. */
 export function describeChange(before: ChainDocument, after: ChainDocument): string[] {
@@ -67,7 +74,8 @@ function describeStage(a: StageDocument, b: StageDocument): string[] {
         a.cable.name === b.cable.name ? 'cable figures' : arrow(a.cable.name, b.cable.name),
       )
   } else if (a.kind === 'pad' && b.kind === 'pad') {
-    if (a.lossDb !== b.lossDb) parts.push(arrow(formatDb(a.lossDb), formatDb(b.lossDb)))
+    if (a.gearId !== b.gearId && b.gearId) parts.push('another class of part')
+    else if (a.lossDb !== b.lossDb) parts.push(arrow(formatDb(a.lossDb), formatDb(b.lossDb)))
   }
   return [`${b.name}: ${parts.join(', ') || 'changed'}`]
 }
@@ -82,7 +90,7 @@ function describeChannel(a: ChannelDocument, b: ChannelDocument): string[] {
   const parts: string[] = []
   if (a.frequencyHz !== b.frequencyHz) parts.push(`was ${channelName(a)}`)
   if (a.powerW !== b.powerW) parts.push(arrow(formatPower(a.powerW), formatPower(b.powerW)))
-  if (a.mode !== b.mode) parts.push(b.mode)
+  if (a.mode !== b.mode) parts.push(modeOf(b.mode).short)
   return [`${channelName(b)}: ${parts.join(', ') || 'renamed'}`]
 }
 

@@ -3,11 +3,18 @@ import {
   type CableDocument,
   type ChainDocument,
   type ChannelDocument,
+  limits,
   newId,
   type PadPart,
   type StageDocument,
 } from '@saltline/contract'
-import { type CableClass, cableClasses } from '@saltline/core'
+import {
+  type CableClass,
+  cableClasses,
+  padLossDb,
+  type PartClass,
+  partClasses,
+} from '@saltline/core'
 
 export type Edit = (document: ChainDocument) => ChainDocument
 
@@ -82,15 +89,24 @@ export const stageChoices: readonly { choice: StageChoice; label: string; hint: 
   { choice: 'shunt', label: 'Shunt part', hint: 'a part across the line' },
 ]
 
-/** Typical insertion loss of a part in dB; where it grows with √f, at which frequency it holds. */
-const typicalPad: Record<PadPart, { lossDb: number; atHz?: number }> = {
-  connector: { lossDb: 0.02, atHz: 30e6 },
-  switch: { lossDb: 0.05, atHz: 30e6 },
-  arrester: { lossDb: 0.07 },
-  meter: { lossDb: 0.05 },
-  filter: { lossDb: 0.3 },
-  choke: { lossDb: 0.15 },
-  attenuator: { lossDb: 3 },
+/** The class that a new part of a kind is taken from. */
+const usualPart: Record<PadPart, string> = {
+  connector: 'n',
+  switch: 'switch-2',
+  arrester: 'gas-230',
+  meter: 'meter-line',
+  filter: 'lpf-hf',
+  choke: 'choke-ring',
+  attenuator: 'pad-3',
+}
+
+/** A chain takes its own copy of a class of part; the loss on one frequency stands beside its table. */
+export function copyOfPart(of: PartClass, hz: number) {
+  const points = of.pointsDb
+    .map(([mhz, db]): [number, number] => [mhz * 1e6, db])
+    .filter(([at]) => at <= limits.frequencyHz[1])
+  const lossDb = padLossDb({ kind: 'pad', lossDb: 0, points }, hz)
+  return { gearId: of.id, points, lossDb, atHz: undefined }
 }
 
 /** A chain takes its own copy of a catalogue class. */
@@ -105,19 +121,16 @@ export function newStage(choice: StageChoice, document: ChainDocument): StageDoc
   if (choice === 'series') return { ...base, kind: 'series', rOhm: 0, xOhm: 0 }
   if (choice === 'shunt') return { ...base, kind: 'shunt', rOhm: 1000, xOhm: 0 }
   if (choice === 'line') {
-    const {
-      id: gearId,
-      name,
-      z0Ohm,
-      velocityFactor,
-      k1DbPer100m,
-      k2DbPer100m,
-      maxHz,
-    } = cableClasses.find(({ id }) => id === 'pe-5')!
-    const cable = { gearId, name, z0Ohm, velocityFactor, k1DbPer100m, k2DbPer100m, maxHz }
+    const cable = copyOfClass(cableClasses.find(({ id }) => id === 'pe-5')!)
     return { ...base, kind: 'line', lengthM: 1, cable }
   }
-  return { ...base, kind: 'pad', part: choice, ...typicalPad[choice] }
+  const part = partClasses.find(({ id }) => id === usualPart[choice])!
+  return {
+    ...base,
+    kind: 'pad',
+    part: choice,
+    ...copyOfPart(part, document.channels[0]!.frequencyHz),
+  }
 }
 
 function unusedName(document: ChainDocument, choice: StageChoice): string {

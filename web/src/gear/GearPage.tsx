@@ -5,22 +5,39 @@ import { useParams, useSearchParams } from 'react-router'
 import { stationQuery } from '../api/queries.ts'
 import { Page } from '../app/Page.tsx'
 import { Trouble } from '../app/Trouble.tsx'
+import { Tabs } from '../parts/Tabs.tsx'
 import { CableDetail } from './CableDetail.tsx'
 import { CableTable } from './CableTable.tsx'
 import { cableRows } from './cableRow.ts'
 import { Identify } from './Identify.tsx'
+import { PartTable } from './PartTable.tsx'
 import { OwnCable } from './OwnCable.tsx'
 
 export function GearPage() {
   const { stationId } = useParams() as { stationId: string }
   const { data: station, error } = useQuery(stationQuery(stationId))
+  const [search] = useSearchParams()
+  const shown = search.get('kind') === 'parts' ? 'parts' : 'cables'
   if (error) return <Trouble error={error} />
   return (
     <Page title="Gear" stationId={stationId}>
-      {station && <Cables station={station} />}
+      <Tabs
+        name="Kinds of gear"
+        tabs={kinds.map(({ kind, label }) => ({
+          to: kind === 'cables' ? '?' : `?kind=${kind}`,
+          label,
+          current: shown === kind,
+        }))}
+      />
+      {station && (shown === 'parts' ? <PartTable /> : <Cables station={station} />)}
     </Page>
   )
 }
+
+const kinds = [
+  { kind: 'cables', label: 'Cables' },
+  { kind: 'parts', label: 'Connectors and other parts' },
+] as const
 
 /** All cables there are: find, compare, look closely, add one's own. */
 function Cables({ station }: { station: Station }) {
@@ -48,7 +65,7 @@ function Cables({ station }: { station: Station }) {
       ).join(' '),
     })
   return (
-    <div className="grid lg:h-[calc(100vh-46px)] lg:grid-cols-[minmax(0,1fr)_minmax(480px,44%)]">
+    <div className="grid border-t border-rule lg:h-[calc(100vh-83px)] lg:grid-cols-[minmax(0,1fr)_minmax(480px,44%)]">
       <section aria-label="Cables" className="flex min-h-0 flex-col border-rule lg:border-r">
         <CableTable
           rows={rows}

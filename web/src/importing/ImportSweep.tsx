@@ -1,5 +1,6 @@
 import type { ChainDocument, ChannelDocument, LoadDocument } from '@saltline/contract'
 import {
+  type ColumnMapping,
   formatFrequency,
   formatSwr,
   interpolateReflection,
@@ -7,13 +8,16 @@ import {
   swrOf,
   writeTouchstone,
 } from '@saltline/core'
-import { useMemo, useState } from 'react'
+import { useEffect, useMemo, useState } from 'react'
 import { addAntenna } from '../api/queries.ts'
 import { ChoiceField } from '../parts/ChoiceField.tsx'
 import { Dialog } from '../parts/Dialog.tsx'
 import { FigureList } from '../parts/FigureList.tsx'
 import { TextField } from '../parts/TextField.tsx'
 import { carryToFeedPoint } from './carryToFeedPoint.ts'
+import { ColumnStep } from './ColumnStep.tsx'
+import { OfferTwoPort } from './OfferTwoPort.tsx'
+import type { ReadReply, TablePreview } from './reading.ts'
 import { useReadSweep } from './useReadSweep.ts'
 
 interface Props {
@@ -23,21 +27,55 @@ interface Props {
   channel: ChannelDocument
   onClose: () => void
   onAdded: (load: LoadDocument) => void
+  /** A measured two-port was taken as a stage at this place. */
+  onStage: (index: number, stage: { name: string; frequencyHz: number[]; s: number[] }) => void
 }
 
-/** A sweep file on its way in: what it holds, where it was measured, what that makes of the antenna. */
+/** A file on its way in: what it holds, where it belongs, what it makes of the chain. */
 export function ImportSweep(props: Props) {
-  const read = useReadSweep(props.file)
+  const { file: read, mapped, map } = useReadSweep(props.file)
   return (
     <Dialog title={`Import ${props.file.name}`} onClose={props.onClose}>
       {!read && <p role="status">Reading {Math.ceil(props.file.size / 1024)} KiB…</p>}
-      {read && !read.ok && (
-        <p role="alert" className="text-danger">
-          ⚠ {read.message} Nothing was imported.
-        </p>
+      {read?.kind === 'problem' && <Refusal message={read.message} />}
+      {read?.kind === 'sweep' && (
+        <Offer {...props} sweep={read.sweep} phaseKnown={read.phaseKnown} />
       )}
-      {read?.ok && <Offer {...props} sweep={read.sweep} />}
+      {read?.kind === 'twoPort' && <OfferTwoPort {...props} {...read} />}
+      {read?.kind === 'table' && (
+        <FromTable {...props} table={read.table} mapped={mapped} map={map} />
+      )}
     </Dialog>
+  )
+}
+
+const Refusal = ({ message }: { message: string }) => (
+  <p role="alert" className="text-danger">
+    ⚠ {message} Nothing was imported.
+  </p>
+)
+
+/** A table first needs its columns named; what they make of it follows at once. */
+function FromTable({
+  table,
+  mapped,
+  map,
+  ...props
+}: Props & {
+  table: TablePreview
+  mapped: ReadReply | null
+  map: (mapping: ColumnMapping) => void
+}) {
+  const [mapping, setMapping] = useState(table.guess)
+  useEffect(() => map(mapping), [mapping]) // eslint-disable-line react-hooks/exhaustive-deps
+  return (
+    <div className="space-y-3">
+      <ColumnStep table={table} mapping={mapping} onChange={setMapping} />
+      {mapped?.kind === 'problem' && <Refusal message={mapped.message} />}
+      {mapped?.kind === 'sweep' && (
+        <Offer {...props} sweep={mapped.sweep} phaseKnown={mapped.phaseKnown} />
+      )}
+    </div>
   )
 }
 
@@ -56,14 +94,15 @@ function Offer({
   channel,
   onAdded,
   sweep,
-}: Props & { sweep: OnePortSweep }) {
+  phaseKnown,
+}: Omit<Props, 'onStage'> & { sweep: OnePortSweep; phaseKnown: boolean }) {
   const { stages } = document
-  const [name, setName] = useState(file.name.replace(/\.s1p$/i, '').slice(0, 80) || 'Antenna')
+  const [name, setName] = useState(file.name.replace(/\.\w+$/, '').slice(0, 80) || 'Antenna')
   const [plane, setPlane] = useState(stages.length)
   const [problem, setProblem] = useState<string | null>(null)
   const carried = useMemo(
-    () => carryToFeedPoint(sweep, stages.slice(plane)),
-    [sweep, stages, plane],
+    () => carryToFeedPoint(sweep, stages.slice(plane), phaseKnown),
+    [sweep, stages, plane, phaseKnown],
   )
   const [low, high] = [sweep.frequencyHz[0]!, sweep.frequencyHz.at(-1)!]
   const take = async () => {
@@ -77,6 +116,7 @@ function Offer({
         name,
         sweepName: file.name.slice(0, 80),
         touchstone: writeTouchstone({ ...carried.sweep, comments }),
+        phaseKnown,
       })
       onAdded({ kind: 'antenna', name, antennaId: antenna.id, sweepId: antenna.sweeps[0]!.id })
     } catch (error) {

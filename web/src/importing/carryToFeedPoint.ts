@@ -1,5 +1,6 @@
 import {
   deembed,
+  deembedSize,
   formatFrequency,
   type OnePortSweep,
   REFERENCE_OHM,
@@ -13,8 +14,13 @@ export type Carried = { possible: true; sweep: OnePortSweep } | { possible: fals
  * Carries a sweep that was measured in front of some stages through them to the feed point.
  *
  * @param stages from the plane of the measurement to the antenna; none for the feed point itself
+ * @param phaseKnown false where only |ρ| was measured: it stands in `re`
  */
-export function carryToFeedPoint(sweep: OnePortSweep, stages: readonly Stage[]): Carried {
+export function carryToFeedPoint(
+  sweep: OnePortSweep,
+  stages: readonly Stage[],
+  phaseKnown = true,
+): Carried {
   const n = sweep.frequencyHz.length
   const re = new Float64Array(n)
   const im = new Float64Array(n)
@@ -23,7 +29,9 @@ export function carryToFeedPoint(sweep: OnePortSweep, stages: readonly Stage[]):
   for (let i = 0; i < n; i++) {
     const hz = sweep.frequencyHz[i]!
     const measured = { re: sweep.re[i]!, im: sweep.im[i]! }
-    const { reflection, possible } = deembed(stages, hz, REFERENCE_OHM, measured)
+    const { reflection, possible } = phaseKnown
+      ? deembed(stages, hz, REFERENCE_OHM, measured)
+      : deembedSize(stages, hz, REFERENCE_OHM, measured.re)
     if (!possible && contradictions++ === 0) first = hz
     re[i] = reflection.re
     im[i] = reflection.im

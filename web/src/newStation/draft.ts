@@ -90,7 +90,7 @@ export function chainOfDraft(draft: StationDraft): ChainDocument {
     channels: draft.frequenciesHz.map((frequencyHz) => ({
       id: newId(),
       frequencyHz,
-      mode: 'voice',
+      mode: 'voice-plain',
       powerW: draft.powerW,
     })),
   }

@@ -1,7 +1,6 @@
 import type { LoadDocument } from '@saltline/contract'
 import { formatFrequency, formatImpedance, formatSwr } from '@saltline/core'
-import { Upload } from 'lucide-react'
-import { useRef } from 'react'
+import { ChooseFile } from '../importing/ChooseFile.tsx'
 import { ChoiceField } from '../parts/ChoiceField.tsx'
 import { FigureList } from '../parts/FigureList.tsx'
 import { OhmField, SwrField } from '../parts/quantities.tsx'
@@ -64,7 +63,7 @@ export function AntennaPanel({ document, answer, station, channel, actions, onFi
         onChange={become}
         hint={
           sweep &&
-          `${sweep.pointCount} points from ${formatFrequency(sweep.lowHz)} to ${formatFrequency(sweep.highHz)}, at the feed point`
+          `${sweep.pointCount} points from ${formatFrequency(sweep.lowHz)} to ${formatFrequency(sweep.highHz)}, at the feed point${sweep.phaseKnown ? '' : '; SWR only, no phase'}`
         }
       />
       {load.kind === 'fixed' && (
@@ -92,12 +91,12 @@ export function AntennaPanel({ document, answer, station, channel, actions, onFi
       )}
       {load.kind === 'resonator' && <ResonatorFields load={load} onChange={set} />}
       {load.kind === 'resistors' && <ResistorFields load={load} onChange={set} />}
-      <ChooseFile onFile={onFile} />
+      <ChooseFile onFile={onFile}>Import a sweep (.s1p, .csv)</ChooseFile>
       {answer?.ok && (
         <FigureList
           rows={[
             ['SWR here', formatSwr(answer.solution.planes.at(-1)!.swr)],
-            ...(load.kind === 'swr'
+            ...(answer.spread
               ? []
               : [
                   [
@@ -108,31 +107,6 @@ export function AntennaPanel({ document, answer, station, channel, actions, onFi
           ]}
         />
       )}
-    </div>
-  )
-}
-
-function ChooseFile({ onFile }: { onFile: (file: File) => void }) {
-  const input = useRef<HTMLInputElement>(null)
-  return (
-    <div>
-      <input
-        ref={input}
-        type="file"
-        accept=".s1p,.S1P"
-        className="sr-only"
-        tabIndex={-1}
-        aria-label="Touchstone file"
-        onChange={(event) => {
-          const [file] = event.target.files ?? []
-          event.target.value = ''
-          if (file) onFile(file)
-        }}
-      />
-      <button type="button" className="button" onClick={() => input.current?.click()}>
-        <Upload size={14} aria-hidden /> Import a sweep (.s1p)
-      </button>
-      <p className="mt-0.5 text-xs text-muted">Or drop the file anywhere on the page.</p>
     </div>
   )
 }

@@ -1,4 +1,5 @@
-import { modes, type Mode } from '@saltline/contract'
+import type { Mode } from '@saltline/contract'
+import { modeTable } from '@saltline/core'
 import { Trash2 } from 'lucide-react'
 import { ChoiceField } from '../parts/ChoiceField.tsx'
 import { FrequencyField, PowerField } from '../parts/quantities.tsx'
@@ -27,7 +28,7 @@ export function ChannelPanel({ document, channel, actions }: PanelProps) {
       <ChoiceField<Mode>
         label="Mode"
         value={channel.mode}
-        options={modes.map((mode) => ({ value: mode, label: mode }))}
+        options={modeTable.map(({ id, name }) => ({ value: id, label: name }))}
         onChange={(mode) => actions.changeChannel(channel.id, { mode })}
       />
       <TextField

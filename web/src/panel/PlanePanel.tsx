@@ -11,12 +11,19 @@ import {
 } from '@saltline/core'
 import { stageChoices } from '../chain/edits.ts'
 import { useUnits } from '../app/preferences.ts'
+import { ChooseFile } from '../importing/ChooseFile.tsx'
 import { FigureList } from '../parts/FigureList.tsx'
 import { rangeText, wattsText } from '../parts/wattsText.ts'
 import type { PanelProps } from './SidePanel.tsx'
 
 /** Every figure at one plane, and what could be put in there. */
-export function PlanePanel({ index, answer, actions, document }: PanelProps & { index: number }) {
+export function PlanePanel({
+  index,
+  answer,
+  actions,
+  document,
+  onFile,
+}: PanelProps & { index: number }) {
   const { power } = useUnits()
   if (index > document.stages.length)
     return <p className="text-muted">This plane is no longer in the chain.</p>
@@ -73,6 +80,9 @@ export function PlanePanel({ index, answer, actions, document }: PanelProps & { 
               {label}
             </button>
           ))}
+        </div>
+        <div className="mt-2">
+          <ChooseFile onFile={onFile}>Measured part (.s2p)</ChooseFile>
         </div>
       </div>
     </div>

@@ -20,7 +20,12 @@ export interface PanelProps {
   onFile: (file: File) => void
 }
 
-const kindWords = { line: 'Cable', series: 'Series part', shunt: 'Shunt part' } as const
+const kindWords = {
+  line: 'Cable',
+  series: 'Series part',
+  shunt: 'Shunt part',
+  measured: 'Measured part',
+} as const
 
 function titleOf(selection: Selection, { document }: PanelProps): string {
   switch (selection.kind) {

@@ -98,7 +98,9 @@ export function quickChain(sum: QuickSum): QuickChain {
         name: 'Antenna',
         swr: Math.min(1000, Number(swrAtAntenna.toPrecision(6))),
       },
-      channels: [{ id: 'c1', frequencyHz: sum.frequencyHz, mode: 'voice', powerW: sum.powerW }],
+      channels: [
+        { id: 'c1', frequencyHz: sum.frequencyHz, mode: 'voice-plain', powerW: sum.powerW },
+      ],
     },
   }
 }

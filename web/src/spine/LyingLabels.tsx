@@ -88,12 +88,14 @@ export function PlaneLabels({
   unit: Unit
 }) {
   const losses = solved.solution.stages.map((s) => s.lossW)
-  const shown = planesWithRoom(positions, losses, FIGURES_ROOM)
+  // A range takes half as much room again as a figure.
+  const room = solved.spread ? FIGURES_ROOM * 1.5 : FIGURES_ROOM
+  const shown = planesWithRoom(positions, losses, room)
   return positions.map((along, k) => {
     if (!shown.has(k)) return null
     const { watts, swr } = planeFigures(solved, k, unit)
     // Below the band's edge as far as the text reaches, since the edge may step down under it.
-    const edge = Math.max(y(net(along)), y(net(along + FIGURES_ROOM - 14)))
+    const edge = Math.max(y(net(along)), y(net(along + room - 14)))
     // Inside the band where it is thick enough, else above it.
     const inside = TOP + BAND - edge >= 46
     return (

@@ -186,8 +186,8 @@ export function SpineLying({
           slot={{ left: AXIS + slots.end, top: rowTop, width: ANTENNA }}
           name={load.name}
           figure={
-            load.kind === 'swr'
-              ? `SWR ${formatSwr(load.swr)}, no phase`
+            solved?.spread
+              ? `SWR ${formatSwr(solved.solution.planes[stages.length]!.swr)}, no phase`
               : solved
                 ? formatImpedance(solved.solution.planes[stages.length]!.impedanceOhm)
                 : 'no figure'

@@ -1,6 +1,6 @@
 import type { PadPart } from '@saltline/contract'
 
-export type IconKind = PadPart | 'line' | 'series' | 'shunt' | 'bypassed'
+export type IconKind = PadPart | 'line' | 'series' | 'shunt' | 'measured' | 'bypassed'
 
 /** Plain strokes in a 24 × 20 field: what a thing does, not what a maker's case looks like. */
 const strokes: Record<Exclude<IconKind, 'line'>, string> = {
@@ -13,6 +13,7 @@ const strokes: Record<Exclude<IconKind, 'line'>, string> = {
   attenuator: 'M4 5l16 5-16 5z',
   series: 'M2 10h3l1.500-4 3 8 3-8 3 8 3-8 1.500 4h2',
   shunt: 'M3 5h18M12 5v4M7 9h10M7 12h10M12 12v4M8 16h8',
+  measured: 'M4 4v12h16M7 13c2-7 4-8 5-5s3 1 6-4',
   bypassed: 'M3 12c0-9 18-9 18 0',
 }
 

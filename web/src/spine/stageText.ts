@@ -13,6 +13,8 @@ export function stageFigure(stage: StageDocument, hz: number, unit: LengthUnit):
       return formatLength(stage.lengthM, unit)
     case 'pad':
       return formatDb(padLossDb(stage, hz))
+    case 'measured':
+      return 'measured'
     case 'series':
     case 'shunt':
       return formatImpedance({ re: stage.rOhm, im: stage.xOhm })

@@ -21,12 +21,13 @@ export default function AntennaChart({
     (palette: Palette) => optionOf(view, channelHz, swrLimit, palette),
     [view, channelHz, swrLimit],
   )
-  return <EChart option={option} description={`SWR, R and X of ${name} over frequency`} />
+  const what = view.phaseKnown ? 'SWR, R and X' : 'SWR'
+  return <EChart option={option} description={`${what} of ${name} over frequency`} />
 }
 
 function optionOf(view: AntennaView, channelHz: number, swrLimit: number, palette: Palette) {
   const { ink, muted, rule, sheet, tide, heat } = palette
-  const { frequencyHz, rOhm, xOhm, band } = view
+  const { frequencyHz, rOhm, xOhm, band, phaseKnown } = view
   const mhz = Array.from(frequencyHz, (hz) => hz / 1e6)
   const n = mhz.length
   const text = { color: muted, fontFamily: 'B612', fontSize: 12 }
@@ -103,12 +104,15 @@ function optionOf(view: AntennaView, channelHz: number, swrLimit: number, palett
     ...Array.from({ length: n }, (_, i) => Math.max(rOhm[i]!, Math.abs(xOhm[i]!))),
   )
   const ohmTop = Math.min(400, reach)
+  const xName = { name: 'MHz', nameLocation: 'middle', nameGap: 22, nameTextStyle: text }
   return {
     animation: false,
-    grid: [
-      { left: 54, right: 14, top: 12, height: '40%' },
-      { left: 54, right: 14, bottom: 36, height: '32%' },
-    ],
+    grid: phaseKnown
+      ? [
+          { left: 54, right: 14, top: 12, height: '40%' },
+          { left: 54, right: 14, bottom: 36, height: '32%' },
+        ]
+      : [{ left: 54, right: 14, top: 12, bottom: 36 }],
     axisPointer: { link: [{ xAxisIndex: 'all' }] },
     tooltip: {
       trigger: 'axis',
@@ -121,17 +125,17 @@ function optionOf(view: AntennaView, channelHz: number, swrLimit: number, palett
           `<b>${formatFrequency(frequencyHz[i]!)}</b>`,
           `SWR ${formatSwr(band.swrAtAntenna[i]!)} at the feed point`,
           `SWR ${formatSwr(band.swrAtTransmitter[i]!)} at the radio`,
-          formatImpedance({ re: rOhm[i]!, im: xOhm[i]! }),
+          ...(phaseKnown ? [formatImpedance({ re: rOhm[i]!, im: xOhm[i]! })] : []),
         ].join('<br>')
       },
     },
     xAxis: [
-      { ...x, gridIndex: 0, axisLabel: { show: false } },
-      { ...x, gridIndex: 1, name: 'MHz', nameLocation: 'middle', nameGap: 22, nameTextStyle: text },
+      ...(phaseKnown ? [{ ...x, gridIndex: 0, axisLabel: { show: false } }] : []),
+      { ...x, gridIndex: phaseKnown ? 1 : 0, ...xName },
     ],
     yAxis: [
       { ...y, gridIndex: 0, name: 'SWR', min: 1, max: SWR_TOP, interval: 1 },
-      {
+      phaseKnown && {
         ...y,
         gridIndex: 1,
         name: 'Ω',
@@ -145,7 +149,7 @@ function optionOf(view: AntennaView, channelHz: number, swrLimit: number, palett
           showMaxLabel: false,
         },
       },
-    ],
+    ].filter(Boolean),
     series: [
       {
         ...line(
@@ -167,7 +171,7 @@ function optionOf(view: AntennaView, channelHz: number, swrLimit: number, palett
               label: {
                 show: true,
                 formatter: `limit ${formatSwr(swrLimit)}`,
-                position: 'insideStartTop',
+                position: 'insideEndBottom',
                 color: muted,
                 fontFamily: 'B612',
                 fontSize: 12,
@@ -177,8 +181,11 @@ function optionOf(view: AntennaView, channelHz: number, swrLimit: number, palett
         },
       },
       line('at the radio', 0, band.swrAtTransmitter, ink, 'solid', Math.round(n * 0.2), SWR_TOP),
-      { ...line('R', 1, rOhm, tide, 'solid', Math.round(n * 0.15), ohmTop), markLine: cursor },
-      line('X', 1, xOhm, heat, 'dashed', Math.round(n * 0.9), ohmTop),
-    ],
+      phaseKnown && {
+        ...line('R', 1, rOhm, tide, 'solid', Math.round(n * 0.15), ohmTop),
+        markLine: cursor,
+      },
+      phaseKnown && line('X', 1, xOhm, heat, 'dashed', Math.round(n * 0.9), ohmTop),
+    ].filter(Boolean),
   }
 }

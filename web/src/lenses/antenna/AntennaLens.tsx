@@ -89,12 +89,19 @@ export function AntennaLens({ station, document, chain, answer, channel, sweep }
       </section>
       <section aria-label="Reflection" className="px-5 py-3">
         <h2 className="mb-1 text-sm text-muted">Reflection at the feed point</h2>
-        <ReflectionChart
-          view={view}
-          channelHz={frequencyHz}
-          swrLimit={station.swrLimit}
-          here={answer.solution.planes.at(-1)!.reflection}
-        />
+        {view.phaseKnown ? (
+          <ReflectionChart
+            view={view}
+            channelHz={frequencyHz}
+            swrLimit={station.swrLimit}
+            here={answer.solution.planes.at(-1)!.reflection}
+          />
+        ) : (
+          <p className="text-sm">
+            Only the SWR was measured, so there is no angle to draw and no R or X. An analyser’s
+            sweep would give them.
+          </p>
+        )}
       </section>
     </div>
   )
@@ -129,10 +136,12 @@ function Verdict({
             : `That is over the station’s limit of ${formatSwr(station.swrLimit)}.`}
       </p>
       <dl className="space-y-2 border-t border-rule pt-3 text-sm">
-        <div>
-          <dt className="text-muted">Impedance there</dt>
-          <dd className="text-base font-bold">{formatImpedance(there.impedanceOhm)}</dd>
-        </div>
+        {view.phaseKnown && (
+          <div>
+            <dt className="text-muted">Impedance there</dt>
+            <dd className="text-base font-bold">{formatImpedance(there.impedanceOhm)}</dd>
+          </div>
+        )}
         <div>
           <dt className="text-muted">Under SWR {formatSwr(station.swrLimit)} at the feed point</dt>
           <dd className="font-bold">{spansText(view.usable)}</dd>

@@ -1,8 +1,9 @@
 import {
   type BandSweep,
   type Chain,
-  frequencyGrid,
+  drawingGrid,
   impedanceOf,
+  phaseUnknown,
   REFERENCE_OHM,
   reflectionAt,
   sweepBand,
@@ -13,6 +14,8 @@ import {
 /** An antenna over a band, at its feed point and as the transmitter sees it. */
 export interface AntennaView {
   frequencyHz: Float64Array
+  /** False where only the size of the reflection is known: R, X and the angle then mean nothing. */
+  phaseKnown: boolean
   /** At the feed point. */
   reflection: { re: number; im: number }[]
   rOhm: Float64Array
@@ -23,9 +26,9 @@ export interface AntennaView {
   seemsUsable: FrequencySpan[]
 }
 
-const POINTS = 201
+const POINTS = 200
 
-/** Computes the view; null where the phase of the antenna is not known. */
+/** Computes the view; null where there is only one SWR for all frequencies. */
 export function antennaView(
   chain: Chain,
   lowHz: number,
@@ -35,12 +38,13 @@ export function antennaView(
 ): AntennaView | null {
   const { load } = chain
   if (load.kind === 'swr') return null
-  const frequencyHz = frequencyGrid(lowHz, highHz, POINTS)
+  const frequencyHz = drawingGrid(load.kind === 'sweep' ? load : undefined, lowHz, highHz, POINTS)
   const reflection = Array.from(frequencyHz, (hz) => reflectionAt(load, hz, REFERENCE_OHM))
   const z = reflection.map((rho) => impedanceOf(rho, REFERENCE_OHM))
   const band = sweepBand(chain, frequencyHz, powerW)
   return {
     frequencyHz,
+    phaseKnown: !phaseUnknown(load),
     reflection,
     rOhm: Float64Array.from(z, ({ re }) => re),
     xOhm: Float64Array.from(z, ({ im }) => im),

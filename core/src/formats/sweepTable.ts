@@ -1,0 +1,232 @@
+/** Reads a table of an antenna over frequency, as instruments and spreadsheets save it. */
+import { complex } from '../complex.ts'
+import { InputError } from '../errors.ts'
+import { reflectionOf, rhoOfSwr } from '../load/reflection.ts'
+import type { OnePortSweep } from './touchstone.ts'
+
+/** Columns of numbers, with their headings and the line each row stood on (counted from 1). */
+export interface SweepTable {
+  headings: string[]
+  columns: number[][]
+  lines: number[]
+}
+
+export const frequencyUnits = { Hz: 1, kHz: 1e3, MHz: 1e6, GHz: 1e9 } as const
+export type FrequencyUnit = keyof typeof frequencyUnits
+
+/** What the columns beside the frequency may say; the first two numbers of a row make ρ. */
+export const sweepForms = {
+  rx: { label: 'R and X', columns: ['R, Ω', 'X, Ω'], phase: true },
+  polar: { label: '|ρ| and phase', columns: ['|ρ|', 'phase, degrees'], phase: true },
+  parts: { label: 'real and imaginary part of ρ', columns: ['real', 'imaginary'], phase: true },
+  swr: { label: 'SWR', columns: ['SWR'], phase: false },
+  returnLoss: { label: 'return loss, dB', columns: ['return loss, dB'], phase: false },
+} as const
+export type SweepForm = keyof typeof sweepForms
+
+export interface ColumnMapping {
+  frequency: number
+  unit: FrequencyUnit
+  form: SweepForm
+  /** The columns that `sweepForms[form].columns` names, in that order. */
+  values: number[]
+}
+
+type Split = (line: string) => string[]
+
+const splitters: readonly { split: Split; decimalComma: boolean }[] = [
+  { split: (line) => line.split('\t'), decimalComma: true },
+  { split: (line) => line.split(';'), decimalComma: true },
+  { split: (line) => line.split(','), decimalComma: false },
+  { split: (line) => line.trim().split(/\s+/), decimalComma: true },
+]
+
+const NUMBER = /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i
+
+function numberOf(cell: string, decimalComma: boolean): number {
+  const text = cell.trim().replace(/^"(.*)"$/, '$1')
+  const plain = decimalComma && !text.includes('.') ? text.replace(',', '.') : text
+  return NUMBER.test(plain) ? Number(plain) : NaN
+}
+
+/** Some programs end every row with a separator. */
+const trimmed = (line: string): string => line.replace(/[;,]\s*$/, '')
+
+/** A line that is no row: empty, or a remark. */
+const silent = (line: string): boolean => line.trim() === '' || /^\s*(#|!|\/\/|%)/.test(line)
+
+/** How many of the first lines to look at when guessing what separates the columns. */
+const SAMPLE = 200
+
+/**
+ * Reads lines of numbers split by tabs, semicolons, commas or spaces, with decimal points or commas.
+ * What stands before the first row is taken as headings.
+ *
+ * @throws InputError naming the line
+ */
+export function readSweepTable(text: string): SweepTable {
+  const lines = text.split(/\r\n|\n|\r/)
+  const sample = lines
+    .filter((line) => !silent(line))
+    .slice(0, SAMPLE)
+    .map(trimmed)
+  const numeric = (cells: number[]) => cells.length >= 2 && cells.every(Number.isFinite)
+  const counts = splitters.map(
+    ({ split, decimalComma }) =>
+      sample.filter((line) => numeric(split(line).map((cell) => numberOf(cell, decimalComma))))
+        .length,
+  )
+  const best = counts.indexOf(Math.max(...counts))
+  if (counts[best] === 0)
+    throw new InputError(
+      'No row of numbers was found: expected lines of a frequency and one or more figures, split by tabs, semicolons, commas or spaces.',
+    )
+  const { split, decimalComma } = splitters[best]!
+  let headings: string[] = []
+  const columns: number[][] = []
+  const at: number[] = []
+  lines.forEach((raw, index) => {
+    if (silent(raw)) return
+    const words = split(trimmed(raw))
+    const cells = words.map((cell) => numberOf(cell, decimalComma))
+    if (numeric(cells)) {
+      if (at.length > 0 && cells.length !== columns.length)
+        throw new InputError(
+          `Line ${index + 1}: ${cells.length} numbers, where line ${at[0]} has ${columns.length}.`,
+          [index],
+        )
+      cells.forEach((value, c) => (columns[c] ??= []).push(value))
+      at.push(index + 1)
+    } else if (at.length === 0) headings = words.map((word) => word.trim().replace(/^"|"$/g, ''))
+    else {
+      const bad = words[cells.findIndex((cell) => !Number.isFinite(cell))]
+      throw new InputError(
+        `Line ${index + 1}: “${(bad ?? raw).trim().slice(0, 40)}” is not a number.`,
+        [index],
+      )
+    }
+  })
+  const named = headings.length === columns.length
+  return {
+    headings: columns.map((_, c) => (named && headings[c]) || `column ${c + 1}`),
+    columns,
+    lines: at,
+  }
+}
+
+/** What the columns probably are, from their headings and the size of their numbers. */
+export function guessMapping({ headings, columns }: SweepTable): ColumnMapping {
+  const find = (pattern: RegExp) => headings.findIndex((heading) => pattern.test(heading.trim()))
+  const frequency = Math.max(0, find(/freq|hz\b/i))
+  const unit = unitOf(headings[frequency]!, columns[frequency]!)
+  const found: Record<SweepForm, number[]> = {
+    rx: [
+      find(/^(re\(?z\)?|rs?|resist\w*|z.?re\w*)\b/i),
+      find(/^(im\(?z\)?|xs?|react\w*|z.?im\w*)\b/i),
+    ],
+    polar: [
+      find(/^\|?(rho|ρ|gamma|γ|s11|refl\w*)\|?\s*(mag\w*)?$|mag/i),
+      find(/phase|angle|deg|°|θ/i),
+    ],
+    parts: [find(/^re(al)?\b/i), find(/^im(ag\w*)?\b/i)],
+    swr: [find(/swr/i)],
+    returnLoss: [find(/return|^rl\b|s11.*db|db/i)],
+  }
+  for (const form of Object.keys(found) as SweepForm[])
+    if (found[form].every((c) => c >= 0 && c !== frequency))
+      return { frequency, unit, form, values: found[form] }
+  const others = columns.map((_, c) => c).filter((c) => c !== frequency)
+  if (others.length >= 2) return { frequency, unit, form: 'rx', values: others.slice(0, 2) }
+  const form = columns[others[0]!]!.every((value) => value >= 1) ? 'swr' : 'returnLoss'
+  return { frequency, unit, form, values: others.slice(0, 1) }
+}
+
+function unitOf(heading: string, values: readonly number[]): FrequencyUnit {
+  const named = /(k|m|g)?hz/i.exec(heading)
+  if (named) {
+    const prefix = named[1]?.toLowerCase()
+    return prefix === 'k' ? 'kHz' : prefix === 'm' ? 'MHz' : prefix === 'g' ? 'GHz' : 'Hz'
+  }
+  const top = values.reduce((most, value) => Math.max(most, value), 0)
+  return top > 1e5 ? 'Hz' : top > 6000 ? 'kHz' : 'MHz'
+}
+
+/** A sweep made from a table; where the phase is not known, `re` holds |ρ| and `im` is 0. */
+export interface TableSweep {
+  sweep: OnePortSweep
+  phaseKnown: boolean
+}
+
+/**
+ * Makes a sweep of a table. Rows may come in any order.
+ *
+ * @throws InputError naming the line where a figure cannot be
+ */
+export function sweepFromTable(
+  table: SweepTable,
+  mapping: ColumnMapping,
+  referenceOhm: number,
+): TableSweep {
+  const { columns, lines, headings } = table
+  const { phase: phaseKnown } = sweepForms[mapping.form]
+  const factor = frequencyUnits[mapping.unit]
+  const [first, second] = mapping.values
+  if (mapping.values.length !== sweepForms[mapping.form].columns.length)
+    throw new InputError(`Say which columns hold ${sweepForms[mapping.form].label}.`)
+  const used = [mapping.frequency, ...mapping.values]
+  if (new Set(used).size < used.length)
+    throw new InputError('Each column can stand for one thing only: choose different ones.')
+  const wrong = (row: number, what: string): never => {
+    throw new InputError(`Line ${lines[row]}: ${what}`, [lines[row]! - 1])
+  }
+  const points = lines.map((_, row) => {
+    const hz = columns[mapping.frequency]![row]! * factor
+    if (!(hz > 0)) wrong(row, `the frequency must be more than 0.`)
+    const a = columns[first!]![row]!
+    const b = second === undefined ? 0 : columns[second]![row]!
+    const { re, im } = reflectionFrom(mapping.form, a, b, referenceOhm, (what) => wrong(row, what))
+    return { hz, re, im, row }
+  })
+  points.sort((p, q) => p.hz - q.hz)
+  points.forEach(({ hz, row }, i) => {
+    if (i > 0 && points[i - 1]!.hz === hz)
+      wrong(row, `the frequency stands there twice; line ${lines[points[i - 1]!.row]} has it too.`)
+  })
+  return {
+    phaseKnown,
+    sweep: {
+      referenceOhm,
+      frequencyHz: Float64Array.from(points, ({ hz }) => hz),
+      re: Float64Array.from(points, ({ re }) => re),
+      im: Float64Array.from(points, ({ im }) => im),
+      comments: [`from a table: ${mapping.values.map((c) => headings[c]).join(', ')}`],
+    },
+  }
+}
+
+function reflectionFrom(
+  form: SweepForm,
+  a: number,
+  b: number,
+  referenceOhm: number,
+  wrong: (what: string) => never,
+) {
+  switch (form) {
+    case 'rx':
+      if (a < 0) wrong(`R is ${a} Ω; an antenna’s resistance is not negative.`)
+      return reflectionOf(complex(a, b), referenceOhm)
+    case 'polar':
+      if (a < 0 || a > 1) wrong(`|ρ| is ${a}; it lies between 0 and 1.`)
+      return complex(a * Math.cos((b * Math.PI) / 180), a * Math.sin((b * Math.PI) / 180))
+    case 'parts':
+      if (Math.hypot(a, b) > 1)
+        wrong('|ρ| is more than 1; an antenna returns no more than it gets.')
+      return complex(a, b)
+    case 'swr':
+      if (a < 1) wrong(`SWR is ${a}; it is 1 or more.`)
+      return complex(rhoOfSwr(a))
+    case 'returnLoss':
+      // Instruments show it with either sign; a mismatch is meant both times.
+      return complex(10 ** (-Math.abs(a) / 20))
+  }
+}

@@ -1,0 +1,10 @@
+/** `npm run schema`: writes docs/station.schema.json from the schema that the server validates with. */
+import { writeFileSync } from 'node:fs'
+import { resolve } from 'node:path'
+import { stationFileSchema } from '../contract/src/index.ts'
+import { format } from 'prettier'
+import { z } from 'zod'
+
+const file = resolve(import.meta.dirname, '../docs/station.schema.json')
+const text = JSON.stringify(z.toJSONSchema(stationFileSchema, { io: 'input' }))
+writeFileSync(file, await format(text, { parser: 'json', printWidth: 100 }))

@@ -1,0 +1,1 @@
+ALTER TABLE `sweeps` ADD `phase_known` integer DEFAULT true NOT NULL;

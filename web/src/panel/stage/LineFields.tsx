@@ -1,0 +1,129 @@
+import type { CableDocument } from '@saltline/contract'
+import { cableClasses, decimals } from '@saltline/core'
+import { copyOfClass } from '../../chain/edits.ts'
+import type { OwnCable } from '../../chain/ownCables.ts'
+import { CableField } from '../../parts/CableField.tsx'
+import { LengthField, OhmField, PlainField } from '../../parts/quantities.tsx'
+import { TextField } from '../../parts/TextField.tsx'
+import type { StageFields } from './stageFields.ts'
+
+export function LineFields({ stage, change, hz, own }: StageFields<'line'> & { own: OwnCable[] }) {
+  const { cable } = stage
+  const setCable = (part: Partial<CableDocument>) => change({ cable: { ...cable, ...part } })
+  return (
+    <>
+      <LengthField
+        label="Length"
+        value={stage.lengthM}
+        onChange={(lengthM) => change({ lengthM })}
+        autoFocus
+      />
+      <CableField
+        value={cable.gearId ?? ''}
+        own={own}
+        fallback={cable}
+        frequencyHz={hz}
+        onChange={(id) => {
+          const found = cableClasses.find((entry) => entry.id === id)
+          const mine = own.find((entry) => entry.id === id)
+          if (found) change({ cable: copyOfClass(found) })
+          else if (mine) change({ cable: { ...mine.document, gearId: id } })
+        }}
+      />
+      <AgeingFields stage={stage} change={change} />
+      <details className="rounded border border-rule px-3 py-2">
+        <summary className="cursor-pointer text-sm text-muted">Cable figures</summary>
+        <div className="mt-2 grid grid-cols-2 gap-2">
+          <OhmField
+            label="Impedance"
+            value={cable.z0Ohm}
+            onChange={(z0Ohm) => setCable({ z0Ohm })}
+          />
+          <PlainField
+            label="Velocity factor"
+            value={cable.velocityFactor}
+            onChange={(velocityFactor) => setCable({ velocityFactor })}
+            step={0.01}
+            min={0.3}
+            max={1}
+          />
+          <PlainField
+            label="k₁, conductor"
+            unit="dB"
+            value={cable.k1DbPer100m}
+            onChange={(k1DbPer100m) => setCable({ k1DbPer100m })}
+            step={0.01}
+            min={0}
+            max={200}
+          />
+          <PlainField
+            label="k₂, dielectric"
+            unit="dB"
+            value={cable.k2DbPer100m}
+            onChange={(k2DbPer100m) => setCable({ k2DbPer100m })}
+            step={0.0005}
+            min={0}
+            max={5}
+          />
+        </div>
+        <p className="mt-2 text-xs text-muted">
+          Loss per 100 m is k₁·√f + k₂·f with f in MHz: both are dB per 100 m at 1 MHz.
+        </p>
+      </details>
+    </>
+  )
+}
+
+/** What time and weather have done to the section. */
+function AgeingFields({ stage, change }: Omit<StageFields<'line'>, 'hz'>) {
+  const { ageing, temperatureC } = stage
+  const set = (part: Partial<NonNullable<typeof ageing>>) => {
+    const next = { factor: 1, reason: '', ...ageing, ...part }
+    change({ ageing: next.factor === 1 && !next.reason ? undefined : next })
+  }
+  return (
+    <details className="rounded border border-rule px-3 py-2" open={ageing !== undefined}>
+      <summary className="cursor-pointer text-sm text-muted">
+        Age and temperature{ageing && `: ${decimals((ageing.factor - 1) * 100, 0)} % more loss`}
+      </summary>
+      <div className="mt-2 grid grid-cols-2 gap-2">
+        <PlainField
+          label="Loss above new"
+          unit="%"
+          value={((ageing?.factor ?? 1) - 1) * 100}
+          step={1}
+          min={0}
+          max={1900}
+          onChange={(percent) => set({ factor: 1 + percent / 100 })}
+        />
+        <PlainField
+          label="Temperature"
+          unit="°C"
+          value={temperatureC ?? 20}
+          step={1}
+          min={-60}
+          max={120}
+          onChange={(celsius) => change({ temperatureC: celsius === 20 ? undefined : celsius })}
+        />
+        <TextField
+          label="Why"
+          value={ageing?.reason ?? ''}
+          optional
+          onChange={(reason) => set({ reason })}
+        />
+        <div>
+          <label htmlFor="ageing-date" className="mb-0.5 block text-xs text-muted">
+            Known since
+          </label>
+          <input
+            id="ageing-date"
+            type="date"
+            className="field"
+            value={ageing?.date ?? ''}
+            onChange={(event) => set({ date: event.target.value || undefined })}
+          />
+        </div>
+      </div>
+    </details>
+  )
+}

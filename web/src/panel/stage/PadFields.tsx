@@ -1,0 +1,61 @@
+import { formatDb, formatFrequency, padLossDb, partClasses } from '@saltline/core'
+import { copyOfPart } from '../../chain/edits.ts'
+import { ChoiceField } from '../../parts/ChoiceField.tsx'
+import { DecibelField, FrequencyField } from '../../parts/quantities.tsx'
+import type { StageFields } from './stageFields.ts'
+
+/** A matched part: of a class in the catalogue, or with a loss of its own. */
+export function PadFields({ stage, change, hz }: StageFields<'pad'>) {
+  const choices = partClasses.filter(({ part }) => part === stage.part)
+  const known = choices.find(({ id }) => id === stage.gearId)
+  const law = stage.atHz === undefined ? 'flat' : 'grows'
+  const here = `${formatDb(padLossDb(stage, hz))} at ${formatFrequency(hz)}`
+  return (
+    <>
+      <ChoiceField
+        label="Class of part"
+        value={stage.points ? (known?.id ?? 'table') : 'own'}
+        options={[
+          { value: 'own', label: 'a loss of its own' },
+          ...(stage.points && !known ? [{ value: 'table', label: 'a table of its own' }] : []),
+          ...choices.map(({ id, name }) => ({ value: id, label: name })),
+        ]}
+        onChange={(id) => {
+          const found = choices.find((entry) => entry.id === id)
+          if (found) change(copyOfPart(found, hz))
+          else change({ points: undefined, gearId: undefined, lossDb: tidy(padLossDb(stage, hz)) })
+        }}
+        {...(stage.points && { hint: `${here}. Typical of the class.` })}
+      />
+      {!stage.points && (
+        <>
+          <DecibelField
+            label="Insertion loss"
+            value={stage.lossDb}
+            onChange={(lossDb) => change({ lossDb })}
+            autoFocus
+          />
+          <ChoiceField
+            label="Over frequency"
+            value={law}
+            options={[
+              { value: 'flat', label: 'the same everywhere' },
+              { value: 'grows', label: 'grows as √f' },
+            ]}
+            onChange={(next) => change({ atHz: next === 'grows' ? hz : undefined })}
+            hint={law === 'grows' ? here : 'A matched part on 50 Ω.'}
+          />
+        </>
+      )}
+      {!stage.points && stage.atHz !== undefined && (
+        <FrequencyField
+          label="Loss stated at"
+          value={stage.atHz}
+          onChange={(atHz) => change({ atHz })}
+        />
+      )}
+    </>
+  )
+}
+
+const tidy = (db: number): number => Math.round(db * 1000) / 1000
