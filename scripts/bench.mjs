@@ -4,5 +4,6 @@ import { installChromium, installDependencies, run } from './ready.mjs'
 installDependencies()
 installChromium()
 run('npx', ['tsx', 'core/bench/chain.ts'])
+run('npx', ['tsx', 'core/bench/tuner.ts'])
 run('npm', ['run', 'build', '-w', 'web', '--silent'])
 run('npx', ['tsx', 'e2e/bench/frame.ts'])

@@ -3,6 +3,7 @@ import { z } from 'zod'
 import { chainDocumentSchema } from './chain.ts'
 import { frequencyHz, powerW, timestamp } from './fields.ts'
 import { idSchema } from './ids.ts'
+import { modes } from './source.ts'
 
 export const chainStateSchema = z
   .object({
@@ -43,7 +44,15 @@ export const revisionSummarySchema = z
 export type RevisionSummary = z.infer<typeof revisionSummarySchema>
 
 export const solveRequestSchema = z
-  .object({ document: chainDocumentSchema, frequencyHz, powerW })
+  .object({
+    document: chainDocumentSchema,
+    frequencyHz,
+    powerW,
+    /** Amplifiers have ceilings by mode. */
+    mode: z.enum(modes).optional(),
+    /** Where tuners with knobs were set; on this frequency unless it is given. */
+    tunedHz: frequencyHz.optional(),
+  })
   .meta({ id: 'SolveRequest' })
 
 const complexSchema = z.object({ re: z.number().nullable(), im: z.number().nullable() })
@@ -86,6 +95,43 @@ export const solutionSchema = z
             maxCurrentRms: extremeSchema,
             maxHeatWPerM: extremeSchema,
             extrapolated: z.boolean(),
+          })
+          .optional(),
+        tuner: z
+          .object({
+            matched: z.boolean(),
+            reason: z.string().optional(),
+            swrIn: z.number().nullable(),
+            swrOut: z.number().nullable(),
+            /** From the transmitter's side; values in H or F, stresses RMS at PEP. */
+            elements: z.array(
+              z.object({
+                place: z.enum(['series', 'shunt']),
+                part: z.enum(['coil', 'capacitor']),
+                value: z.number(),
+                reactanceOhm: z.number().nullable(),
+                voltageRms: z.number(),
+                currentRms: z.number(),
+                lossW: z.number(),
+              }),
+            ),
+          })
+          .optional(),
+        amplifier: z
+          .object({
+            driveW: z.number(),
+            outputW: z.number(),
+            foldback: z.number(),
+            ceilingW: z.number(),
+            mostDriveW: z.number().nullable(),
+            overdriven: z.object({ turnDownToW: z.number(), padDb: z.number() }).optional(),
+            trips: z
+              .object({
+                by: z.enum(['SWR', 'reflected power']),
+                value: z.number().nullable(),
+                limit: z.number(),
+              })
+              .optional(),
           })
           .optional(),
       }),

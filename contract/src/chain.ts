@@ -1,12 +1,8 @@
 /** The chain document: the one source of truth about a path from a transmitter to an antenna. */
 import { z } from 'zod'
-import { cableSchema } from './cable.ts'
 import {
   bounded,
   frequencyHz,
-  lengthM,
-  limits,
-  lossDb,
   note,
   powerW,
   reactanceOhm,
@@ -16,125 +12,8 @@ import {
 } from './fields.ts'
 import { idSchema } from './ids.ts'
 import { migrateChainDocument } from './migrate.ts'
-
-const stageBase = {
-  id: idSchema,
-  name: shortText('Stage name'),
-  bypassed: z.boolean().optional(),
-  note: note.optional(),
-}
-
-/** What a matched two-port is: it decides the drawing and the words, not the sums. */
-export const padParts = [
-  'connector',
-  'switch',
-  'arrester',
-  'meter',
-  'filter',
-  'choke',
-  'attenuator',
-] as const
-export type PadPart = (typeof padParts)[number]
-
-/** Why a section loses more than a new cable, and since when that is known. */
-export const ageingSchema = z
-  .object({
-    factor: bounded('Ageing factor', 1, 20, ''),
-    reason: z.string().trim().max(200, 'A reason may have at most 200 characters.').default(''),
-    date: z.iso.date({ error: 'The date must be like 2026-03-01.' }).optional(),
-  })
-  .meta({ id: 'Ageing' })
-
-export const lineStageSchema = z
-  .object({
-    ...stageBase,
-    kind: z.literal('line'),
-    lengthM,
-    cable: cableSchema,
-    ageing: ageingSchema.optional(),
-    temperatureC: bounded('Temperature', -60, 120, '°C').optional(),
-  })
-  .meta({ id: 'LineStage' })
-
-export const padStageSchema = z
-  .object({
-    ...stageBase,
-    kind: z.literal('pad'),
-    part: z.enum(padParts),
-    lossDb,
-    /** Where the loss was stated; it then grows as √f. */
-    atHz: frequencyHz.optional(),
-    /** Loss over frequency, [Hz, dB]; where it is given, it counts instead. */
-    points: z
-      .array(z.tuple([frequencyHz, lossDb]))
-      .min(1)
-      .max(100, 'A part may have at most 100 points of loss.')
-      .refine((points) => points.every((p, i) => i === 0 || p[0] > points[i - 1]![0]), {
-        message: 'The frequencies of the points must rise.',
-      })
-      .optional(),
-    /** The class of part it was taken from. */
-    gearId: z.string().max(64).optional(),
-  })
-  .meta({ id: 'PadStage' })
-
-/** More points of S-parameters than a chain can carry; an import leaves out what lines give back. */
-export const MEASURED_POINTS = 400
-
-export const measuredStageSchema = z
-  .object({
-    ...stageBase,
-    kind: z.literal('measured'),
-    frequencyHz: z.array(frequencyHz).min(1).max(MEASURED_POINTS),
-    /** Eight numbers a frequency: real and imaginary part of S11, S21, S12, S22, on 50 Ω. */
-    s: z.array(bounded('An S-parameter', -1.1, 1.1, '')),
-    /** True where its port 2 faces the transmitter. */
-    turned: z.boolean().optional(),
-  })
-  .refine((m) => m.s.length === 8 * m.frequencyHz.length, {
-    path: ['s'],
-    message: 'A measured part needs eight numbers a frequency.',
-  })
-  .refine((m) => m.frequencyHz.every((f, i) => i === 0 || f > m.frequencyHz[i - 1]!), {
-    path: ['frequencyHz'],
-    message: 'The frequencies of a measured part must rise.',
-  })
-  .meta({ id: 'MeasuredStage' })
-
-export const seriesStageSchema = z
-  .object({
-    ...stageBase,
-    kind: z.literal('series'),
-    rOhm: resistanceOhm,
-    xOhm: reactanceOhm,
-    atHz: frequencyHz.optional(),
-  })
-  .meta({ id: 'SeriesStage' })
-
-export const shuntStageSchema = z
-  .object({
-    ...stageBase,
-    kind: z.literal('shunt'),
-    rOhm: resistanceOhm,
-    xOhm: reactanceOhm,
-    atHz: frequencyHz.optional(),
-  })
-  .refine((s) => s.rOhm !== 0 || s.xOhm !== 0, {
-    path: ['rOhm'],
-    message: 'A shunt of 0 Ω is a short circuit: give it some resistance or reactance.',
-  })
-  .meta({ id: 'ShuntStage' })
-
-export const stageSchema = z
-  .discriminatedUnion('kind', [
-    lineStageSchema,
-    padStageSchema,
-    seriesStageSchema,
-    shuntStageSchema,
-    measuredStageSchema,
-  ])
-  .meta({ id: 'Stage' })
-export type StageDocument = z.infer<typeof stageSchema>
+import { modes, transmitterSchema } from './source.ts'
+import { stageSchema } from './stage.ts'
 
 const fixedLoadSchema = z.object({
   kind: z.literal('fixed'),
@@ -176,37 +55,6 @@ export const loadSchema = z
   .meta({ id: 'Load' })
 export type LoadDocument = z.infer<typeof loadSchema>
 
-const foldbackSchema = z
-  .array(z.tuple([bounded('SWR', ...limits.swr, ''), bounded('Foldback fraction', 0, 1, '')]))
-  .max(40)
-  .refine((points) => points.every((p, i) => i === 0 || p[0] > points[i - 1]![0]), {
-    message: 'The SWR of each foldback point must be higher than the one before.',
-  })
-
-export const transmitterSchema = z
-  .object({
-    name: shortText('Transmitter name'),
-    gearId: z.string().max(64).optional(),
-    ratedW: powerW,
-    behaviour: z.enum(['levelled', 'peaked']),
-    /** [SWR, fraction of the set power] points. */
-    foldback: foldbackSchema,
-  })
-  .meta({ id: 'Transmitter' })
-export type TransmitterDocument = z.infer<typeof transmitterSchema>
-
-export const modes = [
-  'voice-plain',
-  'voice-processed',
-  'CW',
-  'AM',
-  'FM',
-  'data',
-  'key-down',
-  'own',
-] as const
-export type Mode = (typeof modes)[number]
-
 export const channelSchema = z
   .object({
     id: idSchema,
@@ -215,6 +63,12 @@ export const channelSchema = z
     mode: z.enum(modes),
     /** Set power, PEP. */
     powerW,
+    /** Mean over PEP while keyed, where it is not the mode's usual one. */
+    meanToPeak: bounded('Mean over peak', 0.01, 1, '').optional(),
+    /** Share of an over with power out, where it is not the mode's usual one. */
+    keyDown: bounded('Key-down share', 0.01, 1, '').optional(),
+    /** How long an over lasts at most. */
+    longestOverS: bounded('Longest over', 1, 86_400, 's').optional(),
   })
   .meta({ id: 'Channel' })
 export type ChannelDocument = z.infer<typeof channelSchema>

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { cableSchema } from './cable.ts'
-import { transmitterSchema } from './chain.ts'
+import { transmitterSchema } from './source.ts'
+import { amplifierStageSchema, tunerStageSchema } from './stage.ts'
 import { note, shortText, swr, timestamp } from './fields.ts'
 import { idSchema } from './ids.ts'
 
@@ -25,6 +26,8 @@ export const gearBodySchema = z
   .discriminatedUnion('kind', [
     z.object({ kind: z.literal('cable'), document: cableSchema }),
     z.object({ kind: z.literal('transmitter'), document: transmitterSchema }),
+    z.object({ kind: z.literal('amplifier'), document: amplifierStageSchema }),
+    z.object({ kind: z.literal('tuner'), document: tunerStageSchema }),
   ])
   .meta({ id: 'GearBody' })
 export type GearBody = z.infer<typeof gearBodySchema>

@@ -87,8 +87,8 @@ function mathjsMatrix(stage: Stage, hz: number): Matrix {
         [c(1), c(0)],
         [divide(1, c(stage.rOhm, stage.xOhm)) as Complex, c(1)],
       ] as never)
-    case 'measured':
-      throw new Error('The benchmark’s chain has no measured parts.')
+    default:
+      throw new Error(`The benchmark’s chain has no ${stage.kind}.`)
   }
 }
 

@@ -3,12 +3,22 @@ import { expect, type Locator, type Page, test as base } from '@playwright/test'
 
 /**
  * A test with a chain of its own: a copy of the demo's HF long run, so that tests can edit at will
- * beside each other.
+ * beside each other. Without its tuner, unless a test asks for it: most look at the mismatch itself.
  */
-export const test = base.extend<{ chain: ChainState; open: (query?: string) => Promise<void> }>({
-  chain: async ({ request }, use) => {
-    const { document } = (await (await request.get('/api/chains/hf-long-run')).json()) as ChainState
-    const made = await request.post('/api/stations/merrow-point/chains', { data: document })
+export const test = base.extend<{
+  /** The demo chain to copy. */
+  source: string
+  keepTuner: boolean
+  chain: ChainState
+  open: (query?: string) => Promise<void>
+}>({
+  source: ['hf-long-run', { option: true }],
+  keepTuner: [false, { option: true }],
+  chain: async ({ request, source, keepTuner }, use) => {
+    const { document } = (await (await request.get(`/api/chains/${source}`)).json()) as ChainState
+    const stages = document.stages.filter(({ kind }) => keepTuner || kind !== 'tuner')
+    const data = { ...document, stages }
+    const made = await request.post('/api/stations/merrow-point/chains', { data })
     const chain = (await made.json()) as ChainState
     await use(chain)
     await request.delete(`/api/chains/${chain.id}`)

@@ -24,10 +24,44 @@ describe('solving', () => {
     })
     expect(status).toBe(200)
     const { solution } = body
-    expect(solution.planes).toHaveLength(7)
+    expect(solution.planes).toHaveLength(8)
     const lost = solution.stages.reduce((sum: number, s: { lossW: number }) => sum + s.lossW, 0)
     expect(lost + solution.antennaW).toBeCloseTo(solution.transmitterNetW, 9)
-    expect(solution.antennaW).toBeCloseTo(75.16, 1)
+    expect(solution.antennaW).toBeCloseTo(81.53, 1)
+  })
+
+  test('a tuner tells its setting, an amplifier its drive and the cure', async () => {
+    const { document } = (await h.call('GET', '/api/chains/hf-amplifier')).body
+    const ask = { document, frequencyHz: 12.353e6, powerW: 40 }
+    const { body } = await h.call('POST', '/api/solve', { ...ask, mode: 'data' })
+    const [amplifier] = body.solution.stages.flatMap(
+      (s: { amplifier?: object }) => s.amplifier ?? [],
+    )
+    const [tuner] = body.solution.stages.flatMap((s: { tuner?: object }) => s.tuner ?? [])
+    expect(amplifier.ceilingW).toBe(300)
+    expect(amplifier.overdriven.turnDownToW).toBeCloseTo(30.4, 0)
+    expect(tuner).toMatchObject({ matched: true })
+    expect(tuner.elements.map((e: { part: string }) => e.part)).toEqual([
+      'capacitor',
+      'coil',
+      'capacitor',
+    ])
+    const voice = (await h.call('POST', '/api/solve', { ...ask, mode: 'voice-plain' })).body
+    expect(voice.solution.stages[1].amplifier.overdriven).toBeUndefined()
+    const elsewhere = { ...ask, frequencyHz: 12.6e6, tunedHz: 12.353e6 }
+    const detuned = (await h.call('POST', '/api/solve', elsewhere)).body
+    expect(detuned.solution.planes[4].swr).toBeGreaterThan(1.2)
+  })
+
+  test('a gain too small for its drive, and ranges that run backward, are refused by their fields', async () => {
+    const { document } = (await h.call('GET', '/api/chains/hf-amplifier')).body
+    document.stages[1].gainDb = 5
+    document.stages.find((s: { kind: string }) => s.kind === 'tuner').coilH = [2e-6, 1e-6]
+    const { status, body } = await h.call('POST', '/api/stations/merrow-point/chains', document)
+    expect(status).toBe(422)
+    expect(body.errors.map((e: { pointer: string }) => e.pointer)).toEqual(
+      expect.arrayContaining(['/stages/1/gainDb', '/stages/4/coilH/1']),
+    )
   })
 
   test('an open line has an infinite SWR, which travels as null', async () => {
@@ -109,7 +143,7 @@ describe('bad bodies', () => {
     ]
     const { body } = await h.call('POST', '/api/stations/merrow-point/chains', document)
     const pointers = body.errors.map((e: { pointer: string }) => e.pointer)
-    expect(pointers).toContain('/stages/6/rOhm')
+    expect(pointers).toContain('/stages/7/rOhm')
     expect(pointers).toContain('/transmitter/foldback')
   })
 

@@ -49,7 +49,7 @@ describe('opening', () => {
     const again = await openDatabase(file, { create: false })
     await seedDemo(again)
     expect((await listStations(again)).map(({ id, chains }) => [id, chains.length])).toEqual([
-      ['merrow-point', 3],
+      ['merrow-point', 4],
     ])
     again.close()
   })

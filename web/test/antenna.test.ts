@@ -9,7 +9,7 @@ const chain = {
   stages: document.stages,
   load: { kind: 'resonator' as const, resonanceHz: 8e6, rOhm: 60, q: 12 },
 }
-const view = antennaView(chain, 7.6e6, 8.4e6, 100, 2)!
+const view = antennaView(chain, { lowHz: 7.6e6, highHz: 8.4e6 }, { powerW: 100, tunedHz: 8e6 }, 2)!
 
 describe('the antenna view', () => {
   test('cable loss makes the band look wider at the radio than it is', () => {
@@ -19,7 +19,14 @@ describe('the antenna view', () => {
     expect(width(view.seemsUsable)).toBeGreaterThan(width(view.usable))
   })
   test('there is none where the phase is not known', () => {
-    expect(antennaView({ ...chain, load: { kind: 'swr', swr: 2 } }, 7e6, 8e6, 100, 2)).toBeNull()
+    expect(
+      antennaView(
+        { ...chain, load: { kind: 'swr', swr: 2 } },
+        { lowHz: 7e6, highHz: 8e6 },
+        { powerW: 100, tunedHz: 8e6 },
+        2,
+      ),
+    ).toBeNull()
   })
   test('its Touchstone file reads back to the same reflection', () => {
     const sweep = readTouchstone(sweepAsTouchstone('test', view), 50)

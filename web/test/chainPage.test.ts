@@ -96,7 +96,11 @@ describe('what a channel comes to', () => {
       ...document,
       load: { kind: 'antenna' as const, name: 'A', antennaId: 'a', sweepId: 's' },
     }
-    const answer = answerChannel(chainOfDocument(swept, sweep)!, document.channels[0]!)
+    const answer = answerChannel(
+      chainOfDocument(swept, sweep)!,
+      document.transmitter,
+      document.channels[0]!,
+    )
     expect(answer).toMatchObject({ ok: false, message: expect.stringContaining('1.000') as string })
   })
 })
@@ -156,7 +160,9 @@ describe('a new station', () => {
       const made = chainOfDraft({ ...firstDraft, ...change })
       expect(chainDocumentSchema.safeParse(made).error).toBeUndefined()
       for (const channel of made.channels)
-        expect(answerChannel(chainOfDocument(made, undefined)!, channel).ok).toBe(true)
+        expect(answerChannel(chainOfDocument(made, undefined)!, made.transmitter, channel).ok).toBe(
+          true,
+        )
     }
   })
 })

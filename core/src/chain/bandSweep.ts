@@ -1,14 +1,16 @@
 import { complex } from '../complex.ts'
 import { interpolateReflection, phaseUnknown, reflectionAt } from '../load/load.ts'
 import { swrOf } from '../load/reflection.ts'
-import { foldbackAt } from '../source/transmitter.ts'
 import {
   type Chain,
   checkChain,
+  driveChain,
+  newDrive,
   newPhasors,
   newWaves,
+  type OperatingPoint,
   referenceOf,
-  sourceScale,
+  settingsFor,
   walk,
   wavesAt,
 } from './chain.ts'
@@ -36,11 +38,19 @@ export const frequencyGrid = (lowHz: number, highHz: number, count: number): Flo
 const SWEEP_PHASES = 36
 
 /**
- * Watts and SWR of a chain over frequency at one power setting. O(n · stages), nothing allocated
- * per frequency.
+ * Watts and SWR of a chain over frequency at one power setting. O(n · stages); without tuners nothing is
+ * allocated per frequency.
+ *
+ * @param tunedHz where tuners with knobs were set; without it they are set anew at every frequency
  */
-export function sweepBand(chain: Chain, frequencyHz: Float64Array, powerW: number): BandSweep {
-  checkChain(chain, { frequencyHz: frequencyHz[0] ?? NaN, powerW })
+export function sweepBand(
+  chain: Chain,
+  frequencyHz: Float64Array,
+  powerW: number,
+  tunedHz?: number,
+): BandSweep {
+  const at: OperatingPoint = { frequencyHz: frequencyHz[0] ?? NaN, powerW, tunedHz }
+  checkChain(chain, at)
   const n = frequencyHz.length
   const result: BandSweep = {
     frequencyHz,
@@ -52,7 +62,7 @@ export function sweepBand(chain: Chain, frequencyHz: Float64Array, powerW: numbe
     swrAtAntenna: new Float64Array(n),
   }
   const turns = phaseUnknown(chain.load) ? phases(SWEEP_PHASES) : [0]
-  for (const phase of turns) sweepOnce(chain, powerW, phase, 1 / turns.length, result)
+  for (const phase of turns) sweepOnce(chain, at, phase, 1 / turns.length, result)
   for (let i = 0; i < n; i++)
     result.antennaW[i] = (result.antennaWLow[i]! + result.antennaWHigh[i]!) / 2
   return result
@@ -61,7 +71,7 @@ export function sweepBand(chain: Chain, frequencyHz: Float64Array, powerW: numbe
 /** One pass at one load phase; averages are accumulated with `weight`. */
 function sweepOnce(
   chain: Chain,
-  powerW: number,
+  at: OperatingPoint,
   phase: number,
   weight: number,
   out: BandSweep,
@@ -70,6 +80,8 @@ function sweepOnce(
   const last = chain.stages.length
   const phasors = newPhasors(last)
   const waves = newWaves()
+  const drive = newDrive(last)
+  const knobs = at.tunedHz === undefined ? [] : settingsFor(chain, at.tunedHz, phase)
   const rho = new Float64Array(2)
   const cos = Math.cos(phase)
   const sin = Math.sin(phase)
@@ -84,15 +96,14 @@ function sweepOnce(
       reflection.re = known ? (load.phaseUnknown ? rho[0]! * cos : rho[0]!) : NaN
       reflection.im = known ? (load.phaseUnknown ? rho[0]! * sin : rho[1]!) : NaN
     } else if (varies) reflection = reflectionAt(load, hz, reference)
-    walk(chain.stages, hz, reference, reflection, phasors)
+    // Knobs stay where they are; a tuner that sets itself starts from nothing at every frequency.
+    walk(chain.stages, hz, reference, reflection, phasors, knobs.length > 0 ? [...knobs] : [])
+    driveChain(chain, phasors, at, drive)
     wavesAt(phasors, 0, reference, waves)
-    const swr = swrOf(waves.rho)
-    const foldback = foldbackAt(chain.transmitter.foldback, swr)
-    const scale = sourceScale(chain.transmitter, powerW, foldback, waves)
-    out.swrAtTransmitter[i]! += swr * weight
-    out.transmitterNetW[i]! += waves.net * scale * weight
+    out.swrAtTransmitter[i]! += swrOf(waves.rho) * weight
+    out.transmitterNetW[i]! += waves.net * drive.scale[0]! * weight
     wavesAt(phasors, last, reference, waves)
-    const antennaW = waves.net * scale
+    const antennaW = waves.net * drive.scale[last]!
     if (!(antennaW >= out.antennaWLow[i]!)) out.antennaWLow[i] = antennaW
     if (!(antennaW <= out.antennaWHigh[i]!)) out.antennaWHigh[i] = antennaW
     out.swrAtAntenna[i]! += swrOf(waves.rho) * weight

@@ -1,10 +1,19 @@
-import type { Complex } from '../complex.ts'
+import { type Complex, complex, divide } from '../complex.ts'
 import { REFERENCE_OHM } from '../constants.ts'
 import { InputError } from '../errors.ts'
-import type { Load } from '../load/load.ts'
-import type { Transmitter } from '../source/transmitter.ts'
+import { type Load, reflectionAt } from '../load/load.ts'
+import { reflectionOf, swrOf } from '../load/reflection.ts'
+import {
+  type AmplifierState,
+  amplifierOutputW,
+  amplifierState,
+  inputImpedance,
+} from '../source/amplifier.ts'
+import type { ModeId } from '../source/modes.ts'
+import { foldbackAt, type Transmitter } from '../source/transmitter.ts'
 import { type Stage, writeStage } from '../stages/stage.ts'
 import { type Abcd, newAbcd } from '../stages/twoPort.ts'
+import { setTuner, throughTuner, type TunerSetting } from '../tuner/tuner.ts'
 
 /** One path from a transmitter to an antenna. Stage k sits between plane k and plane k + 1. */
 export interface Chain {
@@ -19,6 +28,10 @@ export interface Chain {
 export interface OperatingPoint {
   frequencyHz: number
   powerW: number
+  /** Amplifiers have ceilings by mode. */
+  mode?: ModeId | undefined
+  /** Where tuners with knobs were set, if not here. Auto tuners set themselves anew everywhere. */
+  tunedHz?: number | undefined
 }
 
 export const referenceOf = (chain: Chain): number => chain.referenceOhm ?? REFERENCE_OHM
@@ -29,11 +42,18 @@ export type Phasors = Float64Array
 export const newPhasors = (stageCount: number): Phasors => new Float64Array(4 * (stageCount + 1))
 
 const abcd: Abcd = newAbcd()
+const pair = new Float64Array(4)
+
+/** The setting of every tuner, by its stage's index; empty elsewhere. */
+export type TunerSettings = (TunerSetting | undefined)[]
 
 /**
  * Walks from the load to the transmitter and fills in voltage and current at every plane, for one
  * volt of forward wave at the load. Scale is the source's business. Growing toward the source is
- * the numerically safe direction, and an open or shorted load needs no special case.
+ * the numerically safe direction, and an open or shorted load needs no special case. An amplifier
+ * begins anew: in front of it, one volt of forward wave at its input.
+ *
+ * @param settings of the tuners; one that is missing is set for the load it meets, and put in
  */
 export function walk(
   stages: readonly Stage[],
@@ -41,24 +61,62 @@ export function walk(
   referenceOhm: number,
   loadReflection: Complex,
   out: Phasors,
+  settings: TunerSettings = [],
 ): void {
-  let o = 4 * stages.length
-  out[o] = 1 + loadReflection.re
-  out[o + 1] = loadReflection.im
-  out[o + 2] = (1 - loadReflection.re) / referenceOhm
-  out[o + 3] = -loadReflection.im / referenceOhm
+  startAt(out, stages.length, loadReflection, referenceOhm)
   for (let k = stages.length - 1; k >= 0; k--) {
-    writeStage(stages[k]!, frequencyHz, referenceOhm, abcd)
-    const vRe = out[o]!
-    const vIm = out[o + 1]!
-    const iRe = out[o + 2]!
-    const iIm = out[o + 3]!
-    o -= 4
-    out[o] = abcd[0]! * vRe - abcd[1]! * vIm + abcd[2]! * iRe - abcd[3]! * iIm
-    out[o + 1] = abcd[0]! * vIm + abcd[1]! * vRe + abcd[2]! * iIm + abcd[3]! * iRe
-    out[o + 2] = abcd[4]! * vRe - abcd[5]! * vIm + abcd[6]! * iRe - abcd[7]! * iIm
-    out[o + 3] = abcd[4]! * vIm + abcd[5]! * vRe + abcd[6]! * iIm + abcd[7]! * iRe
+    const stage = stages[k]!
+    const o = 4 * k
+    if (stage.kind === 'amplifier' && !stage.bypassed) {
+      const input = reflectionOf(inputImpedance(stage, frequencyHz), referenceOhm)
+      startAt(out, k, input, referenceOhm)
+    } else if (stage.kind === 'tuner' && !stage.bypassed) {
+      for (let i = 0; i < 4; i++) pair[i] = out[o + 4 + i]!
+      const setting = (settings[k] ??= setTuner(
+        stage,
+        divide(complex(pair[0]!, pair[1]), complex(pair[2]!, pair[3])),
+        frequencyHz,
+        referenceOhm,
+      ))
+      throughTuner(stage, setting, frequencyHz, referenceOhm, pair)
+      out.set(pair, o)
+    } else {
+      writeStage(stage, frequencyHz, referenceOhm, abcd)
+      const vRe = out[o + 4]!
+      const vIm = out[o + 5]!
+      const iRe = out[o + 6]!
+      const iIm = out[o + 7]!
+      out[o] = abcd[0]! * vRe - abcd[1]! * vIm + abcd[2]! * iRe - abcd[3]! * iIm
+      out[o + 1] = abcd[0]! * vIm + abcd[1]! * vRe + abcd[2]! * iIm + abcd[3]! * iRe
+      out[o + 2] = abcd[4]! * vRe - abcd[5]! * vIm + abcd[6]! * iRe - abcd[7]! * iIm
+      out[o + 3] = abcd[4]! * vIm + abcd[5]! * vRe + abcd[6]! * iIm + abcd[7]! * iRe
+    }
   }
+}
+
+/** One volt of forward wave at a plane, and what comes back of it. */
+function startAt(out: Phasors, plane: number, reflection: Complex, referenceOhm: number): void {
+  const o = 4 * plane
+  out[o] = 1 + reflection.re
+  out[o + 1] = reflection.im
+  out[o + 2] = (1 - reflection.re) / referenceOhm
+  out[o + 3] = -reflection.im / referenceOhm
+}
+
+/**
+ * Settings of the tuners with knobs for another frequency than the one that is looked at; tuners that
+ * set themselves are left to do so.
+ */
+export function settingsFor(chain: Chain, tunedHz: number, phaseRad: number): TunerSettings {
+  const { stages } = chain
+  const settings: TunerSettings = []
+  const turned = (stage: Stage) =>
+    stage.kind === 'tuner' && stage.method === 'network' && !stage.automatic
+  if (!stages.some((stage) => turned(stage) && !stage.bypassed)) return settings
+  const reference = referenceOf(chain)
+  const reflection = reflectionAt(chain.load, tunedHz, reference, phaseRad)
+  walk(stages, tunedHz, reference, reflection, newPhasors(stages.length), settings)
+  return settings.map((setting, k) => (turned(stages[k]!) ? setting : undefined))
 }
 
 /** Forward, reflected and net power at one plane of unscaled phasors, and |ρ|. */
@@ -89,14 +147,65 @@ export const newWaves = (): Waves => ({ forward: 0, reflected: 0, net: 0, rho: 0
  * Factor on power that brings the unscaled waves at plane 0 to what the source delivers. 0 where
  * a peaked source meets a load that takes no power at all.
  */
-export function sourceScale(
-  transmitter: Transmitter,
+function sourceScale(
+  transmitter: Pick<Transmitter, 'behaviour'>,
   settingW: number,
   foldback: number,
   plane0: Waves,
 ): number {
   const held = transmitter.behaviour === 'levelled' ? plane0.forward : plane0.net
   return held > 1e-12 * plane0.forward ? (settingW * foldback) / held : 0
+}
+
+/** What the sources of a chain make of its unscaled waves. */
+export interface Drive {
+  /** Factor on power for every plane: one value up to an amplifier's input, another behind it. */
+  scale: Float64Array
+  /** Fraction that the transmitter's foldback leaves. */
+  foldback: number
+  amplifiers: (AmplifierState | undefined)[]
+}
+
+export const newDrive = (stageCount: number): Drive => ({
+  scale: new Float64Array(stageCount + 1),
+  foldback: 1,
+  amplifiers: [],
+})
+
+const waves = newWaves()
+
+/** Finds the scale of every leg: the transmitter's drives the first amplifier, and so on. */
+export function driveChain(
+  chain: Chain,
+  phasors: Phasors,
+  { powerW, mode }: OperatingPoint,
+  out: Drive,
+): void {
+  const reference = referenceOf(chain)
+  const { stages, transmitter } = chain
+  wavesAt(phasors, 0, reference, waves)
+  out.foldback = foldbackAt(transmitter.foldback, swrOf(waves.rho))
+  let scale = sourceScale(transmitter, powerW, out.foldback, waves)
+  out.scale[0] = scale
+  for (let k = 0; k < stages.length; k++) {
+    const stage = stages[k]!
+    if (stage.kind === 'amplifier' && !stage.bypassed) {
+      const driveW = wavesAt(phasors, k, reference, waves).net * scale
+      wavesAt(phasors, k + 1, reference, waves)
+      const swr = swrOf(waves.rho)
+      const foldback = foldbackAt(stage.foldback, swr)
+      scale = sourceScale(stage, amplifierOutputW(stage, driveW), foldback, waves)
+      out.amplifiers[k] = amplifierState(stage, {
+        driveW,
+        settingW: powerW,
+        mode,
+        swr,
+        reflectedW: waves.reflected * scale,
+        foldback,
+      })
+    }
+    out.scale[k + 1] = scale
+  }
 }
 
 /** Refuses what no circuit can be: the path names the field. */
@@ -136,6 +245,16 @@ export function checkChain(chain: Chain, at: OperatingPoint): void {
     } else if (stage.kind === 'measured') {
       if (stage.frequencyHz.length === 0 || stage.s.length !== 8 * stage.frequencyHz.length)
         throw new InputError('A measured part needs eight numbers a frequency.', ['stages', k, 's'])
+    } else if (stage.kind === 'amplifier') {
+      positive(stage.driveW, 'Drive', 'stages', k, 'driveW')
+      positive(stage.fullW, 'Full output', 'stages', k, 'fullW')
+      positive(stage.inputOhm.rOhm, 'Input resistance', 'stages', k, 'inputOhm', 'rOhm')
+    } else if (stage.kind === 'tuner') {
+      if (stage.method === 'given') notNegative(stage.lossDb, 'Loss', 'stages', k, 'lossDb')
+      else {
+        positive(stage.coilQ, 'Coil Q', 'stages', k, 'coilQ')
+        positive(stage.capacitorQ, 'Capacitor Q', 'stages', k, 'capacitorQ')
+      }
     } else {
       notNegative(stage.rOhm, 'Resistance', 'stages', k, 'rOhm')
       if (stage.kind === 'shunt' && stage.rOhm === 0 && stage.xOhm === 0)

@@ -9,7 +9,7 @@ export interface LedgerRow {
   outW: number
   lossDb: number
   lossW: number
-  /** Of everything lost between the setting and the antenna, 0 … 1. */
+  /** Of everything lost between the setting and the antenna, 0 … 1; 0 for an amplifier, which adds. */
   share: number
   /** SWR at the plane behind it. */
   swrAfter: number
@@ -19,7 +19,11 @@ export interface Ledger {
   rows: LedgerRow[]
   settingW: number
   antennaW: number
+  /** Setting less antenna: negative where an amplifier adds more than is lost. */
   lostW: number
+  /** All that is lost anywhere, and all that amplifiers add, W. */
+  takenW: number
+  addedW: number
   lossDb: number
   /** What the transmitter keeps back, in its two parts. */
   heldBack: { foldbackW: number; reflectedW: number }
@@ -29,7 +33,9 @@ export interface Ledger {
 export function ledgerOf(solution: Solution): Ledger {
   const { settingW, antennaW, transmitterNetW, planes } = solution
   const lostW = settingW - antennaW
-  const share = (watts: number) => (lostW > 0 ? watts / lostW : 0)
+  const addedW = solution.stages.reduce((sum, s) => sum + (s.amplifier ? -s.lossW : 0), 0)
+  const takenW = lostW + addedW
+  const share = (watts: number) => (takenW > 0 ? Math.max(0, watts) / takenW : 0)
   const row = (stage: number, inW: number, outW: number, swrAfter: number): LedgerRow => ({
     stage,
     inW,
@@ -51,6 +57,8 @@ export function ledgerOf(solution: Solution): Ledger {
     settingW,
     antennaW,
     lostW,
+    takenW,
+    addedW,
     lossDb: lossDb(settingW, antennaW),
     heldBack: { foldbackW, reflectedW: held - foldbackW },
   }

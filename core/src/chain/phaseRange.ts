@@ -23,6 +23,8 @@ export interface Answer {
 
 /** One phase every 4°: between neighbours a smooth quantity moves by less than 0.1 % of its range. */
 const PHASES = 90
+/** Fewer where a tuner searches its setting for each. */
+const SEARCHED_PHASES = 24
 
 /**
  * Solves a chain; where only the antenna's SWR is known, for all phases of its reflection. The
@@ -30,7 +32,12 @@ const PHASES = 90
  */
 export function answerChain(chain: Chain, at: OperatingPoint): Answer {
   if (!phaseUnknown(chain.load)) return { solution: solveChain(chain, at), spread: null }
-  const all = phases(PHASES).map((phase) => solveChain(chain, at, phase))
+  const searched = chain.stages.some(
+    (stage) => stage.kind === 'tuner' && stage.method !== 'given' && !stage.bypassed,
+  )
+  const all = phases(searched ? SEARCHED_PHASES : PHASES).map((phase) =>
+    solveChain(chain, at, phase),
+  )
   const antennaW = rangeOf(all, (s) => s.antennaW)
   const middle = (antennaW.low + antennaW.high) / 2
   const solution = all.reduce((best, s) =>

@@ -5,19 +5,23 @@ import { lineConstants, matchedLossDb } from '../line/constants.ts'
 import { type Extreme, lineProfiles, maximumOf } from '../line/standingWave.ts'
 import { reflectionAt } from '../load/load.ts'
 import { swrOf } from '../load/reflection.ts'
-import { foldbackAt } from '../source/transmitter.ts'
+import type { AmplifierState } from '../source/amplifier.ts'
 import { cableToday, type LineStage } from '../stages/line.ts'
 import { checkMeasured } from '../stages/measured.ts'
+import { type ElementState, throughElements } from '../tuner/element.ts'
+import type { TunerSetting, TunerStage } from '../tuner/tuner.ts'
 import { lossDb } from '../units/decibel.ts'
 import {
   type Chain,
   checkChain,
+  driveChain,
+  newDrive,
   newPhasors,
   newWaves,
   type OperatingPoint,
   type Phasors,
   referenceOf,
-  sourceScale,
+  settingsFor,
   walk,
   wavesAt,
 } from './chain.ts'
@@ -49,11 +53,25 @@ export interface LineState {
   extrapolated: boolean
 }
 
+/** What a tuner does for the chain, and what its parts bear. */
+export interface TunerState {
+  matched: boolean
+  /** Why it does not match. */
+  reason?: string
+  /** What the transmitter's side sees, and what stays on the cable beyond. */
+  swrIn: number
+  swrOut: number
+  /** From the transmitter's side; empty where only loss and residue are known. */
+  elements: ElementState[]
+}
+
 export interface StageState {
-  /** Net power in less net power out: the ledger's watts add up. */
+  /** Net power in less net power out: the ledger's watts add up. An amplifier's is negative. */
   lossW: number
   lossDb: number
   line?: LineState
+  tuner?: TunerState
+  amplifier?: AmplifierState
 }
 
 export interface Solution {
@@ -84,13 +102,12 @@ export function solveChain(chain: Chain, at: OperatingPoint, phaseRad = 0): Solu
   checkCovered(chain, at.frequencyHz)
   const reference = referenceOf(chain)
   const phasors = newPhasors(chain.stages.length)
-  walk(chain.stages, at.frequencyHz, reference, loadReflection(chain, at, phaseRad), phasors)
-
-  const waves = wavesAt(phasors, 0, reference, newWaves())
-  const foldback = foldbackAt(chain.transmitter.foldback, swrOf(waves.rho))
-  const scale = sourceScale(chain.transmitter, at.powerW, foldback, waves)
-  const amplitude = Math.sqrt(scale)
-  for (let i = 0; i < phasors.length; i++) phasors[i]! *= amplitude
+  const settings = at.tunedHz === undefined ? [] : settingsFor(chain, at.tunedHz, phaseRad)
+  const { frequencyHz } = at
+  walk(chain.stages, frequencyHz, reference, loadReflection(chain, at, phaseRad), phasors, settings)
+  const drive = newDrive(chain.stages.length)
+  driveChain(chain, phasors, at, drive)
+  for (let i = 0; i < phasors.length; i++) phasors[i]! *= Math.sqrt(drive.scale[i >> 2]!)
 
   const planes: PlaneState[] = []
   for (let k = 0; k <= chain.stages.length; k++) planes.push(planeState(phasors, k, reference))
@@ -98,8 +115,12 @@ export function solveChain(chain: Chain, at: OperatingPoint, phaseRad = 0): Solu
     const inW = planes[k]!.netW
     const outW = planes[k + 1]!.netW
     const state: StageState = { lossW: inW - outW, lossDb: lossDb(inW, outW) }
-    if (stage.kind === 'line' && !stage.bypassed)
-      state.line = lineState(stage, at.frequencyHz, planes[k + 1]!)
+    if (stage.bypassed) return state
+    if (stage.kind === 'line') state.line = lineState(stage, frequencyHz, planes[k + 1]!)
+    if (stage.kind === 'tuner')
+      state.tuner = tunerState(stage, settings[k]!, frequencyHz, planes[k]!, planes[k + 1]!)
+    const amplifier = drive.amplifiers[k]
+    if (amplifier) state.amplifier = amplifier
     return state
   })
   const transmitterNetW = planes[0]!.netW
@@ -107,7 +128,7 @@ export function solveChain(chain: Chain, at: OperatingPoint, phaseRad = 0): Solu
   return {
     frequencyHz: at.frequencyHz,
     settingW: at.powerW,
-    foldback,
+    foldback: drive.foldback,
     transmitterNetW,
     antennaW,
     chainLossDb: lossDb(transmitterNetW, antennaW),
@@ -155,6 +176,27 @@ function planeState(phasors: Phasors, plane: number, referenceOhm: number): Plan
     current,
     voltageRms: magnitude(voltage),
     currentRms: magnitude(current),
+  }
+}
+
+function tunerState(
+  stage: TunerStage,
+  { elements, matched, reason }: TunerSetting,
+  frequencyHz: number,
+  before: PlaneState,
+  behind: PlaneState,
+): TunerState {
+  const { voltage, current } = behind
+  const p = Float64Array.of(voltage.re, voltage.im, current.re, current.im)
+  const borne: ElementState[] = []
+  if (stage.method !== 'given')
+    throughElements(elements, stage, frequencyHz, p, (state, k) => (borne[k] = state))
+  return {
+    matched,
+    ...(reason !== undefined && { reason }),
+    swrIn: before.swr,
+    swrOut: behind.swr,
+    elements: borne,
   }
 }
 

@@ -35,12 +35,12 @@ export type LengthUnit = 'm' | 'ft'
 /** Watts as people say them: 1.25 kW, 73 W, 1.3 W, 0.24 W, 8 mW; or dBm. */
 export function powerFigure(watts: number, unit: PowerUnit = 'W'): Figure {
   if (unit === 'dBm') return { number: decimals(wattsToDbm(watts), 1), unit: 'dBm' }
-  const size = Math.abs(watts)
+  const size = Math.abs(watts) < 0.5e-9 ? 0 : Math.abs(watts)
+  if (size === 0) return { number: '0', unit: 'W' }
   if (size >= 999.5) return { number: significant(watts / 1000, 3), unit: 'kW' }
   if (size >= 9.95) return { number: decimals(watts, 0), unit: 'W' }
   if (size >= 0.995) return { number: decimals(watts, 1), unit: 'W' }
-  if (size >= 0.0995 || size === 0)
-    return { number: decimals(watts, size === 0 ? 0 : 2), unit: 'W' }
+  if (size >= 0.0995) return { number: decimals(watts, 2), unit: 'W' }
   if (size >= 0.995e-3) return { number: significant(watts * 1000, 2), unit: 'mW' }
   return { number: significant(watts * 1e6, 2), unit: 'µW' }
 }
@@ -92,3 +92,15 @@ export const formatPercent = (fraction: number): string => {
   const percent = fraction * 100
   return `${decimals(percent, Math.abs(percent) < 9.95 ? 1 : 0)}${SPACE}%`
 }
+
+/** 3.4 µH, 120 nH. */
+export const formatInductance = (henry: number): string =>
+  henry >= 0.9995e-6 || henry === 0
+    ? `${significant(henry * 1e6, 3)}${SPACE}µH`
+    : `${significant(henry * 1e9, 3)}${SPACE}nH`
+
+/** 86 pF, 1.2 nF. */
+export const formatCapacitance = (farad: number): string =>
+  farad >= 0.9995e-9
+    ? `${significant(farad * 1e9, 3)}${SPACE}nF`
+    : `${significant(farad * 1e12, 3)}${SPACE}pF`

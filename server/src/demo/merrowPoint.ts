@@ -78,6 +78,46 @@ const antenna = (index: 0 | 1 | 2) => ({
   sweepId: antennas[index].sweepId,
 })
 
+/** A hand tuner: a T of two capacitors and a roller coil. */
+const capstan = {
+  kind: 'tuner' as const,
+  method: 'network' as const,
+  network: 'T' as const,
+  shuntAt: 'either' as const,
+  coilH: [0.2e-6, 25e-6] as [number, number],
+  capacitorF: [18e-12, 330e-12] as [number, number],
+  coilQ: 180,
+  coilQAtHz: 7e6,
+  capacitorQ: 1200,
+  ratedW: 300,
+  tuneWindowW: [2, 20] as [number, number],
+}
+
+const capstanDials = {
+  c4: ['7.5', '31', '8'],
+  c8: ['6', '17', '6.5'],
+  c12: ['3.5', '9', '4'],
+}
+
+/** Under consideration: 500 W of voice, 300 W of anything steady. */
+const bollard = {
+  kind: 'amplifier' as const,
+  gainDb: 12,
+  driveW: 40,
+  fullW: 500,
+  ceilings: { data: 300, FM: 300, 'key-down': 300 },
+  behaviour: 'levelled' as const,
+  foldback: [
+    [1.5, 1],
+    [2.5, 0.6],
+    [3, 0.4],
+  ] as [number, number][],
+  tripSwr: 3,
+  tripReflectedW: 60,
+  inputOhm: { rOhm: 62, xOhm: 18 },
+  inputBands: [{ lowHz: 10e6, highHz: 15e6, rOhm: 95, xOhm: 35 }],
+}
+
 const hfLongRun: ChainDocument = {
   version: CHAIN_DOCUMENT_VERSION,
   name: 'HF long run',
@@ -85,6 +125,7 @@ const hfLongRun: ChainDocument = {
   stages: [
     { id: 'patch', kind: 'line', name: 'Patch lead', lengthM: 1.2, cable: cable('pe-5') },
     { id: 'meter', kind: 'pad', part: 'meter', name: 'Wattmeter', lossDb: 0.06 },
+    { id: 'tuner', name: 'Capstan', ...capstan, dials: capstanDials },
     { id: 'desk', kind: 'line', name: 'Desk lead', lengthM: 4, cable: cable('pe-5') },
     { id: 'arrester', kind: 'pad', part: 'arrester', name: 'Arrester', lossDb: 0.07 },
     { id: 'duct', kind: 'line', name: 'Duct run', lengthM: 46, cable: cable('foam-7') },
@@ -97,6 +138,21 @@ const hfLongRun: ChainDocument = {
     { id: 'c8', frequencyHz: 8.294e6, mode: 'voice-plain', powerW: 125 },
     { id: 'c12', frequencyHz: 12.353e6, mode: 'data', powerW: 125 },
   ],
+}
+
+/** Drawn up to see what the amplifier would do to the same run. */
+const hfAmplified: ChainDocument = {
+  ...hfLongRun,
+  name: 'HF with amplifier',
+  note: 'Drawn up: is the run good enough for 500 W?',
+  stages: [
+    { id: 'exciter', kind: 'line', name: 'Exciter lead', lengthM: 1, cable: cable('pe-5') },
+    { id: 'amplifier', name: 'Bollard 500', ...bollard },
+    ...hfLongRun.stages.map((stage) =>
+      stage.id === 'tuner' ? { ...stage, dials: undefined } : stage,
+    ),
+  ],
+  channels: hfLongRun.channels.map((channel) => ({ ...channel, powerW: 40 })),
 }
 
 const vhfMast: ChainDocument = {
@@ -128,21 +184,20 @@ const whip: ChainDocument = {
     { id: 'arrester', kind: 'pad', part: 'arrester', name: 'Arrester', lossDb: 0.07 },
     { id: 'wall', kind: 'line', name: 'Sea-wall run', lengthM: 18, cable: cable('pe-10') },
     {
-      id: 'capacitor',
-      kind: 'shunt',
-      name: 'Base capacitor',
-      rOhm: 0.02,
-      xOhm: -21.9,
-      atHz: 4.146e6,
-    },
-    {
-      id: 'coil',
-      kind: 'series',
-      name: 'Loading coil',
-      rOhm: 2.83,
-      xOhm: 566.9,
-      atHz: 4.146e6,
-      note: 'Wound for 4 MHz until the base tuner is fitted; Q about 200.',
+      id: 'base',
+      name: 'Base tuner',
+      kind: 'tuner',
+      method: 'network',
+      network: 'L-low-pass',
+      automatic: true,
+      shuntAt: 'either',
+      coilH: [0.1e-6, 100e-6],
+      capacitorF: [20e-12, 6e-9],
+      coilQ: 220,
+      capacitorQ: 1500,
+      ratedW: 150,
+      tuneWindowW: [5, 25],
+      note: 'In a box on the post, with a motor-driven coil.',
     },
   ],
   load: antenna(2),
@@ -156,6 +211,21 @@ const whip: ChainDocument = {
 
 export const chains = [
   { id: 'hf-long-run', document: hfLongRun },
+  { id: 'hf-amplifier', document: hfAmplified },
   { id: 'vhf-mast', document: vhfMast },
   { id: 'mf-hf-whip', document: whip },
+]
+
+/** Amplifier and tuner as the station keeps them in its gear. */
+export const stagesAsGear = [
+  {
+    kind: 'amplifier' as const,
+    id: 'bollard-500',
+    document: { id: 'bollard-500', name: 'Bollard 500', ...bollard },
+  },
+  {
+    kind: 'tuner' as const,
+    id: 'capstan',
+    document: { id: 'capstan', name: 'Capstan', ...capstan },
+  },
 ]

@@ -12,6 +12,7 @@ export async function seedDemo(db: Database): Promise<void> {
   await createStation(db, demo.station, demo.stationId)
   for (const document of [demo.petrel, demo.dunlin])
     await addGear(db, demo.stationId, { kind: 'transmitter', document }, document.gearId)
+  for (const { id, ...body } of demo.stagesAsGear) await addGear(db, demo.stationId, body, id)
   for (const { id, sweepId, file, name, note } of demo.antennas) {
     const touchstone = readFileSync(resolve(import.meta.dirname, 'antennas', file), 'utf8')
     await addAntenna(

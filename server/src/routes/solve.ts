@@ -11,8 +11,7 @@ export const solveRoutes = (db: Database, version: string): Route[] => [
     summary: 'Solve a chain document at a frequency and a set power',
     body: solveRequestSchema,
     response: solveResponseSchema,
-    handle: async (_, { document, frequencyHz, powerW }) =>
-      answerChain(await chainOfDocument(db, document), { frequencyHz, powerW }),
+    handle: async (_, { document, ...at }) => answerChain(await chainOfDocument(db, document), at),
   }),
   route({
     method: 'get',

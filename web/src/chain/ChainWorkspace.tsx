@@ -9,6 +9,7 @@ import { Palette } from '../app/Palette.tsx'
 import { ImportSweep } from '../importing/ImportSweep.tsx'
 import { AntennaLens } from '../lenses/antenna/AntennaLens.tsx'
 import { BudgetLens } from '../lenses/budget/BudgetLens.tsx'
+import { MatchLens } from '../lenses/match/MatchLens.tsx'
 import { LensTabs } from './LensTabs.tsx'
 import { SidePanel } from '../panel/SidePanel.tsx'
 import { Dialog } from '../parts/Dialog.tsx'
@@ -25,7 +26,7 @@ import { useChainAddress } from './useChainAddress.ts'
 import { useChainDeeds } from './useChainDeeds.ts'
 import { useChainEditor } from './useChainEditor.ts'
 import { useChainView } from './useChainView.ts'
-import { zoomOf } from './zoom.ts'
+import { topOf, zoomOf } from './zoom.ts'
 
 /** A chain on the desk: channels, spine, lens, and the panel of what is picked out. */
 export function ChainWorkspace({ station, state }: { station: Station; state: ChainState }) {
@@ -49,18 +50,19 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
       new Map<string, ChannelAnswer>(
         document.channels.flatMap((c) =>
           chain
-            ? [[c.id, answerChannel(chain, c)]]
+            ? [[c.id, answerChannel(chain, transmitter, c)]]
             : sweepError
               ? [[c.id, { ok: false, message: sweepError.message }]]
               : [],
         ),
       ),
-    [chain, document.channels, sweepError],
+    [chain, document.channels, sweepError], // eslint-disable-line react-hooks/exhaustive-deps
   )
   const channel =
     document.channels.find(({ id }) => id === address.channelId) ?? document.channels[0]!
   const answer = answers.get(channel.id) ?? null
-  const zoom = zoomOf(channel.powerW, answer)
+  const topW = topOf(channel.powerW, answer)
+  const zoom = zoomOf(topW, answer)
 
   const actions = useMemo(
     () => chainActions(editor, select, pickChannel),
@@ -130,9 +132,7 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
               aria-pressed={zoomed}
               onClick={deeds.zoom}
             >
-              {zoomed
-                ? `back to ${formatPower(channel.powerW)}`
-                : `look closer: 0 to ${formatPower(zoom)}`}
+              {zoomed ? `back to ${formatPower(topW)}` : `look closer: 0 to ${formatPower(zoom)}`}
             </button>
           )}
         </div>
@@ -141,7 +141,7 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
           channel={channel}
           answer={answer}
           selection={selection}
-          topW={zoomed && zoom ? zoom : channel.powerW}
+          topW={zoomed && zoom ? zoom : topW}
           actions={actions}
         />
         <LensTabs stationId={station.id} chainId={state.id} lens={address.lens} />
@@ -155,6 +155,17 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
                 answer={answer}
                 channel={channel}
                 sweep={sweep}
+              />
+            )}
+            {chain && answer?.ok && address.lens === 'match' && (
+              <MatchLens
+                document={document}
+                chain={chain}
+                answer={answer}
+                channel={channel}
+                sweep={sweep}
+                onPick={pickChannel}
+                onSelect={select}
               />
             )}
             {chain && answer?.ok && address.lens === 'budget' && (

@@ -53,7 +53,7 @@ function Channel({
 }) {
   const { power } = useUnits()
   const solved = answer?.ok ? answer : null
-  const fraction = solved ? solved.solution.antennaW / channel.powerW : 0
+  const fraction = solved ? Math.min(1, solved.solution.antennaW / channel.powerW) : 0
   return (
     <div className={`relative min-w-56 flex-1 border-r border-rule ${active ? 'bg-sheet' : ''}`}>
       <button
@@ -80,7 +80,7 @@ function Channel({
           {channel.name || `${modeOf(channel.mode).short}, ${formatPower(channel.powerW)}`}
         </span>
         <span className={`text-right text-sm whitespace-nowrap text-muted ${active ? 'pr-5' : ''}`}>
-          {solved && `${formatDb(lossDb(channel.powerW, solved.solution.antennaW))} down`}
+          {solved && levelText(lossDb(solved.solution.settingW, solved.solution.antennaW))}
         </span>
       </button>
       {active && (
@@ -101,3 +101,6 @@ function Channel({
     </div>
   )
 }
+
+/** Down from the setting, or up where an amplifier adds. */
+const levelText = (db: number): string => (db >= 0 ? `${formatDb(db)} down` : `${formatDb(-db)} up`)

@@ -23,7 +23,7 @@ export function ConflictDialog({
   const { mine, theirs } = conflict
   const watts = (document: typeof mine): string => {
     const chain = chainOfDocument(document, sweep)
-    const answer = chain && answerChannel(chain, channel)
+    const answer = chain && answerChannel(chain, document.transmitter, channel)
     return answer?.ok
       ? wattsText(answer.solution.antennaW, power, answer.spread?.antennaW)
       : 'no figure'

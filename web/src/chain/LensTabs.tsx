@@ -2,7 +2,7 @@ import { useLocation } from 'react-router'
 import { Tabs } from '../parts/Tabs.tsx'
 import { chainAddress, type Lens, lenses } from './useChainAddress.ts'
 
-const names: Record<Lens, string> = { budget: 'Budget', antenna: 'Antenna' }
+const names: Record<Lens, string> = { budget: 'Budget', antenna: 'Antenna', match: 'Match' }
 
 /** Which question is asked of the chain. Channel and selection stay as they are. */
 export function LensTabs({

@@ -1,10 +1,11 @@
-import type { ChainDocument, ChannelDocument } from '@saltline/contract'
+import type { ChainDocument, ChannelDocument, TransmitterDocument } from '@saltline/contract'
 import {
   type Answer,
   answerChain,
   type Chain,
   InputError,
   type Load,
+  type OperatingPoint,
   type SweepLoad,
 } from '@saltline/core'
 
@@ -20,10 +21,31 @@ export function chainOfDocument(
   return load ? { transmitter: document.transmitter, stages: document.stages, load } : null
 }
 
-export function answerChannel(chain: Chain, channel: ChannelDocument): ChannelAnswer {
+/** What the transmitter gives on a channel, PEP: its setting, or less while power is reduced. */
+export const settingOf = ({ reduced }: TransmitterDocument, { powerW }: ChannelDocument): number =>
+  reduced?.on ? Math.min(powerW, reduced.powerW) : powerW
+
+/** What the transmitter is rated for on a frequency, W. */
+export const ratedOn = ({ ratedW, bands = [] }: TransmitterDocument, hz: number): number =>
+  bands.find(({ lowHz, highHz }) => hz >= lowHz && hz <= highHz)?.ratedW ?? ratedW
+
+/** How a chain is run on a channel; tuners with knobs are set on its frequency. */
+export const operatingPoint = (
+  transmitter: TransmitterDocument,
+  channel: ChannelDocument,
+): OperatingPoint => ({
+  frequencyHz: channel.frequencyHz,
+  powerW: settingOf(transmitter, channel),
+  mode: channel.mode,
+})
+
+export function answerChannel(
+  chain: Chain,
+  transmitter: TransmitterDocument,
+  channel: ChannelDocument,
+): ChannelAnswer {
   try {
-    const { frequencyHz, powerW } = channel
-    return { ok: true, ...answerChain(chain, { frequencyHz, powerW }) }
+    return { ok: true, ...answerChain(chain, operatingPoint(transmitter, channel)) }
   } catch (error) {
     if (!(error instanceof InputError)) throw error
     return { ok: false, message: error.message }

@@ -32,6 +32,8 @@ function describeTransmitter({ transmitter: a }: ChainDocument, { transmitter: b
   if (a.ratedW !== b.ratedW) parts.push(arrow(formatPower(a.ratedW), formatPower(b.ratedW)))
   if (a.behaviour !== b.behaviour) parts.push(b.behaviour)
   if (!same(a.foldback, b.foldback)) parts.push('foldback')
+  if (!same(a.reduced, b.reduced))
+    parts.push(b.reduced?.on ? `reduced to ${formatPower(b.reduced.powerW)}` : 'full power')
   return [`${b.name}: ${parts.join(', ') || 'changed'}`]
 }
 
@@ -76,7 +78,8 @@ function describeStage(a: StageDocument, b: StageDocument): string[] {
   } else if (a.kind === 'pad' && b.kind === 'pad') {
     if (a.gearId !== b.gearId && b.gearId) parts.push('another class of part')
     else if (a.lossDb !== b.lossDb) parts.push(arrow(formatDb(a.lossDb), formatDb(b.lossDb)))
-  }
+  } else if (a.kind === 'tuner' && b.kind === 'tuner' && !same(a.dials, b.dials))
+    parts.push('dial marks')
   return [`${b.name}: ${parts.join(', ') || 'changed'}`]
 }
 

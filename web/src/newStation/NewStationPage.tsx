@@ -53,7 +53,7 @@ export function NewStationPage() {
   const document = useMemo(() => chainOfDraft(draft), [draft])
   const channel = document.channels[0]!
   const answer = useMemo(
-    () => answerChannel(chainOfDocument(document, undefined)!, channel),
+    () => answerChannel(chainOfDocument(document, undefined)!, document.transmitter, channel),
     [document, channel],
   )
   const finish = async () => {

@@ -1,12 +1,16 @@
 import type { Mode } from '@saltline/contract'
-import { modeTable } from '@saltline/core'
+import { formatPower, heatShareOf, meanToPeakOf, modeOf, modeTable } from '@saltline/core'
 import { Trash2 } from 'lucide-react'
 import { ChoiceField } from '../parts/ChoiceField.tsx'
-import { FrequencyField, PowerField } from '../parts/quantities.tsx'
+import { ratedOn } from '../chain/answers.ts'
+import { FigureList } from '../parts/FigureList.tsx'
+import { FrequencyField, MaybeField, PlainField, PowerField } from '../parts/quantities.tsx'
 import { TextField } from '../parts/TextField.tsx'
 import type { PanelProps } from './SidePanel.tsx'
 
 export function ChannelPanel({ document, channel, actions }: PanelProps) {
+  const mode = modeOf(channel.mode)
+  const rated = ratedOn(document.transmitter, channel.frequencyHz)
   return (
     <div className="space-y-3">
       <FrequencyField
@@ -21,16 +25,65 @@ export function ChannelPanel({ document, channel, actions }: PanelProps) {
         label="Set power, PEP"
         value={channel.powerW}
         onChange={(powerW) => actions.changeChannel(channel.id, { powerW })}
-        {...(channel.powerW > document.transmitter.ratedW && {
-          hint: `More than the ${document.transmitter.ratedW} W that ${document.transmitter.name} is rated for.`,
+        {...(channel.powerW > rated && {
+          hint: `More than the ${formatPower(rated)} that ${document.transmitter.name} is rated for.`,
         })}
       />
       <ChoiceField<Mode>
         label="Mode"
         value={channel.mode}
         options={modeTable.map(({ id, name }) => ({ value: id, label: name }))}
-        onChange={(mode) => actions.changeChannel(channel.id, { mode })}
+        onChange={(mode) =>
+          actions.changeChannel(channel.id, { mode, meanToPeak: undefined, keyDown: undefined })
+        }
+        hint={mode.source}
       />
+      <div className="grid grid-cols-2 gap-2">
+        <PlainField
+          label="Mean over PEP"
+          unit="%"
+          value={meanToPeakOf(channel) * 100}
+          step={1}
+          min={1}
+          max={100}
+          onChange={(percent) => actions.changeChannel(channel.id, { meanToPeak: percent / 100 })}
+        />
+        <PlainField
+          label="Key down, of an over"
+          unit="%"
+          value={(channel.keyDown ?? mode.keyDown) * 100}
+          step={1}
+          min={1}
+          max={100}
+          onChange={(percent) => actions.changeChannel(channel.id, { keyDown: percent / 100 })}
+        />
+      </div>
+      <FigureList
+        rows={[
+          ['PEP', formatPower(channel.powerW)],
+          ['Mean while keyed', formatPower(channel.powerW * meanToPeakOf(channel))],
+          ['Mean over an over', formatPower(channel.powerW * heatShareOf(channel))],
+        ]}
+      />
+      <MaybeField
+        label="The longest over is known"
+        value={channel.longestOverS}
+        usual={180}
+        onChange={(longestOverS) => actions.changeChannel(channel.id, { longestOverS })}
+      >
+        {(seconds) => (
+          <PlainField
+            label="lasts, minutes"
+            value={seconds / 60}
+            step={1}
+            min={0.02}
+            max={1440}
+            onChange={(minutes) =>
+              actions.changeChannel(channel.id, { longestOverS: minutes * 60 })
+            }
+          />
+        )}
+      </MaybeField>
       <TextField
         label="Name (may stay empty)"
         value={channel.name ?? ''}

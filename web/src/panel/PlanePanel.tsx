@@ -14,6 +14,7 @@ import { useUnits } from '../app/preferences.ts'
 import { ChooseFile } from '../importing/ChooseFile.tsx'
 import { FigureList } from '../parts/FigureList.tsx'
 import { rangeText, wattsText } from '../parts/wattsText.ts'
+import { ReadHere } from './ReadHere.tsx'
 import type { PanelProps } from './SidePanel.tsx'
 
 /** Every figure at one plane, and what could be put in there. */
@@ -23,6 +24,7 @@ export function PlanePanel({
   actions,
   document,
   onFile,
+  channel,
 }: PanelProps & { index: number }) {
   const { power } = useUnits()
   if (index > document.stages.length)
@@ -34,9 +36,9 @@ export function PlanePanel({
       {plane && (
         <FigureList
           rows={[
-            ['Net power', wattsText(plane.netW, power, spread?.netW)],
-            ['Forward', wattsText(plane.forwardW, power, spread?.forwardW)],
-            ['Reflected', wattsText(plane.reflectedW, power, spread?.reflectedW)],
+            ['Net power, PEP', wattsText(plane.netW, power, spread?.netW)],
+            ['Forward, PEP', wattsText(plane.forwardW, power, spread?.forwardW)],
+            ['Reflected, PEP', wattsText(plane.reflectedW, power, spread?.reflectedW)],
             ['SWR', rangeText(plane.swr, spread?.swr, formatSwr)],
             ...(spread
               ? []
@@ -54,15 +56,12 @@ export function PlanePanel({
               : ([['Current, RMS', formatAmpere(plane.currentRms)]] as [string, string][])),
             [
               'Less than set',
-              formatDb(
-                answer?.ok
-                  ? Math.max(0, 10 * Math.log10(answer.solution.settingW / plane.netW))
-                  : NaN,
-              ),
+              formatDb(answer?.ok ? 10 * Math.log10(answer.solution.settingW / plane.netW) : NaN),
             ],
           ]}
         />
       )}
+      {plane && <ReadHere key={channel.id} pepW={plane.forwardW} channel={channel} />}
       {plane && plane.netW < 0.0005 && (
         <p className="text-sm text-muted">{formatPower(plane.netW)} is as good as nothing.</p>
       )}

@@ -25,6 +25,8 @@ const kindWords = {
   series: 'Series part',
   shunt: 'Shunt part',
   measured: 'Measured part',
+  tuner: 'Tuner',
+  amplifier: 'Amplifier',
 } as const
 
 function titleOf(selection: Selection, { document }: PanelProps): string {

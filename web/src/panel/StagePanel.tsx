@@ -7,6 +7,7 @@ import { FigureList } from '../parts/FigureList.tsx'
 import { TextField } from '../parts/TextField.tsx'
 import { wattsText } from '../parts/wattsText.ts'
 import type { PanelProps } from './SidePanel.tsx'
+import { Amplifier, MeterReading, Tuner } from './activeStages.tsx'
 import { ImpedanceFields } from './stage/ImpedanceFields.tsx'
 import { LineFields } from './stage/LineFields.tsx'
 import { MeasuredFields } from './stage/MeasuredFields.tsx'
@@ -31,6 +32,9 @@ export function StagePanel({ id, ...props }: PanelProps & { id: string }) {
       {(stage.kind === 'series' || stage.kind === 'shunt') && (
         <ImpedanceFields key={id} stage={stage} change={change} hz={hz} />
       )}
+      {stage.kind === 'pad' && stage.part === 'meter' && <MeterReading {...props} index={index} />}
+      {stage.kind === 'tuner' && <Tuner {...props} index={index} stage={stage} />}
+      {stage.kind === 'amplifier' && <Amplifier {...props} index={index} stage={stage} />}
       {stage.kind === 'measured' && <MeasuredFields key={id} stage={stage} change={change} />}
       <Figures {...props} index={index} />
       <div className="flex flex-wrap gap-1.5 border-t border-rule pt-3">

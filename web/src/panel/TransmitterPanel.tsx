@@ -1,116 +1,207 @@
 import type { TransmitterDocument } from '@saltline/contract'
-import { formatPercent, formatPower, formatSwr } from '@saltline/core'
+import { formatFrequency, formatPercent, formatPower, formatSwr } from '@saltline/core'
 import { Plus, X } from 'lucide-react'
+import { ratedOn, settingOf } from '../chain/answers.ts'
+import { builtInTuner, insertStage } from '../chain/edits.ts'
 import { ChoiceField } from '../parts/ChoiceField.tsx'
 import { FigureList } from '../parts/FigureList.tsx'
-import { PlainField, PowerField } from '../parts/quantities.tsx'
+import { FrequencyField, MaybeField, PowerField, SwrField } from '../parts/quantities.tsx'
 import { TextField } from '../parts/TextField.tsx'
+import { FoldbackFields } from './FoldbackFields.tsx'
+import { ReadHere } from './ReadHere.tsx'
 import type { PanelProps } from './SidePanel.tsx'
 
-export function TransmitterPanel({ document, answer, actions }: PanelProps) {
+type Change = (part: Partial<TransmitterDocument>) => void
+
+export function TransmitterPanel({ document, channel, answer, actions }: PanelProps) {
   const { transmitter } = document
-  const change = (part: Partial<TransmitterDocument>) =>
+  const { behaviour, reduced } = transmitter
+  const change: Change = (part) =>
     actions.edit((d) => ({ ...d, transmitter: { ...d.transmitter, ...part } }))
+  const plane = answer?.ok ? answer.solution.planes[0]! : null
+  const set = settingOf(transmitter, channel)
   return (
     <div className="space-y-3">
+      {answer?.ok && plane && (
+        <>
+          <FigureList
+            rows={[
+              ['Set, PEP', formatPower(set)],
+              ['SWR it sees', formatSwr(plane.swr)],
+              ['Foldback leaves', formatPercent(answer.solution.foldback)],
+              ['Forward', formatPower(plane.forwardW)],
+              ['Reflected', formatPower(plane.reflectedW)],
+              ['Leaves the radio, PEP', formatPower(answer.solution.transmitterNetW)],
+            ]}
+          />
+          <ReadHere key={channel.id} pepW={plane.forwardW} channel={channel} />
+        </>
+      )}
       <TextField label="Name" value={transmitter.name} onChange={(name) => change({ name })} />
       <PowerField
-        label="Rated power"
+        label="Rated power, PEP"
         value={transmitter.ratedW}
         onChange={(ratedW) => change({ ratedW })}
+        hint={`On ${formatFrequency(channel.frequencyHz)}: ${formatPower(ratedOn(transmitter, channel.frequencyHz))}`}
       />
+      <Bands transmitter={transmitter} hz={channel.frequencyHz} change={change} />
+      <MaybeField
+        label={
+          reduced?.on
+            ? '✕ Power is reduced: no channel gets more than'
+            : 'Reduced-power setting is on'
+        }
+        value={reduced?.on ? reduced.powerW : undefined}
+        usual={reduced?.powerW ?? transmitter.ratedW / 2}
+        onChange={(powerW) =>
+          change({
+            reduced:
+              powerW === undefined
+                ? { powerW: reduced?.powerW ?? transmitter.ratedW / 2, on: false }
+                : { powerW, on: true },
+          })
+        }
+      >
+        {(powerW) => (
+          <PowerField
+            label="Reduced to, PEP"
+            value={powerW}
+            onChange={(watts) => change({ reduced: { powerW: watts, on: true } })}
+          />
+        )}
+      </MaybeField>
       <ChoiceField
         label="Into a mismatch"
-        value={transmitter.behaviour}
+        value={behaviour}
         options={[
           { value: 'levelled', label: 'levelled: holds forward power' },
           { value: 'peaked', label: 'peaked: output retuned for the load' },
         ]}
-        onChange={(behaviour) => change({ behaviour })}
+        onChange={(next) => change({ behaviour: next })}
         hint={
-          transmitter.behaviour === 'levelled'
+          behaviour === 'levelled'
             ? 'As most solid-state sets: what comes back is not delivered.'
             : 'As a tube stage with tune and load controls: all of the setting goes in.'
         }
       />
-      <FoldbackFields points={transmitter.foldback} onChange={(foldback) => change({ foldback })} />
-      {answer?.ok && (
-        <FigureList
-          rows={[
-            ['SWR it sees', formatSwr(answer.solution.planes[0]!.swr)],
-            ['Foldback leaves', formatPercent(answer.solution.foldback)],
-            ['Forward', formatPower(answer.solution.planes[0]!.forwardW)],
-            ['Reflected', formatPower(answer.solution.planes[0]!.reflectedW)],
-            ['Leaves the radio', formatPower(answer.solution.transmitterNetW)],
-          ]}
-        />
-      )}
+      <FoldbackFields
+        points={transmitter.foldback}
+        here={plane?.swr ?? null}
+        onChange={(foldback) => change({ foldback })}
+      />
+      <BuiltInTuner
+        transmitter={transmitter}
+        change={change}
+        onPutIn={(tuner) =>
+          actions.edit(insertStage(0, builtInTuner(`${transmitter.name} tuner`, tuner)))
+        }
+      />
+      <TextField
+        label="Supply (may stay empty)"
+        value={transmitter.supply ?? ''}
+        optional
+        onChange={(supply) => change({ supply: supply.slice(0, 200) || undefined })}
+      />
     </div>
   )
 }
 
-type Points = TransmitterDocument['foldback']
-
-/** Points in order of SWR; a point cannot overtake its neighbours. */
-function FoldbackFields({
-  points,
-  onChange,
+/** Where the rated power is another one. */
+function Bands({
+  transmitter: { bands = [], ratedW },
+  hz,
+  change,
 }: {
-  points: Points
-  onChange: (points: Points) => void
+  transmitter: TransmitterDocument
+  hz: number
+  change: Change
 }) {
-  const set = (i: number, point: [number, number]) => onChange(points.with(i, point))
-  const last = points[points.length - 1]
+  const set = (i: number, part: Partial<(typeof bands)[number]>) =>
+    change({ bands: bands.with(i, { ...bands[i]!, ...part }) })
   return (
-    <fieldset className="rounded border border-rule px-3 pt-1 pb-3">
-      <legend className="px-1 text-sm text-muted">Foldback: power left at an SWR</legend>
-      {points.length === 0 && <p className="text-sm text-muted">None: full power at any SWR.</p>}
-      <div className="space-y-1.5">
-        {points.map(([swr, fraction], i) => (
-          <div key={i} className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
-            <PlainField
-              label={`SWR, point ${i + 1}`}
-              bare={i > 0}
-              value={swr}
-              step={0.1}
-              min={(points[i - 1]?.[0] ?? 0.999) + 0.001}
-              max={(points[i + 1]?.[0] ?? 1000.001) - 0.001}
-              onChange={(value) => set(i, [value, fraction])}
+    <details className="rounded border border-rule px-3 py-2" open={bands.length > 0}>
+      <summary className="cursor-pointer text-sm text-muted">
+        Another rating on some bands{bands.length > 0 && `: ${bands.length}`}
+      </summary>
+      <div className="mt-2 space-y-1.5">
+        {bands.map((band, i) => (
+          <div key={i} className="grid grid-cols-[1fr_1fr_1fr_auto] items-end gap-1.5">
+            <FrequencyField
+              label={`from, ${i + 1}`}
+              value={band.lowHz}
+              onChange={(lowHz) => set(i, { lowHz: Math.min(lowHz, band.highHz - 1) })}
             />
-            <PlainField
-              label={`Power left, point ${i + 1}`}
-              bare={i > 0}
-              unit="%"
-              value={fraction * 100}
-              step={1}
-              min={0}
-              max={100}
-              onChange={(value) => set(i, [swr, value / 100])}
+            <FrequencyField
+              label={`to, ${i + 1}`}
+              value={band.highHz}
+              onChange={(highHz) => set(i, { highHz: Math.max(highHz, band.lowHz + 1) })}
+            />
+            <PowerField
+              label={`rated, ${i + 1}`}
+              value={band.ratedW}
+              onChange={(watts) => set(i, { ratedW: watts })}
             />
             <button
               type="button"
-              className="quiet mb-0.5"
-              aria-label={`Remove the point at SWR ${formatSwr(swr)}`}
-              onClick={() => onChange(points.toSpliced(i, 1))}
+              className="quiet mb-0.5 !px-1"
+              aria-label={`Remove band ${i + 1}`}
+              onClick={() =>
+                change({ bands: bands.length > 1 ? bands.toSpliced(i, 1) : undefined })
+              }
             >
               <X size={15} aria-hidden />
             </button>
           </div>
         ))}
+        <button
+          type="button"
+          className="quiet -ml-2"
+          disabled={bands.length >= 20}
+          onClick={() =>
+            change({ bands: [...bands, { lowHz: hz * 0.95, highHz: hz * 1.05, ratedW }] })
+          }
+        >
+          <Plus size={15} aria-hidden /> Add a band
+        </button>
       </div>
-      <button
-        type="button"
-        className="quiet mt-2 -ml-2"
-        disabled={points.length >= 40 || (last?.[0] ?? 1) >= 900}
-        onClick={() =>
-          onChange([
-            ...points,
-            last ? [Number((last[0] * 1.5).toPrecision(2)), last[1] / 2] : [1.5, 1],
-          ])
-        }
-      >
-        <Plus size={15} aria-hidden /> Add a point
-      </button>
-    </fieldset>
+    </details>
+  )
+}
+
+/** The tuner inside: a note of its reach, and the way to put it into the chain. */
+function BuiltInTuner({
+  transmitter: { builtInTuner: tuner },
+  change,
+  onPutIn,
+}: {
+  transmitter: TransmitterDocument
+  change: Change
+  onPutIn: (tuner: NonNullable<TransmitterDocument['builtInTuner']>) => void
+}) {
+  return (
+    <MaybeField
+      label="It has a tuner inside"
+      value={tuner?.reachSwr}
+      usual={3}
+      onChange={(reachSwr) =>
+        change({
+          builtInTuner:
+            reachSwr === undefined ? undefined : { lossDb: tuner?.lossDb ?? 0.3, reachSwr },
+        })
+      }
+    >
+      {(reachSwr) => (
+        <div className="grid grid-cols-[1fr_auto] items-end gap-2">
+          <SwrField
+            label="which matches up to SWR"
+            value={reachSwr}
+            onChange={(swr) => change({ builtInTuner: { lossDb: tuner!.lossDb, reachSwr: swr } })}
+          />
+          <button type="button" className="button mb-px" onClick={() => onPutIn(tuner!)}>
+            Put it into the chain
+          </button>
+        </div>
+      )}
+    </MaybeField>
   )
 }

@@ -7,12 +7,14 @@ export function ChoiceField<T extends string>({
   options,
   onChange,
   hint,
+  autoFocus,
 }: {
   label: string
   value: T
   options: readonly { value: T; label: string }[]
   onChange: (value: T) => void
   hint?: string | undefined
+  autoFocus?: boolean
 }) {
   const id = useId()
   return (
@@ -23,6 +25,7 @@ export function ChoiceField<T extends string>({
       <select
         id={id}
         className="field"
+        autoFocus={autoFocus}
         value={value}
         onChange={(event) => onChange(event.target.value as T)}
       >

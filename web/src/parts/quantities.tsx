@@ -95,3 +95,60 @@ export const PlainField = (
     {...props}
   />
 )
+
+/** Inductance in µH; kept in H. */
+export const InductanceField = ({ value, onChange, ...props }: FieldProps) => (
+  <PlainField
+    {...props}
+    unit="µH"
+    step={0.01}
+    min={0.0001}
+    max={1e6}
+    value={value * 1e6}
+    onChange={(micro) => onChange(micro / 1e6)}
+  />
+)
+
+/** Capacitance in pF; kept in F. */
+export const CapacitanceField = ({ value, onChange, ...props }: FieldProps) => (
+  <PlainField
+    {...props}
+    unit="pF"
+    step={1}
+    min={0.01}
+    max={1e9}
+    value={value * 1e12}
+    onChange={(pico) => onChange(pico / 1e12)}
+  />
+)
+
+/** A field for a figure that may stay unknown: emptied it is `undefined`. */
+export function MaybeField({
+  label,
+  value,
+  usual,
+  onChange,
+  children,
+}: {
+  label: string
+  value: number | undefined
+  /** What it starts with once it is known. */
+  usual: number
+  onChange: (value: number | undefined) => void
+  children: (value: number) => React.ReactNode
+}) {
+  return (
+    <div>
+      <label className="flex items-center gap-2 text-sm">
+        <input
+          type="checkbox"
+          className="accent-tide"
+          checked={value !== undefined}
+          onChange={(event) => onChange(event.target.checked ? usual : undefined)}
+        />
+        {label}
+      </label>
+      {value !== undefined && <div className="mt-1">{children(value)}</div>}
+    </div>
+  )
+}

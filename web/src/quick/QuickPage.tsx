@@ -91,7 +91,12 @@ function Answer({ sum, chain }: { sum: QuickSum; chain: QuickChain & { possible:
   const { power } = useUnits()
   const { document, swrAtAntenna } = chain
   const answer = useMemo(
-    () => answerChannel(chainOfDocument(document, undefined)!, document.channels[0]!),
+    () =>
+      answerChannel(
+        chainOfDocument(document, undefined)!,
+        document.transmitter,
+        document.channels[0]!,
+      ),
     [document],
   )
   if (!answer.ok) return null

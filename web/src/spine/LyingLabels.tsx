@@ -1,7 +1,7 @@
 /** What is written on and around the lying band. Nothing here may touch anything else here. */
 import { formatPower, type PowerUnit } from '@saltline/core'
 import type { ChannelAnswer } from '../chain/answers.ts'
-import { planesWithRoom } from './geometry.ts'
+import { type Leg, planesWithRoom } from './geometry.ts'
 import { planeFigures } from './items.tsx'
 import { AXIS, BAND, FIGURES_ROOM, RETURNED_GAP, TOP } from './lyingSizes.ts'
 
@@ -39,12 +39,14 @@ export function HeldBack({
 export function HeatLabels({
   solved,
   slots,
+  legs,
   y,
   topW,
   unit,
 }: {
   solved: Solved
   slots: readonly { start: number; end: number }[]
+  legs: readonly Leg[]
   y: (w: number) => number
   topW: number
   unit: Unit
@@ -56,7 +58,8 @@ export function HeatLabels({
     const wide = end - start
     // The label stands over the middle; the band must already be low at its left end.
     const atLeft = solution.planes[k]!.netW - stage.lossW * Math.max(0, 0.5 - 55 / wide)
-    const ceiling = y(Math.min(solution.transmitterNetW, topW))
+    const leg = legs.findLast((each) => each.stage < k)!
+    const ceiling = y(Math.min(leg.netW, topW))
     const tall = y(atLeft) - ceiling
     if (stage.lossW < worst * 0.3 || wide < 110 || tall < 20) return null
     return (

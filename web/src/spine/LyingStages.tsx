@@ -13,7 +13,7 @@ import { type Selection, writeSelection } from '../chain/selection.ts'
 import { isSelected, tabIndexOf } from './items.tsx'
 import { restrictHorizontally } from './restrictHorizontally.ts'
 import { StageIcon } from './StageIcon.tsx'
-import { iconOf } from './stageText.ts'
+import { alarming, iconOf } from './stageText.ts'
 
 /** The transmitter or the antenna in the stage row. */
 export function End({
@@ -64,7 +64,7 @@ export function StageRow({
   onSelect,
   onMove,
   small,
-  figure,
+  figures,
 }: {
   stages: readonly StageDocument[]
   widths: number[]
@@ -74,7 +74,8 @@ export function StageRow({
   onSelect: (selection: Selection) => void
   onMove: (id: string, index: number) => void
   small: boolean
-  figure: (stage: StageDocument) => string
+  /** Under each name. */
+  figures: string[]
 }) {
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
   // The same array as long as the order is the same: an edited figure then redraws one stage, not all.
@@ -102,7 +103,7 @@ export function StageRow({
               stage={stage}
               width={widths[k]!}
               small={small}
-              figure={figure(stage)}
+              figure={figures[k]!}
               selected={isSelected({ kind: 'stage', id: stage.id }, selection)}
               tabIndex={tabIndexOf({ kind: 'stage', id: stage.id }, selection, stages)}
               onSelect={onSelect}
@@ -181,7 +182,11 @@ const StageItem = memo(function StageItem({
         >
           {stage.name}
         </span>
-        <span className="block truncate px-0.5 text-xs text-muted">{figure}</span>
+        <span
+          className={`block truncate px-0.5 text-xs ${alarming(figure) ? 'text-danger' : 'text-muted'}`}
+        >
+          {figure}
+        </span>
       </button>
     </li>
   )

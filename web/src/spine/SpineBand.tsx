@@ -1,4 +1,4 @@
-import type { BandPoint } from './geometry.ts'
+import type { BandPoint, Leg } from './geometry.ts'
 
 export interface BandShape {
   /** Net watts along the spine, from the transmitter's end to the antenna. */
@@ -6,9 +6,8 @@ export interface BandShape {
   returned: BandPoint[]
   planes: number[]
   end: number
-  /** Where the transmitter meets plane 0. */
-  output: number
-  settingW: number
+  /** The transmitter's, and that of every amplifier. */
+  legs: Leg[]
 }
 
 /** Turns spine coordinates into the picture's: lying or running downward. */
@@ -56,22 +55,34 @@ export function SpineBand({
     [end, at.base],
     [start, at.base],
   ]
-  const net0 = shape.net[0]?.watts ?? 0
-  const heat: Point[] = [...edge, [end, level(net0)], [along(shape.output), level(net0)]]
-  const held: Point[] = [
-    [start, level(net0)],
-    [end, level(net0)],
-    [end, level(shape.settingW)],
-    [start, level(shape.settingW)],
-  ]
+  /** What became heat under a leg's level, what never left its source, and its salt line. */
+  const legs = shape.legs.map((leg) => {
+    const inside = shape.net.filter((p) => p.along >= leg.output && p.along <= leg.end)
+    const off = leg.settingW > at.topW * 1.001
+    const salt = level(leg.settingW) + (off ? toward * 8 : 0)
+    const [from, to] = [along(leg.start), along(leg.end)]
+    return {
+      heat: [
+        ...inside.map((p): Point => [along(p.along), level(p.watts)]),
+        [to, level(leg.netW)],
+        [along(leg.output), level(leg.netW)],
+      ] satisfies Point[],
+      held: [
+        [from, level(leg.netW)],
+        [to, level(leg.netW)],
+        [to, level(leg.settingW)],
+        [from, level(leg.settingW)],
+      ] satisfies Point[],
+      salt: line([from, salt], [to, salt]),
+      dashes: off ? '6 4 2 4' : '7 4',
+    }
+  })
   const returnedEdge = (watts: number) => at.returnedBase - toward * watts * at.returnedScale
   const returned: Point[] = [
     ...shape.returned.map((p): Point => [along(p.along), returnedEdge(p.watts)]),
     [end, at.returnedBase],
-    [along(shape.output), at.returnedBase],
+    [along(shape.legs[0]!.output), at.returnedBase],
   ]
-  const saltOffScale = shape.settingW > at.topW * 1.001
-  const salt = level(shape.settingW) + (saltOffScale ? toward * 8 : 0)
   return (
     <g>
       <defs>
@@ -101,8 +112,12 @@ export function SpineBand({
           opacity="0.6"
         />
       ))}
-      <path d={`${path(heat)}Z`} fill="var(--heat-fill)" />
-      <path d={`${path(held)}Z`} fill="url(#hatch)" opacity="0.32" />
+      {legs.map(({ heat, held }, k) => (
+        <g key={k}>
+          <path d={`${path(heat)}Z`} fill="var(--heat-fill)" />
+          <path d={`${path(held)}Z`} fill="url(#hatch)" opacity="0.32" />
+        </g>
+      ))}
       <path d={`${path([...edge, ...floor])}Z`} fill="url(#tide)" />
       <path
         d={path(edge)}
@@ -118,12 +133,9 @@ export function SpineBand({
         opacity="0.5"
       />
       <path d={`${path(returned)}Z`} fill="url(#hatch)" />
-      <path
-        d={line([start, salt], [end, salt])}
-        stroke="var(--ink)"
-        strokeWidth="1.6"
-        strokeDasharray={saltOffScale ? '6 4 2 4' : '7 4'}
-      />
+      {legs.map(({ salt, dashes }, k) => (
+        <path key={k} d={salt} stroke="var(--ink)" strokeWidth="1.6" strokeDasharray={dashes} />
+      ))}
       {shape.planes.map((p, k) => (
         <path
           key={k}

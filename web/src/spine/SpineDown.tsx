@@ -2,12 +2,12 @@ import type { StageDocument } from '@saltline/contract'
 import { formatImpedance, formatPercent, formatPower, formatSwr } from '@saltline/core'
 import { useUnits } from '../app/preferences.ts'
 import { type Selection, writeSelection } from '../chain/selection.ts'
-import { netBand, planePositions, returnedBand, type SpineSlots } from './geometry.ts'
+import { legsOf, netBand, planePositions, returnedBand, type SpineSlots } from './geometry.ts'
 import { InsertButton, isSelected, PlaneButton, planeFigures, tabIndexOf } from './items.tsx'
 import type { SpineViewProps } from './Spine.tsx'
 import { netAt, type Projection, SpineBand } from './SpineBand.tsx'
 import { StageIcon } from './StageIcon.tsx'
-import { iconOf, stageFigure } from './stageText.ts'
+import { iconOf, saltText, settingText, stageFigure } from './stageText.ts'
 
 const TOP = 26
 const TRANSMITTER = 58
@@ -49,8 +49,7 @@ export function SpineDown({
     returned: returnedBand(solved.solution, slots),
     planes: positions,
     end: slots.end,
-    output: slots.transmitter.end,
-    settingW: solved.solution.settingW,
+    legs: legsOf(solved.solution, slots),
   }
   const scale = field / topW
   const mostReturned = Math.max(1e-12, ...(shape?.returned.map((p) => p.watts) ?? []))
@@ -77,7 +76,7 @@ export function SpineDown({
       {shape && solved && (
         <>
           <span className="absolute right-2 text-xs" style={{ top: 4 }}>
-            salt line, {formatPower(shape.settingW, units.power)} set
+            {saltText(shape.legs.at(-1)!, document, units.power)}
           </span>
           {positions.map((along, k) => {
             const { watts, swr } = planeFigures(solved, k, units.power)
@@ -135,7 +134,7 @@ export function SpineDown({
         figure={
           solved && solved.solution.foldback < 0.995
             ? `foldback to ${formatPercent(solved.solution.foldback)}`
-            : formatPower(channel.powerW, units.power)
+            : settingText(transmitter, channel, units.power)
         }
       />
       {stages.map((stage, k) => {
@@ -157,7 +156,12 @@ export function SpineDown({
               )
             }
             name={stage.name}
-            figure={stageFigure(stage, channel.frequencyHz, units.length)}
+            figure={stageFigure(
+              stage,
+              channel.frequencyHz,
+              units.length,
+              solved?.solution.stages[k],
+            )}
           />
         )
       })}

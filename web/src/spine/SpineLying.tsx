@@ -2,14 +2,14 @@ import { formatImpedance, formatPercent, formatPower, formatSwr } from '@saltlin
 import type { StageDocument } from '@saltline/contract'
 import { useUnits } from '../app/preferences.ts'
 import type { Selection } from '../chain/selection.ts'
-import { axisTicks, layOut, netBand, planePositions, returnedBand } from './geometry.ts'
+import { axisTicks, layOut, legsOf, netBand, planePositions, returnedBand } from './geometry.ts'
 import { InsertButton, PlaneButton, planeFigures } from './items.tsx'
 import { AtAntenna, HeatLabels, HeldBack, PlaneLabels, Returning } from './LyingLabels.tsx'
 import { End, StageRow } from './LyingStages.tsx'
 import { ANTENNA, AXIS, BAND, CROWD, RETURNED_GAP, RETURNED_MOST, ROW, TOP } from './lyingSizes.ts'
 import type { SpineViewProps } from './Spine.tsx'
 import { netAt, type Projection, SpineBand } from './SpineBand.tsx'
-import { stageFigure } from './stageText.ts'
+import { saltText, settingText, stageFigure } from './stageText.ts'
 
 /** The spine lying: transmitter on the left, antenna on the right. */
 export function SpineLying({
@@ -40,9 +40,9 @@ export function SpineLying({
     returned: returnedBand(solved.solution, slots),
     planes: positions,
     end: slots.end,
-    output: slots.transmitter.end,
-    settingW: solved.solution.settingW,
+    legs: legsOf(solved.solution, slots),
   }
+  const last = shape ? shape.legs.at(-1)! : null
   const scale = BAND / topW
   const mostReturned = Math.max(0, ...(shape?.returned.map((p) => p.watts) ?? []))
   const returnedScale = Math.min(scale, RETURNED_MOST / Math.max(mostReturned, 1e-12))
@@ -85,17 +85,27 @@ export function SpineLying({
             {w === ticks[ticks.length - 1] ? formatPower(w) : Number(w.toPrecision(4))}
           </span>
         ))}
-        {shape && solved && (
+        {shape && solved && last && (
           <>
             <span
               className="absolute -translate-y-full pb-1 text-xs"
-              style={{ top: TOP - (shape.settingW > topW * 1.001 ? 9 : 0), right: ANTENNA - 4 }}
+              style={{
+                top: y(last.settingW) - (last.settingW > topW * 1.001 ? 9 : 0),
+                right: ANTENNA - 4,
+              }}
             >
-              salt line, {formatPower(shape.settingW, units.power)} set
-              {shape.settingW > topW * 1.001 && ', above this scale'}
+              {saltText(last, document, units.power)}
+              {last.settingW > topW * 1.001 && ', above this scale'}
             </span>
             <HeldBack solved={solved} y={y} left={AXIS + 8} unit={units.power} />
-            <HeatLabels solved={solved} slots={slots.stages} y={y} topW={topW} unit={units.power} />
+            <HeatLabels
+              solved={solved}
+              slots={slots.stages}
+              legs={shape.legs}
+              y={y}
+              topW={topW}
+              unit={units.power}
+            />
             <PlaneLabels
               solved={solved}
               positions={positions}
@@ -158,7 +168,7 @@ export function SpineLying({
           figure={
             solved && solved.solution.foldback < 0.995
               ? `foldback to ${formatPercent(solved.solution.foldback)}`
-              : formatPower(channel.powerW, units.power)
+              : settingText(transmitter, channel, units.power)
           }
         >
           <span className="mx-2 flex h-[18px] items-center justify-end rounded-[3px] bg-ink pr-1.5 text-sheet">
@@ -176,7 +186,9 @@ export function SpineLying({
           onSelect={actions.select}
           onMove={actions.moveTo}
           small={crowded}
-          figure={(stage) => stageFigure(stage, channel.frequencyHz, units.length)}
+          figures={stages.map((stage, k) =>
+            stageFigure(stage, channel.frequencyHz, units.length, solved?.solution.stages[k]),
+          )}
         />
         <End
           item={{ kind: 'antenna' }}

@@ -1,6 +1,7 @@
 import type { PadPart } from '@saltline/contract'
 
-export type IconKind = PadPart | 'line' | 'series' | 'shunt' | 'measured' | 'bypassed'
+export type IconKind =
+  PadPart | 'line' | 'series' | 'shunt' | 'measured' | 'tuner' | 'amplifier' | 'bypassed'
 
 /** Plain strokes in a 24 × 20 field: what a thing does, not what a maker's case looks like. */
 const strokes: Record<Exclude<IconKind, 'line'>, string> = {
@@ -14,6 +15,8 @@ const strokes: Record<Exclude<IconKind, 'line'>, string> = {
   series: 'M2 10h3l1.500-4 3 8 3-8 3 8 3-8 1.500 4h2',
   shunt: 'M3 5h18M12 5v4M7 9h10M7 12h10M12 12v4M8 16h8',
   measured: 'M4 4v12h16M7 13c2-7 4-8 5-5s3 1 6-4',
+  tuner: 'M3 13c1-5 3.500-5 4.500 0s3.500 5 4.500 0 3.500-5 4.500 0M6 18L20 3M16 3h4v4',
+  amplifier: 'M20 3.500L4 10l16 6.500z',
   bypassed: 'M3 12c0-9 18-9 18 0',
 }
 

@@ -99,6 +99,51 @@ export const returnedBand = (solution: Solution, slots: SpineSlots): BandPoint[]
   ...slots.stages.map(({ end }, k) => ({ along: end, watts: solution.planes[k + 1]!.reflectedW })),
 ]
 
+/** What one source drives: the transmitter up to an amplifier, that amplifier to the next. */
+export interface Leg {
+  /** Where its level line begins and ends, and where its power leaves the source. */
+  start: number
+  output: number
+  end: number
+  /** Its salt line: what the source would give a match, W. */
+  settingW: number
+  /** What leaves it. */
+  netW: number
+  /** Index of the amplifier that drives it; −1 for the transmitter. */
+  stage: number
+}
+
+/** The legs of a solved chain, from the transmitter to the antenna. */
+export function legsOf(solution: Solution, slots: SpineSlots): Leg[] {
+  const { settingW, transmitterNetW, stages, planes } = solution
+  const legs: Leg[] = [
+    {
+      start: slots.transmitter.start,
+      output: slots.transmitter.end,
+      end: slots.end,
+      settingW,
+      netW: transmitterNetW,
+      stage: -1,
+    },
+  ]
+  stages.forEach(({ amplifier }, k) => {
+    if (!amplifier) return
+    const { start, end } = slots.stages[k]!
+    const third = (end - start) * STEP
+    legs.at(-1)!.end = start + third
+    const from = end - third
+    legs.push({
+      start: from,
+      output: from,
+      end: slots.end,
+      settingW: amplifier.outputW,
+      netW: planes[k + 1]!.netW,
+      stage: k,
+    })
+  })
+  return legs
+}
+
 /** Along-position of every plane. */
 export const planePositions = (slots: SpineSlots): number[] => [
   slots.transmitter.end,

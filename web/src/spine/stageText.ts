@@ -1,12 +1,34 @@
-import type { StageDocument } from '@saltline/contract'
-import { formatDb, formatImpedance, formatLength, type LengthUnit, padLossDb } from '@saltline/core'
+import type {
+  ChainDocument,
+  ChannelDocument,
+  StageDocument,
+  TransmitterDocument,
+} from '@saltline/contract'
+import {
+  decimals,
+  formatDb,
+  formatImpedance,
+  formatLength,
+  formatPower,
+  type LengthUnit,
+  padLossDb,
+  type PowerUnit,
+  type StageState,
+} from '@saltline/core'
+import { settingOf } from '../chain/answers.ts'
+import type { Leg } from './geometry.ts'
 import type { IconKind } from './StageIcon.tsx'
 
 export const iconOf = (stage: StageDocument): IconKind =>
   stage.bypassed ? 'bypassed' : stage.kind === 'pad' ? stage.part : stage.kind
 
 /** The figure under a stage's name. */
-export function stageFigure(stage: StageDocument, hz: number, unit: LengthUnit): string {
+export function stageFigure(
+  stage: StageDocument,
+  hz: number,
+  unit: LengthUnit,
+  state: StageState | undefined,
+): string {
   if (stage.bypassed) return 'bypassed'
   switch (stage.kind) {
     case 'line':
@@ -15,8 +37,36 @@ export function stageFigure(stage: StageDocument, hz: number, unit: LengthUnit):
       return formatDb(padLossDb(stage, hz))
     case 'measured':
       return 'measured'
+    case 'tuner':
+      if (state?.tuner?.matched === false) return '✕ no match'
+      return state ? formatDb(state.lossDb) : 'tuner'
+    case 'amplifier':
+      if (state?.amplifier?.trips) return '✕ trips'
+      if (state?.amplifier?.overdriven) return '▲ overdriven'
+      return state ? `+ ${decimals(-state.lossDb, 1)}\u00a0dB` : formatDb(stage.gainDb)
     case 'series':
     case 'shunt':
       return formatImpedance({ re: stage.rOhm, im: stage.xOhm })
   }
+}
+
+/** Whether a figure is a fact that cannot stay. */
+export const alarming = (figure: string): boolean => /^[✕▲]/.test(figure)
+
+/** What the dashed line stands for. */
+export const saltText = (leg: Leg, { stages }: ChainDocument, unit: PowerUnit): string =>
+  leg.stage < 0
+    ? `salt line, ${formatPower(leg.settingW, unit)} set`
+    : `salt line, ${formatPower(leg.settingW, unit)} from ${stages[leg.stage]!.name}`
+
+/** What the transmitter is set to; said where a power-saving setting takes some of it. */
+export function settingText(
+  transmitter: TransmitterDocument,
+  channel: ChannelDocument,
+  unit: PowerUnit,
+): string {
+  const watts = settingOf(transmitter, channel)
+  return watts < channel.powerW
+    ? `▲ reduced to ${formatPower(watts, unit)}`
+    : formatPower(watts, unit)
 }

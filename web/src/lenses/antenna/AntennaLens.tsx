@@ -11,6 +11,7 @@ import {
 } from '@saltline/core'
 import { Download } from 'lucide-react'
 import { lazy, Suspense, useMemo, useState } from 'react'
+import { settingOf } from '../../chain/answers.ts'
 import { type Reach, ReachChoice, reachOf } from '../reach.tsx'
 import { type AntennaView, antennaView } from './antennaView.ts'
 import { ReflectionChart } from './ReflectionChart.tsx'
@@ -30,11 +31,12 @@ interface Props {
 /** How good is the antenna, and how much of that is the cable's flattery? */
 export function AntennaLens({ station, document, chain, answer, channel, sweep }: Props) {
   const [reach, setReach] = useState<Reach>('near')
-  const { frequencyHz, powerW } = channel
+  const { frequencyHz } = channel
+  const powerW = settingOf(document.transmitter, channel)
   const band = useMemo(() => reachOf(frequencyHz, reach, sweep), [frequencyHz, reach, sweep])
   const view = useMemo(
-    () => antennaView(chain, band.lowHz, band.highHz, powerW, station.swrLimit),
-    [chain, band, powerW, station.swrLimit],
+    () => antennaView(chain, band, { powerW, tunedHz: frequencyHz }, station.swrLimit),
+    [chain, band, powerW, frequencyHz, station.swrLimit],
   )
   if (!view) {
     return (

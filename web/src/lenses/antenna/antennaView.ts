@@ -10,6 +10,7 @@ import {
   usableBands,
   type FrequencySpan,
 } from '@saltline/core'
+import type { Band } from '../reach.tsx'
 
 /** An antenna over a band, at its feed point and as the transmitter sees it. */
 export interface AntennaView {
@@ -31,9 +32,8 @@ const POINTS = 200
 /** Computes the view; null where there is only one SWR for all frequencies. */
 export function antennaView(
   chain: Chain,
-  lowHz: number,
-  highHz: number,
-  powerW: number,
+  { lowHz, highHz }: Band,
+  { powerW, tunedHz }: { powerW: number; tunedHz: number },
   swrLimit: number,
 ): AntennaView | null {
   const { load } = chain
@@ -41,7 +41,7 @@ export function antennaView(
   const frequencyHz = drawingGrid(load.kind === 'sweep' ? load : undefined, lowHz, highHz, POINTS)
   const reflection = Array.from(frequencyHz, (hz) => reflectionAt(load, hz, REFERENCE_OHM))
   const z = reflection.map((rho) => impedanceOf(rho, REFERENCE_OHM))
-  const band = sweepBand(chain, frequencyHz, powerW)
+  const band = sweepBand(chain, frequencyHz, powerW, tunedHz)
   return {
     frequencyHz,
     phaseKnown: !phaseUnknown(load),

@@ -8,6 +8,7 @@ import {
   type SweepLoad,
 } from '@saltline/core'
 import { lazy, Suspense, useMemo, useState } from 'react'
+import { settingOf } from '../../chain/answers.ts'
 import { type Reach, ReachChoice, reachOf } from '../reach.tsx'
 import { SWR_AXIS_TOP } from './swrAxis.ts'
 import { useBandSweep } from './useBandSweep.ts'
@@ -31,9 +32,9 @@ export function BandCurve({
   onToggleTable: () => void
 }) {
   const [reach, setReach] = useState<Reach>('near')
-  const { frequencyHz, powerW } = channel
+  const { frequencyHz } = channel
   const band = useMemo(() => reachOf(frequencyHz, reach, sweep), [frequencyHz, reach, sweep])
-  const result = useBandSweep(chain, band, powerW)
+  const result = useBandSweep(chain, band, settingOf(document.transmitter, channel), frequencyHz)
   return (
     <section aria-label="Across the band" className="flex h-full min-h-72 flex-col">
       <div className="flex items-center justify-between gap-2 text-sm">

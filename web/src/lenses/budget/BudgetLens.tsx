@@ -12,11 +12,12 @@ import {
 } from '@saltline/core'
 import { useState } from 'react'
 import { useUnits } from '../../app/preferences.ts'
+import { operatingPoint } from '../../chain/answers.ts'
 import type { Selection } from '../../chain/selection.ts'
 import { rangeText, wattsText } from '../../parts/wattsText.ts'
 import { BandCurve } from './BandCurve.tsx'
 import { Ledger } from './Ledger.tsx'
-import { downText, takersSentence } from './sentence.ts'
+import { downText, factsOf, takersSentence } from './sentence.ts'
 import { schoolsOf, totalWorking, workingOf } from './working.ts'
 import { WorkingDialog } from './WorkingDialog.tsx'
 
@@ -70,7 +71,11 @@ export function BudgetLens(props: Props) {
           working={
             shown === 'total' ? totalWorking(answer) : workingOf(document, answer.solution, shown)
           }
-          schools={shown === 'total' || shown === -1 ? schoolsOf(chain, channel) : undefined}
+          schools={
+            shown === 'total' || shown === -1
+              ? schoolsOf(chain, operatingPoint(document.transmitter, channel))
+              : undefined
+          }
           onClose={() => setShown(null)}
         />
       )}
@@ -82,12 +87,20 @@ function Sentence({ document, answer }: { document: ChainDocument; answer: Answe
   const { power } = useUnits()
   const { solution, spread } = answer
   const ledger = ledgerOf(solution)
+  const facts = factsOf(document, solution, power)
   return (
-    <p role="status" className="text-[18px] leading-snug">
-      Of {formatPower(ledger.settingW, power)},{' '}
-      <b>{wattsText(solution.antennaW, power, spread?.antennaW)}</b> reaches the antenna (
-      {downText(ledger.lossDb)}). {takersSentence(document, solution, ledger, power)}
-    </p>
+    <>
+      {facts.map(({ stage, text }) => (
+        <p key={text} className="mb-3 border-l-4 border-danger pl-3 text-danger" data-fact={stage}>
+          ▲ {text}
+        </p>
+      ))}
+      <p role="status" className="text-[18px] leading-snug">
+        Of {formatPower(ledger.settingW, power)},{' '}
+        <b>{wattsText(solution.antennaW, power, spread?.antennaW)}</b> reaches the antenna (
+        {downText(ledger.lossDb)}). {takersSentence(document, solution, ledger, power)}
+      </p>
+    </>
   )
 }
 
@@ -101,14 +114,17 @@ function Figures({ answer, onWorking }: { answer: Answer; onWorking: () => void 
     high: lossDb(solution.settingW, spread.antennaW.low),
   }
   const units = (db: number) =>
-    `${db < 0.03 ? '' : '−'}${decimals(db / DB_PER_S_UNIT, 1)}\u00a0S‑unit${db >= 8.7 ? 's' : ''}`
+    `${Math.abs(db) < 0.03 ? '' : db < 0 ? '+' : '−'}${decimals(Math.abs(db) / DB_PER_S_UNIT, 1)}\u00a0S‑unit${Math.abs(db) >= 8.7 ? 's' : ''}`
   return (
     <div className="mt-4 grid grid-cols-[repeat(auto-fit,minmax(6.5rem,1fr))] gap-x-4 gap-y-3 border-t border-rule pt-3">
       <BigFigure
         name="at the antenna"
         text={wattsText(solution.antennaW, power, spread?.antennaW)}
       />
-      <BigFigure name="lost on the way" text={rangeText(down, range ?? undefined, formatDb)} />
+      <BigFigure
+        name={down < 0 ? 'gained on the way' : 'lost on the way'}
+        text={down < 0 ? formatDb(-down) : rangeText(down, range ?? undefined, formatDb)}
+      />
       <BigFigure name="at the far end" text={rangeText(down, range ?? undefined, units)} />
       <button
         type="button"

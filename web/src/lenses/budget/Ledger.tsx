@@ -104,14 +104,21 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
                         {formatLength(stage.lengthM, units.length)}
                       </span>
                     )}
+                    {row.lossW < -1e-9 && <span className="text-muted">adds</span>}
                     {stage?.bypassed && <span className="text-muted">bypassed</span>}
                   </button>
                 </th>
                 <td className="hidden @md:table-cell">{watts(row.inW)}</td>
                 <td className="hidden @md:table-cell">{watts(row.outW)}</td>
-                <td>{dbNumber(row.lossDb)}</td>
+                <td>{row.lossW < 0 ? `+${dbNumber(-row.lossDb)}` : dbNumber(row.lossDb)}</td>
                 <td>
-                  {rangeText(row.lossW, held ? undefined : spread?.stages[row.stage]?.lossW, watts)}
+                  {row.lossW < -1e-9
+                    ? `+${watts(-row.lossW)}`
+                    : rangeText(
+                        row.lossW,
+                        held ? undefined : spread?.stages[row.stage]?.lossW,
+                        watts,
+                      )}
                 </td>
                 <td className="hidden w-16 @lg:table-cell">
                   <span
@@ -122,7 +129,9 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
                     }}
                   />
                 </td>
-                <td className="hidden text-muted @sm:table-cell">{formatPercent(row.share)}</td>
+                <td className="hidden text-muted @sm:table-cell">
+                  {row.lossW < -1e-9 ? '' : formatPercent(row.share)}
+                </td>
                 <td className="text-muted">{formatSwr(row.swrAfter)}</td>
                 <td>
                   <button
@@ -145,10 +154,10 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
             </th>
             <td className="hidden @md:table-cell">{watts(ledger.settingW)}</td>
             <td className="hidden @md:table-cell">{watts(ledger.antennaW)}</td>
-            <td>{dbNumber(ledger.lossDb)}</td>
-            <td>{watts(ledger.lostW)}</td>
+            <td>{ledger.addedW > 0 ? '' : dbNumber(ledger.lossDb)}</td>
+            <td>{watts(ledger.takenW)}</td>
             <td className="hidden @lg:table-cell" />
-            <td className="hidden @sm:table-cell">{ledger.lostW > 0 ? formatPercent(1) : ''}</td>
+            <td className="hidden @sm:table-cell">{ledger.takenW > 0 ? formatPercent(1) : ''}</td>
             <td>{formatSwr(ledger.rows.at(-1)!.swrAfter)}</td>
             <td>
               <button
@@ -164,7 +173,7 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
         </tfoot>
       </table>
       <p className="sr-only">
-        {formatPower(ledger.lostW)} lost of {formatPower(ledger.settingW)}.
+        {formatPower(ledger.takenW)} lost of {formatPower(ledger.settingW + ledger.addedW)}.
       </p>
     </section>
   )

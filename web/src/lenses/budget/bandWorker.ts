@@ -8,6 +8,8 @@ export interface BandRequest {
   highHz: number
   points: number
   powerW: number
+  /** Where tuners with knobs are set. */
+  tunedHz: number
 }
 
 export type BandReply = { id: number } & (
@@ -18,7 +20,7 @@ self.onmessage = ({ data }: MessageEvent<BandRequest>) => {
   const reply = (message: BandReply) => self.postMessage(message)
   try {
     const grid = frequencyGrid(data.lowHz, data.highHz, data.points)
-    reply({ id: data.id, ok: true, sweep: sweepBand(data.chain, grid, data.powerW) })
+    reply({ id: data.id, ok: true, sweep: sweepBand(data.chain, grid, data.powerW, data.tunedHz) })
   } catch (error) {
     reply({
       id: data.id,

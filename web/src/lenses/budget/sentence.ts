@@ -52,4 +52,39 @@ function holdsBack(document: ChainDocument, solution: Solution, watts: number, u
   return `${document.transmitter.name} holds back ${formatPower(watts, unit)}, since it sees an SWR of ${formatSwr(solution.planes[0]!.swr)}`
 }
 
-export const downText = (db: number): string => `${formatDb(db)} down, ${heardWords(db)}`
+export const downText = (db: number): string =>
+  db >= -0.005 ? `${formatDb(db)} down, ${heardWords(db)}` : `${formatDb(-db)} up`
+
+/** What cannot stay as it is: no match, too much drive, an amplifier that would switch itself off. */
+export interface Fact {
+  stage: number
+  text: string
+}
+
+export function factsOf(document: ChainDocument, solution: Solution, unit: PowerUnit): Fact[] {
+  return solution.stages.flatMap(({ tuner, amplifier }, stage) => {
+    const name = nameOf(document, stage)
+    const facts: Fact[] = []
+    if (tuner && !tuner.matched)
+      facts.push({
+        stage,
+        text: `${name} cannot match this: ${tuner.reason ?? 'no setting does'}. The nearest it gets is SWR ${formatSwr(tuner.swrIn)}.`,
+      })
+    if (amplifier?.overdriven) {
+      const { turnDownToW, padDb } = amplifier.overdriven
+      facts.push({
+        stage,
+        text: `Too much drive: ${name} gets ${formatPower(amplifier.driveW, unit)} and wants at most ${formatPower(amplifier.mostDriveW, unit)} in this mode. Turn ${document.transmitter.name} down to ${formatPower(turnDownToW, unit)}, or put a pad of ${formatDb(padDb)} before it.`,
+      })
+    }
+    if (amplifier?.trips) {
+      const { by, value, limit } = amplifier.trips
+      const text = (v: number) => (by === 'SWR' ? formatSwr(v) : formatPower(v, unit))
+      facts.push({
+        stage,
+        text: `${name} would switch itself off: ${by} ${text(value)} at its output, its limit is ${text(limit)}. The figures are what it would give if it held.`,
+      })
+    }
+    return facts
+  })
+}

@@ -9,7 +9,12 @@ const POINTS = 241
  * The chain over a band, computed in a worker. While one sweep runs, only the newest wish waits:
  * dragging a number never builds a queue.
  */
-export function useBandSweep(chain: Chain | null, band: Band, powerW: number): BandSweep | null {
+export function useBandSweep(
+  chain: Chain | null,
+  band: Band,
+  powerW: number,
+  tunedHz: number,
+): BandSweep | null {
   const [sweep, setSweep] = useState<BandSweep | null>(null)
   const worker = useRef<Worker | null>(null)
   const busy = useRef(false)
@@ -37,13 +42,14 @@ export function useBandSweep(chain: Chain | null, band: Band, powerW: number): B
   useEffect(() => {
     if (!chain || !worker.current) return
     const { lowHz, highHz } = band
-    const request = { id: ++newest.current, chain, lowHz, highHz, points: POINTS, powerW }
+    const id = ++newest.current
+    const request = { id, chain, lowHz, highHz, points: POINTS, powerW, tunedHz }
     if (busy.current) waiting.current = request
     else {
       busy.current = true
       worker.current.postMessage(request)
     }
-  }, [chain, band, powerW])
+  }, [chain, band, powerW, tunedHz])
 
   return sweep
 }

@@ -20,12 +20,15 @@ import {
   isExtrapolated,
   ledgerOf,
   magnitude,
+  type OperatingPoint,
   padLossDb,
   REFERENCE_OHM,
   type Solution,
   textbookLineLossDb,
 } from '@saltline/core'
 import { wattsText } from '../../parts/wattsText.ts'
+import { amplifierSteps, measuredSteps, tunerSteps } from './activeWorking.ts'
+import { CHIPMAN, POZAR, SKIN } from './sources.ts'
 
 export interface WorkingStep {
   what: string
@@ -41,11 +44,6 @@ export interface Working {
   remarks: string[]
   sources: string[]
 }
-
-const POZAR = 'Pozar, Microwave Engineering, ch. 2 and 4'
-const SKIN =
-  'Ramo, Whinnery & Van Duzer, Fields and Waves in Communication Electronics: skin effect'
-const CHIPMAN = 'Chipman, Transmission Lines'
 
 /** Working of one row of the ledger: a stage, or −1 for the transmitter. */
 export function workingOf(document: ChainDocument, solution: Solution, row: number): Working {
@@ -139,9 +137,11 @@ function ownSteps(stage: StageDocument, solution: Solution, k: number): Omit<Wor
       steps: [
         {
           what: `Insertion loss at ${formatFrequency(hz)}`,
-          sum: stage.atHz
-            ? `${formatDb(stage.lossDb)} · √(f / ${formatFrequency(stage.atHz)})`
-            : 'as entered, the same at every frequency',
+          sum: stage.points
+            ? 'from its points, straight between them on logarithmic axes'
+            : stage.atHz
+              ? `${formatDb(stage.lossDb)} · √(f / ${formatFrequency(stage.atHz)})`
+              : 'as entered, the same at every frequency',
           result: formatDb(padLossDb(stage, hz)),
         },
       ],
@@ -151,6 +151,9 @@ function ownSteps(stage: StageDocument, solution: Solution, k: number): Omit<Wor
       sources: [POZAR],
     }
   }
+  if (stage.kind === 'measured') return measuredSteps(stage)
+  if (stage.kind === 'tuner') return tunerSteps(stage, solution.stages[k]!.tuner!)
+  if (stage.kind === 'amplifier') return amplifierSteps(stage, solution, k)
   const series = stage.kind === 'series'
   return {
     steps: [
@@ -234,9 +237,21 @@ export function totalWorking({ solution, spread }: Answer): Working {
       },
       {
         what: 'Lost in the chain',
-        sum: `sum of the stages, ${formatDb(solution.chainLossDb)}`,
-        result: formatPower(solution.transmitterNetW - solution.antennaW),
+        sum:
+          ledger.addedW > 0
+            ? 'sum of the stages that take'
+            : `sum of the stages, ${formatDb(solution.chainLossDb)}`,
+        result: formatPower(ledger.takenW - (ledger.settingW - solution.transmitterNetW)),
       },
+      ...(ledger.addedW > 0
+        ? [
+            {
+              what: 'Added by the amplifier',
+              sum: 'what it puts out less what drives it',
+              result: formatPower(ledger.addedW),
+            },
+          ]
+        : []),
       {
         what: 'At the antenna',
         sum: spread ? 'Re(V·I*)' : `Re(V·I*) at ${formatImpedance(last.impedanceOhm)}`,
@@ -270,10 +285,7 @@ export interface SchoolAnswer {
 }
 
 /** Is reflected power lost? Both answers, and this chain as it stands. */
-export function schoolsOf(
-  chain: Chain,
-  at: { frequencyHz: number; powerW: number },
-): SchoolAnswer[] {
+export function schoolsOf(chain: Chain, at: OperatingPoint): SchoolAnswer[] {
   const { lost, resent, asItStands } = bothSchools(chain, at)
   const row = (school: string, claim: string, { solution, spread }: Answer): SchoolAnswer => ({
     school,

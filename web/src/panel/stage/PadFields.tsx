@@ -14,6 +14,7 @@ export function PadFields({ stage, change, hz }: StageFields<'pad'>) {
     <>
       <ChoiceField
         label="Class of part"
+        autoFocus={stage.points !== undefined}
         value={stage.points ? (known?.id ?? 'table') : 'own'}
         options={[
           { value: 'own', label: 'a loss of its own' },

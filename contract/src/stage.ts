@@ -1,0 +1,234 @@
+/** The stages of a chain. */
+import { z } from 'zod'
+import { cableSchema } from './cable.ts'
+import {
+  bounded,
+  frequencyHz,
+  lengthM,
+  lossDb,
+  note,
+  powerW,
+  reactanceOhm,
+  resistanceOhm,
+  shortText,
+  swr,
+} from './fields.ts'
+import { idSchema } from './ids.ts'
+import { foldbackSchema, modes } from './source.ts'
+
+const stageBase = {
+  id: idSchema,
+  name: shortText('Stage name'),
+  bypassed: z.boolean().optional(),
+  note: note.optional(),
+}
+
+/** What a matched two-port is: it decides the drawing and the words, not the sums. */
+export const padParts = [
+  'connector',
+  'switch',
+  'arrester',
+  'meter',
+  'filter',
+  'choke',
+  'attenuator',
+] as const
+export type PadPart = (typeof padParts)[number]
+
+/** Why a section loses more than a new cable, and since when that is known. */
+export const ageingSchema = z
+  .object({
+    factor: bounded('Ageing factor', 1, 20, ''),
+    reason: z.string().trim().max(200, 'A reason may have at most 200 characters.').default(''),
+    date: z.iso.date({ error: 'The date must be like 2026-03-01.' }).optional(),
+  })
+  .meta({ id: 'Ageing' })
+
+export const lineStageSchema = z
+  .object({
+    ...stageBase,
+    kind: z.literal('line'),
+    lengthM,
+    cable: cableSchema,
+    ageing: ageingSchema.optional(),
+    temperatureC: bounded('Temperature', -60, 120, '°C').optional(),
+  })
+  .meta({ id: 'LineStage' })
+
+export const padStageSchema = z
+  .object({
+    ...stageBase,
+    kind: z.literal('pad'),
+    part: z.enum(padParts),
+    lossDb,
+    /** Where the loss was stated; it then grows as √f. */
+    atHz: frequencyHz.optional(),
+    /** Loss over frequency, [Hz, dB]; where it is given, it counts instead. */
+    points: z
+      .array(z.tuple([frequencyHz, lossDb]))
+      .min(1)
+      .max(100, 'A part may have at most 100 points of loss.')
+      .refine((points) => points.every((p, i) => i === 0 || p[0] > points[i - 1]![0]), {
+        message: 'The frequencies of the points must rise.',
+      })
+      .optional(),
+    /** The class of part it was taken from. */
+    gearId: z.string().max(64).optional(),
+  })
+  .meta({ id: 'PadStage' })
+
+/** More points of S-parameters than a chain can carry; an import leaves out what lines give back. */
+export const MEASURED_POINTS = 400
+
+export const measuredStageSchema = z
+  .object({
+    ...stageBase,
+    kind: z.literal('measured'),
+    frequencyHz: z.array(frequencyHz).min(1).max(MEASURED_POINTS),
+    /** Eight numbers a frequency: real and imaginary part of S11, S21, S12, S22, on 50 Ω. */
+    s: z.array(bounded('An S-parameter', -1.1, 1.1, '')),
+    /** True where its port 2 faces the transmitter. */
+    turned: z.boolean().optional(),
+  })
+  .refine((m) => m.s.length === 8 * m.frequencyHz.length, {
+    path: ['s'],
+    message: 'A measured part needs eight numbers a frequency.',
+  })
+  .refine((m) => m.frequencyHz.every((f, i) => i === 0 || f > m.frequencyHz[i - 1]!), {
+    path: ['frequencyHz'],
+    message: 'The frequencies of a measured part must rise.',
+  })
+  .meta({ id: 'MeasuredStage' })
+
+export const seriesStageSchema = z
+  .object({
+    ...stageBase,
+    kind: z.literal('series'),
+    rOhm: resistanceOhm,
+    xOhm: reactanceOhm,
+    atHz: frequencyHz.optional(),
+  })
+  .meta({ id: 'SeriesStage' })
+
+export const shuntStageSchema = z
+  .object({
+    ...stageBase,
+    kind: z.literal('shunt'),
+    rOhm: resistanceOhm,
+    xOhm: reactanceOhm,
+    atHz: frequencyHz.optional(),
+  })
+  .refine((s) => s.rOhm !== 0 || s.xOhm !== 0, {
+    path: ['rOhm'],
+    message: 'A shunt of 0 Ω is a short circuit: give it some resistance or reactance.',
+  })
+  .meta({ id: 'ShuntStage' })
+
+const partQuality = {
+  coilQ: bounded('Coil Q', 5, 2000, ''),
+  /** Where the coil’s Q was stated; it then goes as √f. */
+  coilQAtHz: frequencyHz.optional(),
+  capacitorQ: bounded('Capacitor Q', 20, 20_000, ''),
+}
+const henry = bounded('Inductance', 1e-10, 1, 'H')
+const farad = bounded('Capacitance', 1e-14, 1e-3, 'F')
+const rising = (noun: string, value: z.ZodNumber) =>
+  z.tuple([value, value]).refine(([least, most]) => least < most, {
+    path: [1],
+    message: `The largest ${noun} must be more than the smallest.`,
+  })
+const bits = (noun: string) => bounded(noun, 1, 10, 'relays').int(`${noun} must be a whole number.`)
+
+const tunerBase = {
+  ...stageBase,
+  kind: z.literal('tuner'),
+  /** What it is rated for, W PEP. */
+  ratedW: powerW.optional(),
+  /** Power that it needs to sense the match, least and most, W. */
+  tuneWindowW: rising('tuning power', bounded('Tuning power', 0.001, 10_000, 'W')).optional(),
+  /** Marks on its dials that were written down, by channel. */
+  dials: z
+    .record(
+      z.string().max(64),
+      z.array(z.string().trim().max(24, 'A dial mark may have at most 24 characters.')).max(3),
+    )
+    .optional(),
+}
+
+/** Three ways to know a tuner: by its loss, by its network, by its relays. */
+export const tunerStageSchema = z
+  .discriminatedUnion('method', [
+    z.object({
+      ...tunerBase,
+      method: z.literal('given'),
+      lossDb,
+      residualSwr: bounded('SWR that is left', 1, 10, ''),
+      reachSwr: swr.optional(),
+    }),
+    z.object({
+      ...tunerBase,
+      ...partQuality,
+      method: z.literal('network'),
+      /** True where motors set it anew on every frequency, not a hand. */
+      automatic: z.boolean().optional(),
+      network: z.enum(['L-low-pass', 'L-high-pass', 'T', 'pi']),
+      shuntAt: z.enum(['either', 'antenna', 'transmitter']).default('either'),
+      coilH: rising('inductance', henry),
+      capacitorF: rising('capacitance', farad),
+    }),
+    z.object({
+      ...tunerBase,
+      ...partQuality,
+      method: z.literal('stepped'),
+      coilBits: bits('Coils'),
+      coilStepH: henry,
+      capacitorBits: bits('Capacitors'),
+      capacitorStepF: farad,
+      contentSwr: bounded('SWR it is content with', 1.01, 5, ''),
+    }),
+  ])
+  .meta({ id: 'TunerStage' })
+export type TunerDocument = z.infer<typeof tunerStageSchema>
+
+const inputOhm = { rOhm: bounded('Input resistance', 0.1, 10_000, 'Ω'), xOhm: reactanceOhm }
+
+export const amplifierStageSchema = z
+  .object({
+    ...stageBase,
+    kind: z.literal('amplifier'),
+    gearId: z.string().max(64).optional(),
+    /** At small drive. */
+    gainDb: bounded('Gain', 0, 60, 'dB'),
+    driveW: powerW,
+    fullW: powerW,
+    /** Most output, W PEP, in modes it must not run fully in. */
+    ceilings: z.partialRecord(z.enum(modes), powerW).optional(),
+    behaviour: z.enum(['levelled', 'peaked']),
+    foldback: foldbackSchema,
+    tripSwr: swr.optional(),
+    tripReflectedW: powerW.optional(),
+    inputOhm: z.object(inputOhm),
+    inputBands: z
+      .array(z.object({ lowHz: frequencyHz, highHz: frequencyHz, ...inputOhm }))
+      .max(20, 'An amplifier may have at most 20 bands.')
+      .optional(),
+  })
+  .refine((a) => a.driveW * 10 ** (a.gainDb / 10) >= a.fullW * 0.999, {
+    path: ['gainDb'],
+    message: 'With this gain the drive does not give full output: raise the gain or the drive.',
+  })
+  .meta({ id: 'AmplifierStage' })
+export type AmplifierDocument = z.infer<typeof amplifierStageSchema>
+
+export const stageSchema = z
+  .discriminatedUnion('kind', [
+    lineStageSchema,
+    padStageSchema,
+    seriesStageSchema,
+    shuntStageSchema,
+    measuredStageSchema,
+    tunerStageSchema,
+    amplifierStageSchema,
+  ])
+  .meta({ id: 'Stage' })
+export type StageDocument = z.infer<typeof stageSchema>

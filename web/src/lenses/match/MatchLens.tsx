@@ -1,0 +1,230 @@
+import type { ChainDocument, ChannelDocument } from '@saltline/contract'
+import {
+  type Answer,
+  type Chain,
+  formatFrequency,
+  formatPower,
+  formatSwr,
+  InputError,
+  type PlaceAnswer,
+  type SweepLoad,
+  tunerPlaces,
+  type TunerStage,
+  worthOfTuner,
+} from '@saltline/core'
+import { lazy, Suspense, useMemo, useState } from 'react'
+import { operatingPoint, settingOf } from '../../chain/answers.ts'
+import { tunerKinds } from '../../chain/edits.ts'
+import type { Selection } from '../../chain/selection.ts'
+import { wattsText } from '../../parts/wattsText.ts'
+import { type Reach, ReachChoice, reachOf } from '../reach.tsx'
+import { SwrAlong } from './SwrAlong.tsx'
+import { POINTS, useMatchSweep } from './useMatchSweep.ts'
+import { placeNames, verdictOf } from './verdict.ts'
+
+const MatchChart = lazy(() => import('./MatchChart.tsx'))
+
+interface Props {
+  document: ChainDocument
+  chain: Chain
+  answer: Answer
+  channel: ChannelDocument
+  sweep: SweepLoad | undefined
+  onPick: (channelId: string) => void
+  onSelect: (selection: Selection) => void
+}
+
+/** The tuner to ask about: the chain's first, or a usual one. */
+function tunerOf({ stages }: ChainDocument): {
+  tuner: TunerStage
+  id: string | null
+  name: string
+} {
+  const own = stages.find((stage) => stage.kind === 'tuner')
+  return own
+    ? { tuner: own, id: own.id, name: own.name }
+    : { tuner: tunerKinds.hand, id: null, name: 'a usual T tuner' }
+}
+
+/** What does each part of the chain see, and is a tuner worth it here? */
+export function MatchLens(props: Props) {
+  const { document, chain, answer, channel, onSelect } = props
+  const { tuner, id, name } = useMemo(() => tunerOf(document), [document])
+  const worth = useMemo(
+    () =>
+      new Map(
+        document.channels.map((each): [string, PlaceAnswer[] | null] => {
+          try {
+            return [each.id, worthOfTuner(chain, tuner, operatingPoint(document.transmitter, each))]
+          } catch (error) {
+            if (!(error instanceof InputError)) throw error
+            return [each.id, null]
+          }
+        }),
+      ),
+    [document, chain, tuner],
+  )
+  const here = worth.get(channel.id)
+  return (
+    <div className="grid lg:grid-cols-[minmax(260px,4fr)_minmax(530px,6fr)_minmax(290px,4fr)]">
+      <div className="space-y-3 px-5 py-4 lg:border-r lg:border-rule">
+        {here && (
+          <p role="status" className="text-[18px] leading-snug">
+            On {formatFrequency(channel.frequencyHz)}: {verdictOf(here).words}
+          </p>
+        )}
+        <p className="text-sm text-muted">
+          {id === null ? (
+            <>There is no tuner in this chain; the figures are for {name}.</>
+          ) : (
+            <>
+              The figures are for{' '}
+              <button
+                type="button"
+                className="link"
+                onClick={() => onSelect({ kind: 'stage', id })}
+              >
+                {name}
+              </button>
+              , the same tuner in each place.
+            </>
+          )}
+        </p>
+        <section aria-label="SWR along the chain" className="border-t border-rule pt-2">
+          <h2 className="mb-1 text-sm text-muted">SWR along the chain</h2>
+          <SwrAlong document={document} solution={answer.solution} />
+        </section>
+      </div>
+      <div className="px-5 py-3 lg:border-r lg:border-rule">
+        <h2 className="mb-1 text-sm text-muted">Is a tuner worth it?</h2>
+        <PlacesTable {...props} worth={worth} />
+      </div>
+      <OverBand {...props} tuner={tuner} />
+    </div>
+  )
+}
+
+function PlacesTable({
+  document,
+  channel,
+  worth,
+  onPick,
+}: Pick<Props, 'document' | 'channel' | 'onPick'> & {
+  worth: ReadonlyMap<string, PlaceAnswer[] | null>
+}) {
+  return (
+    <table className="w-full text-right text-sm">
+      <thead className="text-muted">
+        <tr className="border-b border-rule [&>th]:py-1.5 [&>th]:pl-2 [&>th]:font-normal">
+          <th scope="col" className="!pl-0 text-left">
+            channel
+          </th>
+          <th scope="col">antenna</th>
+          <th scope="col">tuner heat</th>
+          <th scope="col">cable heat</th>
+          <th scope="col">held back</th>
+          <th scope="col">SWR seen</th>
+        </tr>
+      </thead>
+      {document.channels.map((each) => {
+        const answers = worth.get(each.id)
+        const best = answers && verdictOf(answers).best.place
+        return (
+          <tbody key={each.id} className={each.id === channel.id ? 'bg-paper' : ''}>
+            <tr>
+              <th scope="rowgroup" colSpan={6} className="pt-2 text-left font-bold">
+                <button
+                  type="button"
+                  className="hover:text-tide"
+                  aria-pressed={each.id === channel.id}
+                  onClick={() => onPick(each.id)}
+                >
+                  {formatFrequency(each.frequencyHz)}
+                </button>
+                {!answers && <span className="font-normal text-muted"> no figure</span>}
+              </th>
+            </tr>
+            {answers?.map((answer) => (
+              <tr
+                key={answer.place}
+                className={`[&>td]:py-0.5 [&>td]:pl-2 ${answer.place === best ? '' : 'text-muted'} ${answer.place === tunerPlaces.at(-1) ? 'border-b border-rule' : ''}`}
+              >
+                <th scope="row" className="py-0.5 text-left font-normal whitespace-nowrap">
+                  {answer.place === best ? '✓ ' : '\u2003'}
+                  {placeNames[answer.place]}
+                </th>
+                <td className="font-bold whitespace-nowrap">
+                  {wattsText(answer.antennaW, 'W', answer.antennaWRange ?? undefined)}
+                </td>
+                <td>{answer.place === 'none' ? '' : formatPower(answer.tunerW)}</td>
+                <td>{formatPower(answer.cableW)}</td>
+                <td>{formatPower(answer.heldBackW)}</td>
+                <td>
+                  {formatSwr(answer.swr)}
+                  {!answer.matched && <span title="it cannot match here"> ✕</span>}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        )
+      })}
+    </table>
+  )
+}
+
+function OverBand({
+  document,
+  chain,
+  channel,
+  sweep,
+  tuner,
+}: Pick<Props, 'document' | 'chain' | 'channel' | 'sweep'> & { tuner: TunerStage }) {
+  const [reach, setReach] = useState<Reach>('near')
+  const { frequencyHz, mode } = channel
+  const powerW = settingOf(document.transmitter, channel)
+  const request = useMemo(
+    () => ({
+      chain,
+      tuner,
+      ...reachOf(frequencyHz, reach, sweep),
+      points: POINTS,
+      at: { powerW, mode },
+    }),
+    [chain, tuner, frequencyHz, reach, sweep, powerW, mode],
+  )
+  const { run, stop, start } = useMatchSweep(request)
+  return (
+    <section aria-label="Over the band" className="flex h-[350px] flex-col px-5 py-3">
+      <div className="flex items-center justify-between gap-2 text-sm">
+        <h2 className="text-muted">Over the band, retuned everywhere</h2>
+        <div className="flex">
+          <ReachChoice value={reach} onChange={setReach} />
+        </div>
+      </div>
+      <div className="relative min-h-0 flex-1">
+        {run.state === 'done' && (
+          <Suspense fallback={null}>
+            <MatchChart frequencyHz={run.frequencyHz} sweep={run.sweep} channelHz={frequencyHz} />
+          </Suspense>
+        )}
+        {run.state === 'running' && (
+          <div className="space-y-2 p-4 text-sm">
+            <p>
+              Tuning on {run.done} of {POINTS} frequencies…
+            </p>
+            <progress className="w-full accent-tide" value={run.done} max={POINTS} />
+            <button type="button" className="button" onClick={stop}>
+              Stop
+            </button>
+          </div>
+        )}
+        {run.state === 'stopped' && (
+          <button type="button" className="button m-4" onClick={start}>
+            Work it out
+          </button>
+        )}
+        {run.state === 'problem' && <p className="p-4 text-danger">⚠ {run.message}</p>}
+      </div>
+    </section>
+  )
+}

@@ -1,0 +1,140 @@
+/** Panels of the stages that do more than take: meters, tuners, amplifiers. */
+import type { AmplifierDocument, StageDocument, TunerDocument } from '@saltline/contract'
+import { formatPower, formatSwr, type InputAid, stageOfAid } from '@saltline/core'
+import { useState } from 'react'
+import { newId } from '@saltline/contract'
+import { changeStage, insertStage } from '../chain/edits.ts'
+import { factsOf } from '../lenses/budget/sentence.ts'
+import { FigureList } from '../parts/FigureList.tsx'
+import { ReadHere } from './ReadHere.tsx'
+import type { PanelProps } from './SidePanel.tsx'
+import { AmplifierFields } from './stage/AmplifierFields.tsx'
+import { InputAids } from './stage/InputAids.tsx'
+import { TunerFields } from './stage/TunerFields.tsx'
+import { DialMarks, TunerSetting } from './stage/TunerSetting.tsx'
+
+type Placed<S> = PanelProps & { index: number; stage: S }
+
+/** What a meter stage shows where it stands, and what could make it lie. */
+export function MeterReading({ document, channel, answer, index }: PanelProps & { index: number }) {
+  if (!answer?.ok) return null
+  const plane = answer.solution.planes[index]!
+  const behind = document.stages.slice(index + 1).filter(({ bypassed }) => !bypassed)
+  const tuner = behind.find(({ kind }) => kind === 'tuner')
+  const choke = behind.find((stage) => stage.kind === 'pad' && stage.part === 'choke')
+  return (
+    <>
+      <FigureList
+        rows={[
+          ['Forward here, PEP', formatPower(plane.forwardW)],
+          ['Reflected here, PEP', formatPower(plane.reflectedW)],
+          ['SWR it shows', formatSwr(plane.swr)],
+        ]}
+      />
+      <ReadHere key={channel.id} pepW={plane.forwardW} channel={channel} />
+      {tuner && (
+        <p className="text-sm text-muted">
+          It stands before {tuner.name} and shows the tuner’s match, not the antenna’s SWR of{' '}
+          {formatSwr(answer.solution.planes.at(-1)!.swr)}.
+        </p>
+      )}
+      <p className="text-sm text-muted">
+        {choke
+          ? `${choke.name} keeps current off the braid. Should the reading change when a lead is moved or made longer, look there.`
+          : '▲ No choke behind it: current on the outside of the braid can falsify what it shows. If the SWR changes with the length of a lead, suspect that.'}
+      </p>
+    </>
+  )
+}
+
+export function Tuner({ actions, answer, channel, index, stage }: Placed<TunerDocument>) {
+  const state = answer?.ok ? answer.solution.stages[index]?.tuner : undefined
+  const replace = (next: StageDocument) => actions.changeStage(stage.id, () => next)
+  const change = (part: Partial<TunerDocument>) =>
+    actions.edit(changeStage(stage.id, (s) => ({ ...s, ...part }) as StageDocument))
+  return (
+    <>
+      {state && (
+        <TunerSetting state={state} ranged={answer?.ok === true && answer.spread !== null} />
+      )}
+      {stage.method === 'network' && !stage.automatic && (
+        <DialMarks stage={stage} channel={channel} change={change} />
+      )}
+      <TunerFields key={stage.id} stage={stage} change={change} replace={replace} />
+    </>
+  )
+}
+
+export function Amplifier(props: Placed<AmplifierDocument>) {
+  const { actions, answer, document, channel, index, stage } = props
+  const [taming, setTaming] = useState(false)
+  const solution = answer?.ok ? answer.solution : null
+  const state = solution?.stages[index]?.amplifier
+  const change = (part: Partial<AmplifierDocument>) =>
+    actions.changeStage(stage.id, (s) => ({ ...s, ...part }) as StageDocument)
+  const putIn = (aid: InputAid) => {
+    const part = stageOfAid(aid)
+    setTaming(false)
+    if (part?.kind === 'pad')
+      actions.edit(
+        insertStage(index, {
+          ...part,
+          id: newId(),
+          name: 'Input pad',
+          part: 'attenuator',
+        } as StageDocument),
+      )
+    else if (part)
+      actions.edit(
+        insertStage(index, { ...part, id: newId(), name: 'Input resistor' } as StageDocument),
+      )
+  }
+  return (
+    <>
+      {solution && state && (
+        <>
+          {factsOf(document, solution, 'W')
+            .filter((fact) => fact.stage === index)
+            .map(({ text }) => (
+              <p key={text} role="alert" className="text-sm text-danger">
+                ▲ {text}
+              </p>
+            ))}
+          <FigureList
+            rows={[
+              ['Driven by, PEP', formatPower(state.driveW)],
+              ['wants at most, in this mode', formatPower(state.mostDriveW)],
+              ['Puts out, PEP', formatPower(state.outputW)],
+              ['may, in this mode', formatPower(state.ceilingW)],
+              ['The exciter sees SWR', formatSwr(solution.planes[0]!.swr)],
+              ['It sees SWR', formatSwr(solution.planes[index + 1]!.swr)],
+            ]}
+          />
+          <button type="button" className="button" onClick={() => setTaming(true)}>
+            Tame its input…
+          </button>
+        </>
+      )}
+      <AmplifierFields
+        key={stage.id}
+        stage={stage}
+        change={change}
+        hz={channel.frequencyHz}
+        swr={solution?.planes[index + 1]?.swr ?? null}
+      />
+      <p className="text-xs text-muted">
+        High voltage inside an amplifier kills: its covers stay on. Work inside is for qualified
+        people.
+      </p>
+      {taming && (
+        <InputAids
+          document={document}
+          amplifier={stage}
+          index={index}
+          onPutIn={putIn}
+          onClose={() => setTaming(false)}
+        />
+      )}
+    </>
+  )
+}

@@ -1,0 +1,215 @@
+import type { AmplifierDocument, Mode } from '@saltline/contract'
+import { driveForW, formatDb, formatFrequency, formatPower, modeTable } from '@saltline/core'
+import { Plus, X } from 'lucide-react'
+import { useState } from 'react'
+import { ChoiceField } from '../../parts/ChoiceField.tsx'
+import {
+  DecibelField,
+  FrequencyField,
+  MaybeField,
+  OhmField,
+  PowerField,
+  SwrField,
+} from '../../parts/quantities.tsx'
+import { FoldbackFields } from '../FoldbackFields.tsx'
+
+interface Props {
+  stage: AmplifierDocument
+  change: (part: Partial<AmplifierDocument>) => void
+  hz: number
+  /** The SWR at its output now. */
+  swr: number | null
+}
+
+/** Gain and drive that fit each other: at least what full output needs. */
+const leastGain = (driveW: number, fullW: number): number => 10 * Math.log10(fullW / driveW)
+
+export function AmplifierFields({ stage, change, hz, swr }: Props) {
+  const { gainDb, driveW, fullW } = stage
+  const power = (part: Partial<Pick<AmplifierDocument, 'gainDb' | 'driveW' | 'fullW'>>) => {
+    const next = { gainDb, driveW, fullW, ...part }
+    const least = leastGain(next.driveW, next.fullW)
+    change({ ...next, gainDb: Math.min(60, Math.max(next.gainDb, least)) })
+  }
+  return (
+    <>
+      <div className="grid grid-cols-2 gap-2">
+        <PowerField
+          label="Full output, PEP"
+          value={fullW}
+          onChange={(watts) => power({ fullW: watts })}
+        />
+        <PowerField
+          label="Drive for it"
+          value={driveW}
+          onChange={(watts) => power({ driveW: watts })}
+        />
+        <DecibelField
+          label="Gain at small drive"
+          value={gainDb}
+          onChange={(db) => power({ gainDb: db })}
+        />
+        <p className="self-end pb-1 text-xs text-muted">
+          {formatDb(gainDb - leastGain(driveW, fullW))} compressed at full output
+        </p>
+      </div>
+      <Ceilings stage={stage} change={change} />
+      <ChoiceField
+        label="Into a mismatch"
+        value={stage.behaviour}
+        options={[
+          { value: 'levelled', label: 'levelled: holds forward power' },
+          { value: 'peaked', label: 'peaked: tuned for the load' },
+        ]}
+        onChange={(behaviour) => change({ behaviour })}
+      />
+      <MaybeField
+        label="It switches itself off above an SWR"
+        value={stage.tripSwr}
+        usual={3}
+        onChange={(tripSwr) => change({ tripSwr })}
+      >
+        {(limit) => (
+          <SwrField label="of" value={limit} onChange={(tripSwr) => change({ tripSwr })} />
+        )}
+      </MaybeField>
+      <MaybeField
+        label="It switches itself off above a reflected power"
+        value={stage.tripReflectedW}
+        usual={Math.round(fullW / 10)}
+        onChange={(tripReflectedW) => change({ tripReflectedW })}
+      >
+        {(limit) => (
+          <PowerField
+            label="of"
+            value={limit}
+            onChange={(tripReflectedW) => change({ tripReflectedW })}
+          />
+        )}
+      </MaybeField>
+      <Input stage={stage} change={change} hz={hz} />
+      <FoldbackFields
+        points={stage.foldback}
+        here={swr}
+        onChange={(foldback) => change({ foldback })}
+      />
+    </>
+  )
+}
+
+/** Less output in modes that heat it more. */
+function Ceilings({ stage, change }: Pick<Props, 'stage' | 'change'>) {
+  const { ceilings = {}, fullW } = stage
+  const listed = Object.entries(ceilings) as [Mode, number][]
+  const free = modeTable.filter(({ id }) => ceilings[id] === undefined)
+  const set = (next: AmplifierDocument['ceilings']) =>
+    change({ ceilings: next && Object.keys(next).length > 0 ? next : undefined })
+  return (
+    <fieldset className="rounded border border-rule px-3 pt-1 pb-2">
+      <legend className="px-1 text-sm text-muted">Most output by mode, PEP</legend>
+      {listed.map(([mode, watts]) => (
+        <div key={mode} className="mb-1.5 grid grid-cols-[1fr_auto] items-end gap-2">
+          <PowerField
+            label={modeTable.find(({ id }) => id === mode)!.name}
+            value={watts}
+            onChange={(next) => set({ ...ceilings, [mode]: next })}
+            hint={`at ${formatPower(driveForW(stage, watts))} of drive`}
+          />
+          <button
+            type="button"
+            className="quiet mb-5"
+            aria-label={`No ceiling of its own for ${mode}`}
+            onClick={() => set(Object.fromEntries(listed.filter(([other]) => other !== mode)))}
+          >
+            <X size={15} aria-hidden />
+          </button>
+        </div>
+      ))}
+      <ChoiceField<Mode | ''>
+        label={listed.length > 0 ? 'another mode' : `all modes: ${formatPower(fullW)}, but less in`}
+        value=""
+        options={[
+          { value: '', label: 'choose' },
+          ...free.map(({ id, name }) => ({ value: id, label: name })),
+        ]}
+        onChange={(mode) => mode && set({ ...ceilings, [mode]: fullW * 0.6 })}
+      />
+    </fieldset>
+  )
+}
+
+/** What the exciter sees, on every band. */
+function Input({ stage, change, hz }: Omit<Props, 'swr'>) {
+  const { inputOhm, inputBands = [] } = stage
+  const [open] = useState(inputBands.length > 0)
+  const set = (i: number, part: Partial<(typeof inputBands)[number]>) =>
+    change({ inputBands: inputBands.with(i, { ...inputBands[i]!, ...part }) })
+  return (
+    <>
+      <div className="grid grid-cols-2 gap-2">
+        <OhmField
+          label="Input resistance"
+          value={inputOhm.rOhm}
+          onChange={(rOhm) => change({ inputOhm: { ...inputOhm, rOhm: Math.max(0.1, rOhm) } })}
+        />
+        <OhmField
+          label="Input reactance"
+          signed
+          value={inputOhm.xOhm}
+          onChange={(xOhm) => change({ inputOhm: { ...inputOhm, xOhm } })}
+        />
+      </div>
+      <details className="rounded border border-rule px-3 py-2" open={open}>
+        <summary className="cursor-pointer text-sm text-muted">
+          Another input on some bands{inputBands.length > 0 && `: ${inputBands.length}`}
+        </summary>
+        <div className="mt-2 space-y-2">
+          {inputBands.map((band, i) => (
+            <div key={i} className="grid grid-cols-[1fr_1fr_auto] items-end gap-1.5">
+              <FrequencyField
+                label={`Band ${i + 1} from`}
+                value={band.lowHz}
+                onChange={(lowHz) => set(i, { lowHz })}
+              />
+              <FrequencyField
+                label="to"
+                value={band.highHz}
+                onChange={(highHz) => set(i, { highHz })}
+              />
+              <button
+                type="button"
+                className="quiet mb-0.5 !px-1"
+                aria-label={`Remove the input of band ${i + 1}, ${formatFrequency(band.lowHz)}`}
+                onClick={() =>
+                  change({
+                    inputBands: inputBands.length > 1 ? inputBands.toSpliced(i, 1) : undefined,
+                  })
+                }
+              >
+                <X size={15} aria-hidden />
+              </button>
+              <OhmField
+                label="R"
+                value={band.rOhm}
+                onChange={(rOhm) => set(i, { rOhm: Math.max(0.1, rOhm) })}
+              />
+              <OhmField label="X" signed value={band.xOhm} onChange={(xOhm) => set(i, { xOhm })} />
+            </div>
+          ))}
+          <button
+            type="button"
+            className="quiet -ml-2"
+            disabled={inputBands.length >= 20}
+            onClick={() =>
+              change({
+                inputBands: [...inputBands, { lowHz: hz * 0.9, highHz: hz * 1.1, ...inputOhm }],
+              })
+            }
+          >
+            <Plus size={15} aria-hidden /> Add a band
+          </button>
+        </div>
+      </details>
+    </>
+  )
+}

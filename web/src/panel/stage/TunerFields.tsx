@@ -1,0 +1,311 @@
+import type { TunerDocument } from '@saltline/contract'
+import { formatCapacitance, formatInductance } from '@saltline/core'
+import { tunerKinds } from '../../chain/edits.ts'
+import { ChoiceField } from '../../parts/ChoiceField.tsx'
+import {
+  CapacitanceField,
+  DecibelField,
+  FrequencyField,
+  InductanceField,
+  MaybeField,
+  PlainField,
+  PowerField,
+  SwrField,
+} from '../../parts/quantities.tsx'
+
+interface Props {
+  stage: TunerDocument
+  change: (part: Partial<TunerDocument>) => void
+  /** Another way to know it replaces the whole stage. */
+  replace: (stage: TunerDocument) => void
+}
+
+type Method = TunerDocument['method']
+
+const ways: readonly { value: Method; label: string }[] = [
+  { value: 'network', label: 'its network' },
+  { value: 'stepped', label: 'its relays: steps of coil and capacitor' },
+  { value: 'given', label: 'only its loss' },
+]
+
+/** What kind of tuner it is, and its parts. */
+export function TunerFields({ stage, change, replace }: Props) {
+  const become = (method: Method) => {
+    const { id, name, bypassed, note, ratedW, tuneWindowW, dials } = stage
+    const kept = { id, name, bypassed, note, ratedW, tuneWindowW, dials }
+    const kind =
+      method === 'network'
+        ? tunerKinds.hand
+        : method === 'stepped'
+          ? tunerKinds.relays
+          : tunerKinds.given
+    replace({ ...kept, ...kind } as TunerDocument)
+  }
+  return (
+    <>
+      <ChoiceField<Method> label="Known by" value={stage.method} options={ways} onChange={become} />
+      {stage.method === 'given' && <GivenFields stage={stage} change={change} />}
+      {stage.method === 'network' && <NetworkFields stage={stage} change={change} />}
+      {stage.method === 'stepped' && <SteppedFields stage={stage} change={change} />}
+      <MaybeField
+        label="Its power rating is known"
+        value={stage.ratedW}
+        usual={200}
+        onChange={(ratedW) => change({ ratedW })}
+      >
+        {(watts) => (
+          <PowerField label="Rated, PEP" value={watts} onChange={(ratedW) => change({ ratedW })} />
+        )}
+      </MaybeField>
+      <MaybeField
+        label="It needs a certain power to tune"
+        value={stage.tuneWindowW?.[0]}
+        usual={5}
+        onChange={(least) =>
+          change({
+            tuneWindowW:
+              least === undefined
+                ? undefined
+                : [least, Math.max(stage.tuneWindowW?.[1] ?? 20, least * 1.01)],
+          })
+        }
+      >
+        {(least) => (
+          <div className="grid grid-cols-2 gap-2">
+            <PowerField
+              label="at least"
+              value={least}
+              onChange={(watts) =>
+                change({ tuneWindowW: [watts, Math.max(stage.tuneWindowW![1], watts * 1.01)] })
+              }
+            />
+            <PowerField
+              label="at most"
+              value={stage.tuneWindowW![1]}
+              onChange={(watts) => change({ tuneWindowW: [Math.min(least, watts * 0.99), watts] })}
+            />
+          </div>
+        )}
+      </MaybeField>
+    </>
+  )
+}
+
+type Of<M extends Method> = {
+  stage: Extract<TunerDocument, { method: M }>
+  change: (part: Partial<Extract<TunerDocument, { method: M }>>) => void
+}
+
+function GivenFields({ stage, change }: Of<'given'>) {
+  return (
+    <>
+      <div className="grid grid-cols-2 gap-2">
+        <DecibelField
+          label="Insertion loss"
+          value={stage.lossDb}
+          onChange={(lossDb) => change({ lossDb })}
+        />
+        <PlainField
+          label="SWR it leaves"
+          value={stage.residualSwr}
+          step={0.05}
+          min={1}
+          max={10}
+          onChange={(residualSwr) => change({ residualSwr })}
+        />
+      </div>
+      <MaybeField
+        label="It matches only up to an SWR"
+        value={stage.reachSwr}
+        usual={3}
+        onChange={(reachSwr) => change({ reachSwr })}
+      >
+        {(swr) => <SwrField label="of" value={swr} onChange={(reachSwr) => change({ reachSwr })} />}
+      </MaybeField>
+      <p className="text-xs text-muted">
+        Crude: a real tuner loses more the worse the load. Give its network to have that worked out.
+      </p>
+    </>
+  )
+}
+
+const networks = [
+  { value: 'T', label: 'T: capacitor, coil to ground, capacitor' },
+  { value: 'pi', label: 'π: capacitor to ground, coil, capacitor' },
+  { value: 'L-low-pass', label: 'L, low-pass: coil in line' },
+  { value: 'L-high-pass', label: 'L, high-pass: capacitor in line' },
+] as const
+
+const sides = [
+  { value: 'either', label: 'either side, by a switch' },
+  { value: 'antenna', label: 'the antenna’s side' },
+  { value: 'transmitter', label: 'the transmitter’s side' },
+] as const
+
+function NetworkFields({ stage, change }: Of<'network'>) {
+  const L = stage.network.startsWith('L')
+  const shuntPart = stage.network === 'L-low-pass' ? 'Capacitor' : 'Coil'
+  return (
+    <>
+      <ChoiceField
+        label="Network"
+        value={stage.network}
+        options={networks}
+        onChange={(network) => change({ network })}
+      />
+      {L && (
+        <ChoiceField
+          label={`${shuntPart} across, on`}
+          value={stage.shuntAt}
+          options={sides}
+          onChange={(shuntAt) => change({ shuntAt })}
+        />
+      )}
+      <Range
+        Field={InductanceField}
+        what="Coil"
+        range={stage.coilH}
+        onChange={(coilH) => change({ coilH })}
+      />
+      <Range
+        Field={CapacitanceField}
+        what={L ? 'Capacitor' : 'Each capacitor'}
+        range={stage.capacitorF}
+        onChange={(capacitorF) => change({ capacitorF })}
+      />
+      <Quality stage={stage} change={change} />
+      <label className="flex items-center gap-2 text-sm">
+        <input
+          type="checkbox"
+          className="accent-tide"
+          checked={Boolean(stage.automatic)}
+          onChange={(event) => change({ automatic: event.target.checked || undefined })}
+        />
+        Sets itself, by motors
+      </label>
+    </>
+  )
+}
+
+function Range({
+  Field,
+  what,
+  range: [least, most],
+  onChange,
+}: {
+  Field: typeof InductanceField
+  what: string
+  range: [number, number]
+  onChange: (range: [number, number]) => void
+}) {
+  return (
+    <div className="grid grid-cols-2 gap-2">
+      <Field
+        label={`${what}, from`}
+        value={least}
+        onChange={(value) => onChange([Math.min(value, most * 0.999), most])}
+      />
+      <Field
+        label="to"
+        value={most}
+        onChange={(value) => onChange([least, Math.max(value, least * 1.001)])}
+      />
+    </div>
+  )
+}
+
+function SteppedFields({ stage, change }: Of<'stepped'>) {
+  const { coilBits, coilStepH, capacitorBits, capacitorStepF } = stage
+  return (
+    <>
+      <div className="grid grid-cols-2 gap-2">
+        <PlainField
+          label="Coils"
+          value={coilBits}
+          step={1}
+          min={1}
+          max={10}
+          onChange={(value) => change({ coilBits: Math.round(value) })}
+        />
+        <InductanceField
+          label="smallest"
+          value={coilStepH}
+          onChange={(value) => change({ coilStepH: value })}
+        />
+        <PlainField
+          label="Capacitors"
+          value={capacitorBits}
+          step={1}
+          min={1}
+          max={10}
+          onChange={(value) => change({ capacitorBits: Math.round(value) })}
+        />
+        <CapacitanceField
+          label="smallest"
+          value={capacitorStepF}
+          onChange={(value) => change({ capacitorStepF: value })}
+        />
+      </div>
+      <p className="text-xs text-muted">
+        Each twice the one before: up to {formatInductance((2 ** coilBits - 1) * coilStepH)} in line
+        and {formatCapacitance((2 ** capacitorBits - 1) * capacitorStepF)} across, on either side;{' '}
+        {(2 * 2 ** coilBits * 2 ** capacitorBits).toLocaleString('en')} settings.
+      </p>
+      <PlainField
+        label="Content with SWR"
+        value={stage.contentSwr}
+        step={0.1}
+        min={1.01}
+        max={5}
+        onChange={(contentSwr) => change({ contentSwr })}
+      />
+      <Quality stage={stage} change={change} />
+    </>
+  )
+}
+
+/** How good the parts are. */
+function Quality({
+  stage,
+  change,
+}: {
+  stage: { coilQ: number; coilQAtHz?: number | undefined; capacitorQ: number }
+  change: (part: { coilQ?: number; coilQAtHz?: number | undefined; capacitorQ?: number }) => void
+}) {
+  return (
+    <>
+      <div className="grid grid-cols-2 gap-2">
+        <PlainField
+          label="Coil Q"
+          value={stage.coilQ}
+          step={10}
+          min={5}
+          max={2000}
+          onChange={(coilQ) => change({ coilQ })}
+        />
+        <PlainField
+          label="Capacitor Q"
+          value={stage.capacitorQ}
+          step={50}
+          min={20}
+          max={20_000}
+          onChange={(capacitorQ) => change({ capacitorQ })}
+        />
+      </div>
+      <MaybeField
+        label="The coil’s Q rises as √f"
+        value={stage.coilQAtHz}
+        usual={7e6}
+        onChange={(coilQAtHz) => change({ coilQAtHz })}
+      >
+        {(hz) => (
+          <FrequencyField
+            label="Q stated at"
+            value={hz}
+            onChange={(coilQAtHz) => change({ coilQAtHz })}
+          />
+        )}
+      </MaybeField>
+    </>
+  )
+}
