@@ -1,6 +1,13 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { cableClasses, lengthForLoss, lossTable, solveChain, swrAtLoad } from '../src/index.ts'
+import {
+  cableClasses,
+  lengthForLoss,
+  lossTable,
+  rhoOfSwr,
+  solveChain,
+  swrAtLoad,
+} from '../src/index.ts'
 
 describe('SWR seen through a cable', () => {
   test('by hand: 3 dB of cable, SWR 1.5 at the radio is |ρ| 0.2·2 = 0.4, SWR 2.33', () => {

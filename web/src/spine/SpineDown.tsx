@@ -1,5 +1,5 @@
 import type { StageDocument } from '@saltline/contract'
-import { formatImpedance, formatPercent, formatPower, formatSwr } from '@saltline/core'
+import { formatImpedance, formatPercent, formatSwr } from '@saltline/core'
 import { useUnits } from '../app/preferences.ts'
 import { type Selection, writeSelection } from '../chain/selection.ts'
 import { legsOf, netBand, planePositions, returnedBand, type SpineSlots } from './geometry.ts'
