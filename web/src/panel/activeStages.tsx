@@ -47,7 +47,7 @@ export function MeterReading({ document, channel, answer, index }: PanelProps & 
   )
 }
 
-export function Tuner({ actions, answer, channel, index, stage }: Placed<TunerDocument>) {
+export function Tuner({ actions, answer, channel, document, index, stage }: Placed<TunerDocument>) {
   const state = answer?.ok ? answer.solution.stages[index]?.tuner : undefined
   const replace = (next: StageDocument) => actions.changeStage(stage.id, () => next)
   const change = (part: Partial<TunerDocument>) =>
@@ -55,7 +55,13 @@ export function Tuner({ actions, answer, channel, index, stage }: Placed<TunerDo
   return (
     <>
       {state && (
-        <TunerSetting state={state} ranged={answer?.ok === true && answer.spread !== null} />
+        <TunerSetting
+          state={state}
+          ranged={answer?.ok === true && answer.spread !== null}
+          cableBehind={document.stages
+            .slice(index + 1)
+            .some(({ kind, bypassed }) => kind === 'line' && !bypassed)}
+        />
       )}
       {stage.method === 'network' && !stage.automatic && (
         <DialMarks stage={stage} channel={channel} change={change} />

@@ -66,7 +66,7 @@ export function MatchLens(props: Props) {
   )
   const here = worth.get(channel.id)
   return (
-    <div className="grid lg:grid-cols-[minmax(260px,4fr)_minmax(530px,6fr)_minmax(290px,4fr)]">
+    <div className="grid grid-cols-1 lg:grid-cols-[minmax(260px,4fr)_minmax(530px,6fr)_minmax(290px,4fr)]">
       <div className="space-y-3 px-5 py-4 lg:border-r lg:border-rule">
         {here && (
           <p role="status" className="text-[18px] leading-snug">
@@ -95,7 +95,7 @@ export function MatchLens(props: Props) {
           <SwrAlong document={document} solution={answer.solution} />
         </section>
       </div>
-      <div className="px-5 py-3 lg:border-r lg:border-rule">
+      <div className="min-w-0 px-5 py-3 lg:border-r lg:border-rule">
         <h2 className="mb-1 text-sm text-muted">Is a tuner worth it?</h2>
         <PlacesTable {...props} worth={worth} />
       </div>
@@ -121,8 +121,12 @@ function PlacesTable({
           </th>
           <th scope="col">antenna</th>
           <th scope="col">tuner heat</th>
-          <th scope="col">cable heat</th>
-          <th scope="col">held back</th>
+          <th scope="col" className="max-sm:hidden">
+            cable heat
+          </th>
+          <th scope="col" className="max-sm:hidden">
+            held back
+          </th>
           <th scope="col">SWR seen</th>
         </tr>
       </thead>
@@ -157,8 +161,8 @@ function PlacesTable({
                   {wattsText(answer.antennaW, 'W', answer.antennaWRange ?? undefined)}
                 </td>
                 <td>{answer.place === 'none' ? '' : formatPower(answer.tunerW)}</td>
-                <td>{formatPower(answer.cableW)}</td>
-                <td>{formatPower(answer.heldBackW)}</td>
+                <td className="max-sm:hidden">{formatPower(answer.cableW)}</td>
+                <td className="max-sm:hidden">{formatPower(answer.heldBackW)}</td>
                 <td>
                   {formatSwr(answer.swr)}
                   {!answer.matched && <span title="it cannot match here"> ✕</span>}

@@ -11,7 +11,16 @@ import { elementName, elementValue } from '../../lenses/budget/activeWorking.ts'
 import { TextField } from '../../parts/TextField.tsx'
 
 /** The truth about SWR at a tuner, and where its parts stand on this channel. */
-export function TunerSetting({ state, ranged }: { state: TunerState; ranged: boolean }) {
+export function TunerSetting({
+  state,
+  ranged,
+  cableBehind,
+}: {
+  state: TunerState
+  ranged: boolean
+  /** Whether any cable carries what lies beyond. */
+  cableBehind: boolean
+}) {
   return (
     <section aria-label="What the tuner does" className="space-y-2">
       <div className="grid grid-cols-2 overflow-hidden rounded border border-rule text-center">
@@ -20,15 +29,18 @@ export function TunerSetting({ state, ranged }: { state: TunerState; ranged: boo
           <p className="text-lg font-bold">SWR {formatSwr(state.swrIn)}</p>
         </div>
         <div className="border-l-2 border-ink px-2 py-1.5">
-          <p className="text-xs text-muted">the cable beyond carries</p>
+          <p className="text-xs text-muted">
+            {cableBehind ? 'the cable beyond carries' : 'the antenna stays at'}
+          </p>
           <p className="text-lg font-bold">SWR {formatSwr(state.swrOut)}</p>
         </div>
       </div>
       {state.matched ? (
         state.swrOut > 2 && (
           <p className="text-sm text-muted">
-            A meter before it shows a match. Beyond it nothing has changed: voltage, heat and loss
-            on the cable are those of SWR {formatSwr(state.swrOut)}.
+            {cableBehind
+              ? `A meter before it shows a match. Beyond it nothing has changed: voltage, heat and loss on the cable are those of SWR ${formatSwr(state.swrOut)}.`
+              : 'No cable lies beyond it: everything before it runs flat, and what is lost is lost in its own parts.'}
           </p>
         )
       ) : (
