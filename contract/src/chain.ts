@@ -92,6 +92,16 @@ const chainShape = z.object({
     .max(40, 'A chain may have at most 40 stages.')
     .refine(uniqueIds, 'Two stages have the same id.'),
   load: loadSchema,
+  /** Gain of the antenna over isotropic, dBi. */
+  antennaGainDbi: bounded('Antenna gain', -40, 60, 'dBi').optional(),
+  /** What the antenna, or a dummy load, bears on average. */
+  loadAverageW: powerW.optional(),
+  /** A dummy load bears more for a while. */
+  loadBurst: z.object({ watts: powerW, minutes: bounded('Minutes', 0.1, 600, 'min') }).optional(),
+  /** Ambient temperature; cable ratings hold at 40 °C. */
+  ambientC: bounded('Ambient temperature', -60, 75, '°C').optional(),
+  /** What the licence allows. */
+  licence: z.object({ kind: z.enum(['PEP', 'EIRP', 'ERP']), watts: powerW }).optional(),
   channels: z
     .array(channelSchema)
     .min(1, 'A chain needs at least one channel.')

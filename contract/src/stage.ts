@@ -16,11 +16,22 @@ import {
 import { idSchema } from './ids.ts'
 import { foldbackSchema, modes } from './source.ts'
 
+/** What the operator knows a part to bear; it goes before its class in the catalogue. */
+export const ownLimitsSchema = z
+  .object({
+    voltageRms: bounded('Rated voltage', 1, 100_000, 'V').optional(),
+    /** Average, W; of a cable at 40 °C and on the channel’s frequency. */
+    averageW: powerW.optional(),
+    timeConstantS: bounded('Time constant', 1, 86_400, 's').optional(),
+  })
+  .meta({ id: 'OwnLimits' })
+
 const stageBase = {
   id: idSchema,
   name: shortText('Stage name'),
   bypassed: z.boolean().optional(),
   note: note.optional(),
+  limits: ownLimitsSchema.optional(),
 }
 
 /** What a matched two-port is: it decides the drawing and the words, not the sums. */

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
-import { answerChain } from '@saltline/core'
+import { answerChain, ratedPowerAt } from '@saltline/core'
 import { chainDocumentSchema } from '@saltline/contract'
-import { cableRows, matches, ratedPowerAt, sortRows } from '../src/gear/cableRow.ts'
+import { cableRows, matches, sortRows } from '../src/gear/cableRow.ts'
 import { firstSum, quickChain, readQuickSum, writeQuickSum } from '../src/quick/quickSum.ts'
 
 const rows = cableRows({

@@ -32,6 +32,8 @@ export interface OperatingPoint {
   mode?: ModeId | undefined
   /** Where tuners with knobs were set, if not here. Auto tuners set themselves anew everywhere. */
   tunedHz?: number | undefined
+  /** Where tuners stand, if it is not what they would find now: a fault does not wait for them. */
+  settings?: TunerSettings | undefined
 }
 
 export const referenceOf = (chain: Chain): number => chain.referenceOhm ?? REFERENCE_OHM
@@ -101,6 +103,16 @@ function startAt(out: Phasors, plane: number, reflection: Complex, referenceOhm:
   out[o + 1] = reflection.im
   out[o + 2] = (1 - reflection.re) / referenceOhm
   out[o + 3] = -reflection.im / referenceOhm
+}
+
+/** Where all tuners of a chain stand at an operating point. */
+export function settingsNow(chain: Chain, { frequencyHz }: OperatingPoint): TunerSettings {
+  const { stages } = chain
+  const settings: TunerSettings = []
+  const reference = referenceOf(chain)
+  const reflection = reflectionAt(chain.load, frequencyHz, reference)
+  walk(stages, frequencyHz, reference, reflection, newPhasors(stages.length), settings)
+  return settings
 }
 
 /**

@@ -102,7 +102,11 @@ export function solveChain(chain: Chain, at: OperatingPoint, phaseRad = 0): Solu
   checkCovered(chain, at.frequencyHz)
   const reference = referenceOf(chain)
   const phasors = newPhasors(chain.stages.length)
-  const settings = at.tunedHz === undefined ? [] : settingsFor(chain, at.tunedHz, phaseRad)
+  const settings = at.settings
+    ? [...at.settings]
+    : at.tunedHz === undefined
+      ? []
+      : settingsFor(chain, at.tunedHz, phaseRad)
   const { frequencyHz } = at
   walk(chain.stages, frequencyHz, reference, loadReflection(chain, at, phaseRad), phasors, settings)
   const drive = newDrive(chain.stages.length)

@@ -1,8 +1,8 @@
-import { attenuationDbPer100m, decimals, formatPower } from '@saltline/core'
+import { attenuationDbPer100m, decimals, formatPower, ratedPowerAt } from '@saltline/core'
 import { Plus, Search } from 'lucide-react'
 import { useState } from 'react'
 import { FrequencyField } from '../parts/quantities.tsx'
-import { type CableRow, matches, ratedPowerAt, type SortKey, sortRows } from './cableRow.ts'
+import { type CableRow, matches, type SortKey, sortRows } from './cableRow.ts'
 
 interface Props {
   rows: readonly CableRow[]

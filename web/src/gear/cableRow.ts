@@ -1,5 +1,11 @@
 import type { Station } from '@saltline/contract'
-import { attenuationDbPer100m, type Cable, type CableClass, cableClasses } from '@saltline/core'
+import {
+  attenuationDbPer100m,
+  type Cable,
+  type CableClass,
+  cableClasses,
+  ratedPowerAt,
+} from '@saltline/core'
 import { ownCables } from '../chain/ownCables.ts'
 
 /** A cable of the catalogue or of the station, as the table shows it. */
@@ -20,18 +26,6 @@ export const cableRows = (station: Station): CableRow[] => [
   })),
   ...cableClasses.map((sheet) => ({ id: sheet.id, name: sheet.name, cable: sheet, sheet })),
 ]
-
-/** Rated average power between the points of the sheet, W: it goes with the inverse of the loss. */
-export function ratedPowerAt(sheet: CableClass, frequencyHz: number): number {
-  const nearest = sheet.ratedPowerW.reduce((best, point) =>
-    Math.abs(Math.log((point[0] * 1e6) / frequencyHz)) <
-    Math.abs(Math.log((best[0] * 1e6) / frequencyHz))
-      ? point
-      : best,
-  )
-  const [mhz, watts] = nearest
-  return (watts * attenuationDbPer100m(sheet, mhz * 1e6)) / attenuationDbPer100m(sheet, frequencyHz)
-}
 
 export type SortKey = 'name' | 'outer' | 'loss' | 'power' | 'voltage' | 'weight' | 'bend' | 'price'
 

@@ -1,0 +1,312 @@
+import fc from 'fast-check'
+import { describe, expect, test } from 'vitest'
+import {
+  attenuationDbPer100m,
+  cableClasses,
+  checkLimits,
+  faultsOf,
+  heatingTimeS,
+  loadSession,
+  mostPower,
+  NEPER_PER_M,
+  permittedHeatWPerM,
+  type RatedChain,
+  type RatedStage,
+  ratedPowerAt,
+  ratingsOf,
+  standingOf,
+  type Surroundings,
+  thermalShare,
+  tightest,
+} from '../src/index.ts'
+
+const pe5 = cableClasses.find(({ id }) => id === 'pe-5')!
+const cable = { ...pe5, gearId: 'pe-5' }
+const lossless = { z0Ohm: 50, velocityFactor: 0.66, k1DbPer100m: 0, k2DbPer100m: 0 }
+
+const steady: Surroundings = { emission: { mode: 'FM' }, ambientC: 40 }
+const voice: Surroundings = { emission: { mode: 'voice-plain' }, ambientC: 40 }
+
+/** A source that puts all of its setting in, so that the power on the line is known. */
+const chain = (stages: RatedStage[], rOhm = 50, xOhm = 0): RatedChain => ({
+  transmitter: { behaviour: 'peaked', foldback: [] },
+  stages,
+  load: { kind: 'fixed', rOhm, xOhm },
+})
+const line = (over: Partial<Extract<RatedStage, { kind: 'line' }>> = {}): RatedStage => ({
+  kind: 'line',
+  lengthM: 30,
+  cable,
+  ...over,
+})
+const find = (c: RatedChain, powerW: number, kind: string, around = steady, frequencyHz = 14e6) =>
+  checkLimits(c, { frequencyHz, powerW }, around).stresses.find((s) => s.kind === kind)!
+
+describe('voltage along a line, by hand', () => {
+  const rated: RatedStage = {
+    kind: 'line',
+    lengthM: 40,
+    cable: lossless,
+    limits: { voltageRms: 500 },
+  }
+
+  test('flat, 500 V stands for 5 000 W', () => {
+    const most = mostPower(chain([rated]), { frequencyHz: 14e6, powerW: 100 }, steady)
+    expect(most.powerW).toBeCloseTo(5000, -1)
+    expect(most.by).toMatchObject({ kind: 'voltage', part: 0, basis: 'PEP' })
+  })
+
+  test('at SWR 3 the peak is √(P·Z₀·S): 1 667 W of net power, 2 222 W forward', () => {
+    const c = chain([rated], 150)
+    expect(find(c, 100, 'voltage').stress).toBeCloseTo(Math.sqrt(100 * 50 * 3), 6)
+    const most = mostPower(c, { frequencyHz: 14e6, powerW: 100 }, steady).powerW
+    expect(most).toBeCloseTo(500 ** 2 / 150, -1)
+    // Net = forward·(1 − ρ²) with ρ = ½.
+    expect(most / (1 - 0.25)).toBeCloseTo(2222, -1)
+  })
+
+  test('an open end doubles the forward voltage: 1 250 W of forward power', () => {
+    const levelled: RatedChain = {
+      ...chain([rated]),
+      transmitter: { behaviour: 'levelled', foldback: [] },
+    }
+    const [open, short] = faultsOf(levelled, { frequencyHz: 14e6, powerW: 1250 }, steady, 3)
+    expect(open!.held!.stress).toBeCloseTo(500, 3)
+    expect(open!.held!.headroomDb).toBeCloseTo(0, 6)
+    expect(short!.held!.stress).toBeCloseTo(500, 3)
+  })
+
+  test('a lead too short to hold a maximum has it at its end', () => {
+    // 200 Ω at the end: the voltage is highest at the antenna and falls toward the source for λ/4.
+    const short = find(chain([{ ...rated, lengthM: 1 } as RatedStage], 200), 100, 'voltage')
+    expect(short.fromLoadM).toBeCloseTo(0, 9)
+    expect(short.stress).toBeCloseTo(Math.sqrt(100 * 200), 6)
+    // 12.5 Ω: it rises toward the source and has not reached the maximum yet.
+    const rising = find(chain([{ ...rated, lengthM: 1 } as RatedStage], 12.5), 100, 'voltage')
+    expect(rising.fromLoadM).toBeCloseTo(1, 9)
+    expect(rising.stress).toBeLessThan(Math.sqrt(100 * 50 * 4))
+  })
+})
+
+describe('heat', () => {
+  test('a flat line is hottest at its input end, and bears its rated power there', () => {
+    const rated = ratedPowerAt(pe5, 14e6)
+    const heat = find(chain([line()]), rated, 'heat')
+    expect(heat.fromLoadM).toBeCloseTo(30, 6)
+    // Within what the complex Zc of the cable takes off the current.
+    expect(Math.abs(heat.stress / heat.limit! - 1)).toBeLessThan(0.03)
+  })
+
+  test('permitted heat is P·2α, derated by ambient, gone at the conductor’s limit', () => {
+    const stage = line() as Extract<RatedStage, { kind: 'line' }>
+    const ratings = ratingsOf(stage)
+    const [hz, watts] = ratings.averageW!.find(([f]) => f === 10e6)!
+    const at40 = permittedHeatWPerM(stage, ratings, 10e6, 40)!
+    expect(at40).toBeCloseTo(watts * 2 * attenuationDbPer100m(pe5, hz) * NEPER_PER_M, 9)
+    expect(permittedHeatWPerM(stage, ratings, 10e6, 60)! / at40).toBeCloseTo(0.5, 9)
+    expect(permittedHeatWPerM(stage, ratings, 10e6, 80)).toBe(0)
+  })
+
+  test('a voice heats a fifth of a carrier, and bears five times its PEP', () => {
+    const at = { frequencyHz: 14e6, powerW: 100 }
+    const hot = (s: { kind: string }) => s.kind === 'heat'
+    const fm = mostPower(chain([line()]), at, steady, hot).powerW
+    expect(mostPower(chain([line()]), at, voice, hot).powerW / fm).toBeCloseTo(5, 2)
+  })
+
+  test('an over and a pause: half for a part that is slow, all for one that is quick', () => {
+    const around = { ...steady, longestOverS: 180 }
+    expect(thermalShare(around, 1e6)).toBeCloseTo(0.5, 3)
+    expect(thermalShare(around, 1)).toBeCloseTo(1, 9)
+    expect(thermalShare(around, 180)).toBeCloseTo(1 / (1 + Math.exp(-1)), 12)
+    expect(thermalShare(around, undefined)).toBe(1)
+  })
+
+  test('a connector and a resistor are warmed by what passes and by what they take', () => {
+    const n: RatedStage = { kind: 'pad', lossDb: 0, gearId: 'n' }
+    // At SWR 2 the current alone would be that of twice the power.
+    expect(find(chain([n], 100), 100, 'heat').stress).toBeCloseTo(200, 6)
+    const resistor: RatedStage = { kind: 'shunt', rOhm: 50, xOhm: 0, limits: { averageW: 20 } }
+    const heat = find(chain([resistor]), 100, 'heat', voice)
+    expect(heat.stress).toBeCloseTo(10, 6)
+    expect(standingOf(heat)).toBe('ok')
+  })
+
+  test('an arrester fires on the peak', () => {
+    const arrester: RatedStage = { kind: 'pad', lossDb: 0, gearId: 'gas-230' }
+    const firing = find(chain([arrester]), 529, 'firing')
+    expect(firing).toMatchObject({ limit: 230, unit: 'V peak' })
+    expect(firing.stress).toBeCloseTo(230, 0)
+  })
+})
+
+describe('the most power', () => {
+  const at = { frequencyHz: 14e6, powerW: 25 }
+  const several = (rOhm: number, xOhm = 0): RatedChain => ({
+    ...chain(
+      [line(), { kind: 'pad', lossDb: 0.1, gearId: 'bnc' }, line({ lengthM: 5 })],
+      rOhm,
+      xOhm,
+    ),
+    transmitter: {
+      behaviour: 'levelled',
+      foldback: [
+        [1.5, 1],
+        [3, 0.5],
+      ],
+    },
+  })
+
+  test('lands within 0.1 % of the first limit, and no other is passed', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 10, max: 300, noNaN: true }),
+        fc.double({ min: -150, max: 150, noNaN: true }),
+        fc.constantFrom(steady, voice),
+        (r, x, around) => {
+          const c = several(r, x)
+          const most = mostPower(c, at, around)
+          const { stresses } = checkLimits(c, { ...at, powerW: most.powerW }, around)
+          const ratios = stresses.filter((s) => s.limit !== null).map((s) => s.stress / s.limit!)
+          expect(Math.max(...ratios)).toBeLessThan(1.001)
+          expect(Math.max(...ratios)).toBeGreaterThan(0.999)
+        },
+      ),
+      { numRuns: 60 },
+    )
+  })
+
+  test('falls with duty and with the heat of the day', () => {
+    const c = several(80)
+    const by = (over: Partial<Surroundings>) => mostPower(c, at, { ...steady, ...over }).powerW
+    const shares = [0.1, 0.3, 0.6, 1].map((meanToPeak) =>
+      by({ emission: { mode: 'own', meanToPeak, keyDown: 1 } }),
+    )
+    shares.forEach((w, i) => i > 0 && expect(w).toBeLessThanOrEqual(shares[i - 1]! * 1.0001))
+    const days = [0, 20, 40, 60].map((ambientC) => by({ ambientC }))
+    days.forEach((w, i) => i > 0 && expect(w).toBeLessThanOrEqual(days[i - 1]! * 1.0001))
+    expect(days[3]).toBeLessThan(days[0]!)
+  })
+
+  test('through an amplifier, which is not in proportion', () => {
+    const amplifier: RatedStage = {
+      kind: 'amplifier',
+      gainDb: 13,
+      driveW: 40,
+      fullW: 500,
+      ceilings: { FM: 300 },
+      behaviour: 'levelled',
+      foldback: [],
+      inputOhm: { rOhm: 50, xOhm: 0 },
+    }
+    const c = { ...several(60), stages: [amplifier, ...several(60).stages] }
+    const most = mostPower(c, { ...at, mode: 'FM' }, steady)
+    const { stresses } = checkLimits(c, { ...at, mode: 'FM', powerW: most.powerW }, steady)
+    expect(tightest(stresses)!.headroomDb).toBeCloseTo(0, 2)
+    const tripping = { ...c, stages: [{ ...amplifier, tripSwr: 1.1 }, ...several(60).stages] }
+    expect(mostPower(tripping, at, steady)).toMatchObject({ powerW: 0, by: { kind: 'SWR' } })
+  })
+
+  test('knows no bound where no limit is known, and says how many are not', () => {
+    const bare = chain([{ kind: 'line', lengthM: 10, cable: lossless }])
+    expect(mostPower(bare, at, steady)).toEqual({ powerW: Infinity, by: null, unknown: 2 })
+    expect(standingOf(find(bare, 100, 'voltage'))).toBe('unknown')
+  })
+
+  test('a licence is a limit too: PEP at the output, EIRP and ERP with the antenna’s gain', () => {
+    const c = chain([{ kind: 'pad', lossDb: 3.0103 }])
+    const most = (kind: 'PEP' | 'EIRP' | 'ERP') =>
+      mostPower(c, at, { ...steady, licence: { kind, watts: 100 }, antennaGainDbi: 2.15 }).powerW
+    expect(most('PEP')).toBeCloseTo(100, 0)
+    expect(most('ERP')).toBeCloseTo(200, 0)
+    expect(most('EIRP')).toBeCloseTo(200 / 10 ** 0.215, 0)
+  })
+
+  test('with only an SWR known, the worst phase counts', () => {
+    const swr: RatedChain = { ...several(50), load: { kind: 'swr', swr: 4 } }
+    const worst = mostPower(swr, at, steady).powerW
+    for (const [r, x] of [
+      [200, 0],
+      [12.5, 0],
+      [23.53, 44.12],
+    ] as const)
+      expect(worst).toBeLessThanOrEqual(mostPower(several(r, x), at, steady).powerW * 1.01)
+  })
+})
+
+describe('when something fails', () => {
+  const levelled: RatedChain = {
+    ...chain([line(), { kind: 'pad', lossDb: 0.05, gearId: 'gas-230' }, line({ lengthM: 10 })]),
+    transmitter: {
+      behaviour: 'levelled',
+      foldback: [
+        [2, 1],
+        [10, 0.1],
+      ],
+    },
+  }
+  const faults = faultsOf(levelled, { frequencyHz: 14e6, powerW: 200 }, steady, 3)
+
+  test('both ends, every joint, and the worst SWR that is allowed', () => {
+    expect(faults.map(({ kind, plane }) => [kind, plane])).toEqual([
+      ['open', 3],
+      ['short', 3],
+      ['joint', 1],
+      ['joint', 2],
+      ['worstSwr', 3],
+    ])
+  })
+
+  test('foldback protects: with it every fault is milder', () => {
+    for (const { held, unheld, kind } of faults)
+      if (kind !== 'worstSwr') expect(held!.headroomDb).toBeGreaterThan(unheld!.headroomDb! + 0.5)
+  })
+
+  test('voltage breaks at once, heat takes its time where that is known', () => {
+    const open = faultsOf(levelled, { frequencyHz: 14e6, powerW: 200 }, voice, 3)[3]
+    expect(open!.unheld!.kind).toBe('firing')
+    expect(open!.soonS).toBe(0)
+    const slow = line({ limits: { averageW: 20, timeConstantS: 100 } })
+    const [first] = faultsOf(
+      { ...levelled, stages: [slow] },
+      { frequencyHz: 14e6, powerW: 200 },
+      steady,
+      3,
+    )
+    expect(first!.unheld!.kind).toBe('heat')
+    expect(first!.soonS).toBeGreaterThan(0)
+    expect(first!.soonS).toBeLessThan(100)
+    expect(heatingTimeS(2, 1, 100)).toBeCloseTo(100 * Math.LN2, 9)
+    expect(heatingTimeS(0.9, 1, 100)).toBe(Infinity)
+  })
+
+  test('a tuner stays where it was set; one known by its loss alone hides nothing', () => {
+    const tuner: RatedStage = {
+      kind: 'tuner',
+      method: 'network',
+      network: 'T',
+      shuntAt: 'either',
+      coilH: [1e-7, 28e-6],
+      capacitorF: [15e-12, 300e-12],
+      coilQ: 200,
+      capacitorQ: 1000,
+      limits: { voltageRms: 1000 },
+    }
+    const given: RatedStage = { kind: 'tuner', method: 'given', lossDb: 0.3, residualSwr: 1 }
+    for (const stage of [tuner, given]) {
+      const c = { ...levelled, stages: [stage, ...levelled.stages] }
+      const [open] = faultsOf(c, { frequencyHz: 14e6, powerW: 200 }, steady, 3)
+      expect(open!.unheld!.headroomDb).toBeLessThan(3)
+    }
+  })
+})
+
+test('a dummy load of 300 W for 10 minutes and 100 W for ever', () => {
+  const load = { continuousW: 100, burst: { watts: 300, minutes: 10 } }
+  const session = loadSession(load, 300)
+  expect(session.onMinutes).toBeCloseTo(10, 9)
+  expect(session.timeConstantMinutes).toBeCloseTo(-10 / Math.log(2 / 3), 9)
+  expect(session.coolMinutes).toBeCloseTo(session.timeConstantMinutes * Math.log(10), 9)
+  expect(loadSession(load, 80).onMinutes).toBe(Infinity)
+  expect(loadSession(load, 1000).onMinutes).toBeLessThan(3)
+})
