@@ -20,6 +20,7 @@ import { foldbackSchema, modes } from './source.ts'
 export const ownLimitsSchema = z
   .object({
     voltageRms: bounded('Rated voltage', 1, 100_000, 'V').optional(),
+    firingVoltageDc: bounded('Firing voltage', 10, 100_000, 'V').optional(),
     /** Average, W; of a cable at 40 °C and on the channel’s frequency. */
     averageW: powerW.optional(),
     timeConstantS: bounded('Time constant', 1, 86_400, 's').optional(),

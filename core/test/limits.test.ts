@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import {
   attenuationDbPer100m,
+  type CableClass,
   cableClasses,
   checkLimits,
   faultsOf,
@@ -10,6 +11,7 @@ import {
   mostPower,
   NEPER_PER_M,
   permittedHeatWPerM,
+  profileOf,
   type RatedChain,
   type RatedStage,
   ratedPowerAt,
@@ -18,10 +20,14 @@ import {
   type Surroundings,
   thermalShare,
   tightest,
+  upgradeTo,
 } from '../src/index.ts'
 
 const pe5 = cableClasses.find(({ id }) => id === 'pe-5')!
-const cable = { ...pe5, gearId: 'pe-5' }
+const big = cableClasses.find(({ id }) => id === 'foam-10')!
+/** A class as a chain carries it: with the id it was taken from. */
+const carried = (of: CableClass) => ({ ...of, gearId: of.id })
+const cable = carried(pe5)
 const lossless = { z0Ohm: 50, velocityFactor: 0.66, k1DbPer100m: 0, k2DbPer100m: 0 }
 
 const steady: Surroundings = { emission: { mode: 'FM' }, ambientC: 40 }
@@ -309,4 +315,82 @@ test('a dummy load of 300 W for 10 minutes and 100 W for ever', () => {
   expect(session.coolMinutes).toBeCloseTo(session.timeConstantMinutes * Math.log(10), 9)
   expect(loadSession(load, 80).onMinutes).toBe(Infinity)
   expect(loadSession(load, 1000).onMinutes).toBeLessThan(3)
+})
+
+describe('along the chain', () => {
+  const stages = [line({ lengthM: 20 }), { kind: 'pad', lossDb: 0.1, gearId: 'bnc' } as RatedStage]
+  const { solution, stresses } = checkLimits(
+    chain(stages, 150, 40),
+    { frequencyHz: 14e6, powerW: 100 },
+    voice,
+  )
+  const profile = profileOf(stages, solution, voice)
+
+  test('the highest share of the profile is that of the stress', () => {
+    for (const kind of ['voltage', 'heat'] as const)
+      stages.forEach((_, k) => {
+        const stress = stresses.find((s) => s.part === k && s.kind === kind)!
+        expect(Math.max(...profile[k]![kind]!)).toBeCloseTo(stress.stress / stress.limit!, 2)
+      })
+  })
+
+  test('what is not known or bypassed has no curve', () => {
+    const bare = [line({ cable: lossless }), { ...stages[1]!, bypassed: true }] as RatedStage[]
+    expect(profileOf(bare, solution, voice)).toEqual([
+      { voltage: null, heat: null },
+      { voltage: null, heat: null },
+    ])
+  })
+})
+
+describe('more power', () => {
+  const at = (frequencyHz: number) => ({ at: { frequencyHz, powerW: 100 }, around: steady })
+  const c: RatedChain = {
+    ...chain([line({ lengthM: 2 }), line({ lengthM: 30, cable: carried(big) })], 70),
+    transmitter: {
+      behaviour: 'levelled',
+      foldback: [
+        [1.5, 1],
+        [3, 0.2],
+      ],
+    },
+  }
+
+  test('names what gives out on any channel, and cables that would do', () => {
+    const [lead, run] = upgradeTo(c, 600, [at(4e6), at(28e6)])
+    expect(lead!.worst!.headroomDb).toBeLessThan(0)
+    expect(run!.worst!.headroomDb).toBeGreaterThan(0)
+    expect(run!.replacements).toEqual([])
+    expect(lead!.replacements.length).toBeGreaterThan(0)
+    for (const { cable: other, headroomDb } of lead!.replacements) {
+      expect(headroomDb).toBeGreaterThanOrEqual(1)
+      expect(attenuationDbPer100m(other, 28e6)).toBeLessThan(attenuationDbPer100m(pe5, 28e6) * 1.06)
+      const swapped: RatedChain = {
+        ...c,
+        transmitter: { behaviour: 'levelled', foldback: [] },
+        stages: [line({ lengthM: 2, cable: carried(other) }), c.stages[1]!],
+      }
+      const heat = find(swapped, 600, 'heat', steady, 28e6)
+      expect(heat.stress).toBeLessThan(heat.limit!)
+    }
+  })
+
+  test('little power needs nothing new; only what is behind an amplifier is asked', () => {
+    expect(upgradeTo(c, 20, [at(4e6)]).every(({ replacements }) => replacements.length === 0)).toBe(
+      true,
+    )
+    const amplifier: RatedStage = {
+      kind: 'amplifier',
+      gainDb: 12,
+      driveW: 40,
+      fullW: 500,
+      behaviour: 'levelled',
+      foldback: [],
+      inputOhm: { rOhm: 50, xOhm: 0 },
+    }
+    const behind = upgradeTo({ ...c, stages: [c.stages[0]!, amplifier, ...c.stages] }, 600, [
+      at(4e6),
+    ])
+    expect(behind.map(({ stage }) => stage)).toEqual([2, 3])
+  })
 })

@@ -14,6 +14,8 @@ interface Picture {
   /** Taken to its full height instead of one screen. */
   whole?: boolean
   before?: (page: Page) => Promise<unknown>
+  /** False where there is none to wait for. */
+  charts?: boolean
 }
 
 const chain = (id: string, query: string) => `/station/merrow-point/chain/${id}/budget?${query}`
@@ -30,9 +32,20 @@ const pictures: Picture[] = [
     before: (page) => page.getByRole('button', { name: 'how the whole is worked out' }).click(),
   },
   { file: 'antenna', path: antenna('hf-long-run', 'channel=c8'), theme: 'night' },
+  {
+    file: 'headroom',
+    path: '/station/merrow-point/chain/hf-long-run/headroom?channel=c12',
+    theme: 'night',
+    charts: false,
+  },
+  { file: 'card', path: '/station/merrow-point/chain/hf-long-run/card', charts: false },
   { file: 'match', path: '/station/merrow-point/chain/hf-long-run/match?channel=c6' },
   { file: 'amplifier', path: chain('hf-amplifier', 'channel=c12&select=stage:amplifier') },
-  { file: 'quick-sum', path: '/quick?p=100&cable=pe-5&l=30&f=14.2&swr=3&at=antenna' },
+  {
+    file: 'quick-sum',
+    path: '/quick?p=100&cable=pe-5&l=30&f=14.2&swr=3&at=antenna',
+    charts: false,
+  },
   { file: 'gear-cables', path: '/station/merrow-point/gear?cable=foam-7&with=pe-5+foam-10' },
   { file: 'budget-phone', path: chain('hf-long-run', 'channel=c8'), size: PHONE, whole: true },
 ]
@@ -40,7 +53,15 @@ const pictures: Picture[] = [
 const server = await startDemoServer(4299)
 const browser = await chromium.launch(CHROMIUM)
 try {
-  for (const { file, path, theme = 'day', size, whole = false, before } of pictures) {
+  for (const {
+    file,
+    path,
+    theme = 'day',
+    size,
+    whole = false,
+    before,
+    charts = true,
+  } of pictures) {
     const page = await browser.newPage({ viewport: size ?? { width: 1280, height: 800 } })
     await page.addInitScript(
       (t) => localStorage.setItem('saltline.preferences', JSON.stringify({ theme: t })),
@@ -48,7 +69,7 @@ try {
     )
     await page.goto(server.url + path)
     await page.waitForLoadState('networkidle')
-    if (!path.startsWith('/quick')) await page.locator('[_echarts_instance_] svg').first().waitFor()
+    if (charts) await page.locator('[_echarts_instance_] svg').first().waitFor()
     await before?.(page)
     await page.evaluate(() => document.fonts.ready)
     // Pointer and caret do not belong in a picture.

@@ -6,6 +6,7 @@ import { Toaster } from 'sonner'
 import { queryClient } from './api/queries.ts'
 import { HomePage } from './app/HomePage.tsx'
 import { Trouble } from './app/Trouble.tsx'
+import { CardPage } from './card/CardPage.tsx'
 import { ChainPage } from './chain/ChainPage.tsx'
 import { GearPage } from './gear/GearPage.tsx'
 import { NewStationPage } from './newStation/NewStationPage.tsx'
@@ -18,6 +19,7 @@ const router = createBrowserRouter([
     path: '/station/:stationId/chain/:chainId',
     element: <Navigate to="budget" relative="path" replace />,
   },
+  { path: '/station/:stationId/chain/:chainId/card', element: <CardPage /> },
   { path: '/station/:stationId/chain/:chainId/:lens', element: <ChainPage /> },
   { path: '/station/:stationId/gear', element: <GearPage /> },
   { path: '/new', element: <NewStationPage /> },

@@ -2,7 +2,7 @@ import { type Complex, complex, divide, magnitude } from '../complex.ts'
 import { InputError } from '../errors.ts'
 import { isExtrapolated } from '../line/cable.ts'
 import { lineConstants, matchedLossDb } from '../line/constants.ts'
-import { type Extreme, lineProfiles, maximumOf } from '../line/standingWave.ts'
+import { type Extreme, lineProfiles, maximumOf, profileAt } from '../line/standingWave.ts'
 import { reflectionAt } from '../load/load.ts'
 import { swrOf } from '../load/reflection.ts'
 import type { AmplifierState } from '../source/amplifier.ts'
@@ -236,4 +236,26 @@ export function netAlongLine(
 ): number[] {
   const { netW } = profilesBefore(stage, solution.frequencyHz, solution.planes[index + 1]!)
   return Array.from({ length: points }, (_, p) => netW(stage.lengthM * (1 - p / (points - 1))))
+}
+
+/** Voltage and heat along a cable section, at equal steps from its transmitter end. */
+export interface LineProfile {
+  voltageRms: number[]
+  heatWPerM: number[]
+}
+
+/** The same steps as `netAlongLine`, for voltage (V rms at PEP) and heat (W/m at PEP). */
+export function stressAlongLine(
+  stage: LineStage,
+  solution: Solution,
+  index: number,
+  points: number,
+): LineProfile {
+  const behind = solution.planes[index + 1]!
+  const { voltageSquared, heatPerM } = profilesBefore(stage, solution.frequencyHz, behind)
+  const along = Array.from({ length: points }, (_, p) => stage.lengthM * (1 - p / (points - 1)))
+  return {
+    voltageRms: along.map((x) => Math.sqrt(Math.max(0, profileAt(voltageSquared, x)))),
+    heatWPerM: along.map((x) => profileAt(heatPerM, x)),
+  }
 }

@@ -1,5 +1,5 @@
 /** The most power a chain may run on a channel, and the part that sets it. */
-import type { Chain, OperatingPoint } from '../chain/chain.ts'
+import { type Chain, type OperatingPoint, settingsNow } from '../chain/chain.ts'
 import { phases } from '../chain/phaseRange.ts'
 import { solveChain, type Solution } from '../chain/solve.ts'
 import { phaseUnknown } from '../load/load.ts'
@@ -55,12 +55,14 @@ export function mostPower(
   around: Surroundings,
   counts: (stress: Stress) => boolean = () => true,
 ): MostPower {
+  // A tuner finds the same setting at any power.
+  const fixed = phaseUnknown(chain.load) ? at : { ...at, settings: settingsNow(chain, at) }
   let powerW = Math.max(at.powerW, 1e-3)
   let low = 0
   let high = Infinity
   let last: { by: Stress | null; unknown: number } = { by: null, unknown: 0 }
   for (let round = 0; round < MOST_ROUNDS; round++) {
-    const stresses = checkLimits(chain, { ...at, powerW }, around).stresses.filter(counts)
+    const stresses = checkLimits(chain, { ...fixed, powerW }, around).stresses.filter(counts)
     const by = tightest(stresses)
     last = { by, unknown: stresses.filter(({ limit }) => limit === null).length }
     const swr = brokenBySwr(stresses)

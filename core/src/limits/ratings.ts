@@ -22,6 +22,8 @@ export interface Ratings {
 /** What an operator may know of a part; it goes before the catalogue. */
 export interface OwnLimits {
   voltageRms?: number | undefined
+  /** DC firing voltage of an arrester. */
+  firingVoltageDc?: number | undefined
   averageW?: number | undefined
   timeConstantS?: number | undefined
 }
@@ -41,6 +43,7 @@ export function ratingsOf(stage: RatedStage): Ratings {
   const { limits = {} } = stage
   const own: Ratings = {
     ...(limits.voltageRms !== undefined && { voltageRms: limits.voltageRms }),
+    ...(limits.firingVoltageDc !== undefined && { firingVoltageDc: limits.firingVoltageDc }),
     ...(limits.averageW !== undefined && { averageW: [[1, limits.averageW]] }),
     ...(limits.timeConstantS !== undefined && { timeConstantS: limits.timeConstantS }),
   }

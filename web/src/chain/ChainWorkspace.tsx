@@ -10,6 +10,8 @@ import { ImportSweep } from '../importing/ImportSweep.tsx'
 import { AntennaLens } from '../lenses/antenna/AntennaLens.tsx'
 import { BudgetLens } from '../lenses/budget/BudgetLens.tsx'
 import { MatchLens } from '../lenses/match/MatchLens.tsx'
+import { HeadroomLens } from '../lenses/headroom/HeadroomLens.tsx'
+import { ProfileStrip } from '../lenses/headroom/ProfileStrip.tsx'
 import { LensTabs } from './LensTabs.tsx'
 import { SidePanel } from '../panel/SidePanel.tsx'
 import { Dialog } from '../parts/Dialog.tsx'
@@ -144,6 +146,9 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
           topW={zoomed && zoom ? zoom : topW}
           actions={actions}
         />
+        {address.lens === 'headroom' && (
+          <ProfileStrip document={document} channel={channel} answer={answer} />
+        )}
         <LensTabs stationId={station.id} chainId={state.id} lens={address.lens} />
         <div className="flex min-h-0 flex-1 border-t border-rule max-lg:flex-col-reverse max-lg:justify-end">
           <div className="min-w-0 flex-1 lg:overflow-y-auto">
@@ -155,6 +160,17 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
                 answer={answer}
                 channel={channel}
                 sweep={sweep}
+              />
+            )}
+            {chain && answer?.ok && address.lens === 'headroom' && (
+              <HeadroomLens
+                station={station}
+                chainId={state.id}
+                document={document}
+                chain={chain}
+                channel={channel}
+                onSelect={select}
+                edit={actions.edit}
               />
             )}
             {chain && answer?.ok && address.lens === 'match' && (

@@ -2,7 +2,12 @@ import { useLocation } from 'react-router'
 import { Tabs } from '../parts/Tabs.tsx'
 import { chainAddress, type Lens, lenses } from './useChainAddress.ts'
 
-const names: Record<Lens, string> = { budget: 'Budget', antenna: 'Antenna', match: 'Match' }
+const names: Record<Lens, string> = {
+  budget: 'Budget',
+  headroom: 'Headroom',
+  antenna: 'Antenna',
+  match: 'Match',
+}
 
 /** Which question is asked of the chain. Channel and selection stay as they are. */
 export function LensTabs({

@@ -1,10 +1,11 @@
 import type { LoadDocument } from '@saltline/contract'
-import { formatFrequency, formatImpedance, formatSwr } from '@saltline/core'
+import { formatFrequency, formatImpedance, formatSwr, heatShareOf } from '@saltline/core'
 import { ChooseFile } from '../importing/ChooseFile.tsx'
 import { ChoiceField } from '../parts/ChoiceField.tsx'
 import { FigureList } from '../parts/FigureList.tsx'
 import { OhmField, SwrField } from '../parts/quantities.tsx'
 import { TextField } from '../parts/TextField.tsx'
+import { LoadLimits } from './LoadLimits.tsx'
 import { ResistorFields, ResonatorFields } from './loadFields.tsx'
 import type { PanelProps } from './SidePanel.tsx'
 
@@ -91,6 +92,11 @@ export function AntennaPanel({ document, answer, station, channel, actions, onFi
       )}
       {load.kind === 'resonator' && <ResonatorFields load={load} onChange={set} />}
       {load.kind === 'resistors' && <ResistorFields load={load} onChange={set} />}
+      <LoadLimits
+        document={document}
+        meanW={answer?.ok ? answer.solution.antennaW * heatShareOf(channel) : null}
+        set={(part) => actions.edit((d) => ({ ...d, ...part }))}
+      />
       <ChooseFile onFile={onFile}>Import a sweep (.s1p, .csv)</ChooseFile>
       {answer?.ok && (
         <FigureList

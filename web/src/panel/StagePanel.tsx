@@ -10,6 +10,7 @@ import type { PanelProps } from './SidePanel.tsx'
 import { Amplifier, MeterReading, Tuner } from './activeStages.tsx'
 import { ImpedanceFields } from './stage/ImpedanceFields.tsx'
 import { LineFields } from './stage/LineFields.tsx'
+import { OwnLimits } from './stage/OwnLimits.tsx'
 import { MeasuredFields } from './stage/MeasuredFields.tsx'
 import { PadFields } from './stage/PadFields.tsx'
 
@@ -36,6 +37,9 @@ export function StagePanel({ id, ...props }: PanelProps & { id: string }) {
       {stage.kind === 'tuner' && <Tuner {...props} index={index} stage={stage} />}
       {stage.kind === 'amplifier' && <Amplifier {...props} index={index} stage={stage} />}
       {stage.kind === 'measured' && <MeasuredFields key={id} stage={stage} change={change} />}
+      {stage.kind !== 'amplifier' && (
+        <OwnLimits key={`limits-${id}`} stage={stage} change={change} />
+      )}
       <Figures {...props} index={index} />
       <div className="flex flex-wrap gap-1.5 border-t border-rule pt-3">
         <button

@@ -2,11 +2,21 @@ import { formatImpedance, formatPercent, formatPower, formatSwr } from '@saltlin
 import type { StageDocument } from '@saltline/contract'
 import { useUnits } from '../app/preferences.ts'
 import type { Selection } from '../chain/selection.ts'
-import { axisTicks, layOut, legsOf, netBand, planePositions, returnedBand } from './geometry.ts'
+import { axisTicks, legsOf, netBand, planePositions, returnedBand } from './geometry.ts'
 import { InsertButton, PlaneButton, planeFigures } from './items.tsx'
 import { AtAntenna, HeatLabels, HeldBack, PlaneLabels, Returning } from './LyingLabels.tsx'
 import { End, StageRow } from './LyingStages.tsx'
-import { ANTENNA, AXIS, BAND, CROWD, RETURNED_GAP, RETURNED_MOST, ROW, TOP } from './lyingSizes.ts'
+import {
+  ANTENNA,
+  AXIS,
+  BAND,
+  isCrowded,
+  lyingSlots,
+  RETURNED_GAP,
+  RETURNED_MOST,
+  ROW,
+  TOP,
+} from './lyingSizes.ts'
 import type { SpineViewProps } from './Spine.tsx'
 import { netAt, type Projection, SpineBand } from './SpineBand.tsx'
 import { saltText, settingText, stageFigure } from './stageText.ts'
@@ -23,14 +33,9 @@ export function SpineLying({
 }: SpineViewProps) {
   const units = useUnits()
   const { stages, transmitter, load } = document
-  const crowded = stages.length > CROWD
+  const crowded = isCrowded(stages)
   const height = TOP + BAND + RETURNED_GAP + RETURNED_MOST + ROW + (crowded ? 2 : 0)
-  const slots = layOut(stages, {
-    available: width - AXIS - ANTENNA,
-    transmitter: crowded ? 84 : 112,
-    least: 60,
-    device: crowded ? 62 : 88,
-  })
+  const slots = lyingSlots(stages, width)
   const total = Math.max(width, AXIS + slots.end + ANTENNA)
   const positions = planePositions(slots)
   const solved = answer?.ok ? answer : null

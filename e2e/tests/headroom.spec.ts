@@ -1,0 +1,121 @@
+import { documentOf, expect, item, saved, sentence, test } from './journey.ts'
+
+test.use({ keepTuner: true })
+
+test('a verdict first, then the parts by headroom, the profile and the faults', async ({
+  page,
+  chain,
+  open,
+}) => {
+  await open('channel=c12')
+  await page.getByRole('link', { name: 'Headroom' }).click()
+  await expect(page).toHaveURL(/\/headroom\?channel=c12/)
+  await expect(sentence(page)).toContainText(
+    /Fine to 14\d\sW on data; Desk lead gives out first, by heat/,
+  )
+  await expect(page.getByRole('img', { name: /Voltage and heat along the chain/ })).toBeVisible()
+  const parts = page.getByRole('region', { name: 'Parts by headroom' })
+  await expect(parts.getByRole('row').nth(1)).toContainText('Desk lead heat, mean◐ tight')
+  await expect(parts).toContainText('? not known')
+  const faults = page.getByRole('region', { name: 'When something fails' })
+  await expect(faults.getByRole('rowheader').first()).toHaveText('Two-wire vee gone, open end')
+  await expect(faults.getByRole('row')).toHaveCount(10)
+
+  // Hotter around: less may be set; the most follows.
+  await page.getByText('40 °C around').click()
+  await page.getByLabel('Ambient').fill('60')
+  await page.getByLabel('Ambient').press('Enter')
+  await expect(sentence(page)).toContainText(/Too much: on data only 7\d\sW/)
+  await page.getByLabel('Licence limits').selectOption('PEP')
+  await page.getByLabel('to', { exact: true }).fill('100')
+  await page.getByLabel('to', { exact: true }).press('Enter')
+  await saved(page)
+  expect(await documentOf(page, chain)).toMatchObject({
+    ambientC: 60,
+    licence: { kind: 'PEP', watts: 100 },
+  })
+  await expect(parts).toContainText('licence, PEP')
+})
+
+test('limits as the operator knows them go before the class', async ({ page, open }) => {
+  await open('channel=c8&select=stage:tuner')
+  await page.getByRole('link', { name: 'Headroom' }).click()
+  const parts = page.getByRole('region', { name: 'Parts by headroom' })
+  await expect(parts.getByRole('row', { name: /Capstan voltage/ })).toContainText('? not known')
+  await page.getByText('What it may bear').click()
+  await page.getByLabel('Rated voltage').check()
+  await page.getByLabel('RMS', { exact: true }).fill('100')
+  await page.getByLabel('RMS', { exact: true }).press('Enter')
+  await expect(parts.getByRole('row', { name: /Capstan voltage/ })).toContainText('▲ over')
+  await expect(sentence(page)).toContainText('Capstan gives out first, by voltage')
+})
+
+test('more power: what must be replaced, and by what', async ({ page, open }) => {
+  await open('channel=c8')
+  await page.getByRole('link', { name: 'Headroom' }).click()
+  await page.getByRole('button', { name: 'More power?' }).click()
+  const dialog = page.getByRole('dialog', { name: 'Is this good enough for more power?' })
+  await dialog.getByLabel('Mode').selectOption('data')
+  await expect(dialog.getByRole('status')).toContainText('Desk lead')
+  await expect(dialog.getByRole('row', { name: /Desk lead/ })).toContainText(/▲ over, heat.*PTFE/)
+  await dialog.getByLabel(/Output of the new/).fill('20')
+  await dialog.getByLabel(/Output of the new/).press('Enter')
+  await expect(dialog.getByRole('status')).toContainText('within all known limits')
+})
+
+test('a dummy load: how long, and how long to cool', async ({ page, open }) => {
+  await open('channel=c12&select=antenna')
+  await page.getByLabel('What is known of it').selectOption('resistors')
+  await page.getByLabel('It bears so much for ever').check()
+  await page.getByLabel('average', { exact: true }).fill('30')
+  await page.getByLabel('average', { exact: true }).press('Enter')
+  await page.getByLabel('and more for a while').check()
+  await expect(page.getByRole('complementary').getByRole('status')).toContainText(
+    /key for at most \d+ min from cold, then let it cool for \d+ min/,
+  )
+})
+
+for (const [paper, width, height] of [
+  ['A5', 595, 420],
+  ['A4', 595, 842],
+  ['Letter', 612, 791],
+] as const)
+  test(`the operating card is one page of ${paper}, with nothing clipped`, async ({
+    page,
+    chain,
+  }) => {
+    await page.goto(`/station/merrow-point/chain/${chain.id}/card`)
+    await page.getByRole('button', { name: paper, exact: true }).click()
+    const card = page.getByRole('article', { name: 'Operating card' })
+    await expect(card.getByRole('row')).toHaveCount(5)
+    await expect(card).toContainText(`revision ${chain.revision}`)
+    await expect(card).toContainText('6 · 17 · 6.5')
+    await page.emulateMedia({ media: 'print' })
+    const clipped = await card.evaluate((element) =>
+      [element, ...element.querySelectorAll('*')]
+        .filter(
+          (e) => e.scrollWidth > e.clientWidth + 1 && getComputedStyle(e).display !== 'inline',
+        )
+        .map((e) => e.textContent),
+    )
+    expect(clipped).toEqual([])
+    const pdf = (await page.pdf({ preferCSSPageSize: true })).toString('latin1')
+    expect(pdf.match(/\/Type\s*\/Page\b/g)).toHaveLength(1)
+    const [, w, h] = /\/MediaBox\s*\[\s*0 0 ([\d.]+) ([\d.]+)\s*\]/.exec(pdf)!
+    expect(Math.abs(Number(w) - width)).toBeLessThan(2)
+    expect(Math.abs(Number(h) - height)).toBeLessThan(2)
+  })
+
+test('the card says where the chain asks for too much', async ({ page, chain, open }) => {
+  await open('channel=c12&select=stage:desk')
+  await page.getByText('What it may bear').click()
+  await page.getByLabel('Average power').check()
+  await page.getByLabel('on this frequency, 40 °C').fill('60')
+  await page.getByLabel('on this frequency, 40 °C').press('Enter')
+  await saved(page)
+  await page.goto(`/station/merrow-point/chain/${chain.id}/card`)
+  await expect(page.getByRole('article').getByRole('row', { name: /12\.353/ })).toContainText(
+    'is too much',
+  )
+  await expect(item(page, 'stage:desk')).toHaveCount(0)
+})

@@ -1,0 +1,144 @@
+import type { ChainState, ChannelDocument, Station } from '@saltline/contract'
+import { formatFrequency, formatPower, formatSwr, modeOf } from '@saltline/core'
+import { partName } from '../lenses/headroom/words.ts'
+import type { CardRow, MeterReading } from './cardRow.ts'
+import type { Paper } from './papers.ts'
+
+interface Props {
+  station: Station
+  state: ChainState
+  rows: readonly { channel: ChannelDocument; row: CardRow | null }[]
+  paper: Paper
+}
+
+/** One page for the wall: what to set, what to read, where to stop. */
+export function Card({ station, state, rows, paper }: Props) {
+  const { document, revision } = state
+  const today = new Date().toISOString().slice(0, 10)
+  return (
+    <article
+      aria-label="Operating card"
+      className="printable card always-day flex flex-col bg-sheet text-ink"
+      style={{ width: `${paper.widthMm}mm`, minHeight: `${paper.heightMm - 1}mm` }}
+    >
+      <header className="flex items-end justify-between border-b-2 border-ink pb-1">
+        <div>
+          <p className="card-small text-muted">{station.name}: operating card</p>
+          <h2 className="card-title font-bold">{document.name}</h2>
+        </div>
+        <p className="card-small text-right">
+          {today}, revision {revision}
+          <span className="block text-muted">
+            {document.transmitter.name} to {document.load.name}
+          </span>
+        </p>
+      </header>
+      <table className="mt-1 w-full text-left">
+        <thead className="card-small text-muted">
+          <tr className="border-b border-ink [&>th]:py-0.5 [&>th]:pr-2 [&>th]:align-bottom [&>th]:font-normal">
+            <th scope="col">channel</th>
+            <th scope="col">set, PEP</th>
+            <th scope="col">tuner</th>
+            <th scope="col">the meter reads</th>
+            <th scope="col">at the antenna</th>
+            <th scope="col">most, PEP</th>
+            <th scope="col">stop if</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(({ channel, row }) => (
+            <tr
+              key={channel.id}
+              className="border-b border-rule align-top [&>*]:py-[1.2mm] [&>*]:pr-2"
+            >
+              <th scope="row" className="text-left font-normal">
+                <b className="card-figure block whitespace-nowrap">
+                  {formatFrequency(channel.frequencyHz)}
+                </b>
+                <span className="card-small block text-muted">
+                  {channel.name ?? modeOf(channel.mode).short}
+                </span>
+              </th>
+              {row ? <Figures row={row} document={document} /> : <NoFigure />}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <footer className="card-small mt-auto grid grid-cols-[3fr_2fr] gap-4 pt-2">
+        <p>
+          <b>Before keying:</b> antenna or load connected and tight, frequency clear, identify,
+          lowest power first. Power up after connecting, down before disconnecting. <b>Stop</b> at
+          once if reflected power jumps, forward power drops by half, or anything smells, hums or
+          gets hot.
+        </p>
+        <p className="text-muted">
+          Normal: forward within 5 % of the meter’s full scale, SWR as given or a little more. RF
+          burns: keep off antenna and feeder. Local rules and licensed practice come first.
+        </p>
+      </footer>
+    </article>
+  )
+}
+
+const NoFigure = () => (
+  <td colSpan={6} className="text-muted">
+    no figure on this frequency
+  </td>
+)
+
+function Figures({ row, document }: { row: CardRow; document: ChainState['document'] }) {
+  const { settingW, tuners, meters, antennaW, most, allowedW, stopSwr } = row
+  return (
+    <>
+      <td>
+        <b className="card-figure whitespace-nowrap">{formatPower(Math.min(settingW, allowedW))}</b>
+        {settingW > allowedW * 1.001 && (
+          <span className="card-small block text-danger">
+            ▲ {formatPower(settingW)} is too much
+          </span>
+        )}
+      </td>
+      <td>
+        {tuners.length === 0 && <span className="text-muted">none</span>}
+        {tuners.map(({ name, setting, dials }) => (
+          <span key={name} className="block">
+            {dials ? <b className="whitespace-nowrap">{dials}</b> : <span>{name}</span>}
+            <span className="card-small block text-muted">{setting}</span>
+          </span>
+        ))}
+      </td>
+      <td>
+        {meters.map((meter) => (
+          <Reading key={meter.name} meter={meter} />
+        ))}
+      </td>
+      <td className="card-figure font-bold whitespace-nowrap">{formatPower(antennaW)}</td>
+      <td>
+        <b className="whitespace-nowrap">
+          {Number.isFinite(allowedW) ? formatPower(allowedW) : 'not known'}
+        </b>
+        <span className="card-small block text-muted">
+          {most.by && Number.isFinite(most.powerW)
+            ? `${partName(document, most.by.part)} bears ${formatPower(most.powerW)}`
+            : 'no limit known'}
+        </span>
+      </td>
+      <td className="whitespace-nowrap">
+        SWR over <b>{formatSwr(stopSwr)}</b>
+      </td>
+    </>
+  )
+}
+
+function Reading({ meter }: { meter: MeterReading }) {
+  const { name, forward, forwardPepW, reflectedPepW, swr, normalSwr } = meter
+  return (
+    <span className="block">
+      <b>{formatPower(forward.watts)}</b> average, {formatPower(forwardPepW)} PEP; back{' '}
+      {formatPower(reflectedPepW)}; SWR <b>{formatSwr(swr)}</b>
+      <span className="card-small block text-muted">
+        {name}, ± {formatPower(forward.doubtW)}; SWR to {formatSwr(normalSwr)} is normal
+      </span>
+    </span>
+  )
+}

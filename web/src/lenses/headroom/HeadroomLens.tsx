@@ -1,0 +1,150 @@
+import type { ChainDocument, ChannelDocument, Station } from '@saltline/contract'
+import {
+  type Chain,
+  checkLimits,
+  faultsOf,
+  formatFrequency,
+  InputError,
+  mostPower,
+  type MostPower,
+  type RatedChain,
+} from '@saltline/core'
+import { useDeferredValue, useMemo, useState } from 'react'
+import { Link } from 'react-router'
+import { useUnits } from '../../app/preferences.ts'
+import { operatingPoint, settingOf } from '../../chain/answers.ts'
+import type { Edit } from '../../chain/edits.ts'
+import type { Selection } from '../../chain/selection.ts'
+import { Conditions } from './Conditions.tsx'
+import { FaultTable, faultVerdict } from './FaultTable.tsx'
+import { MODES, type MostByMode, MostTable } from './MostTable.tsx'
+import { NewAmplifier } from './NewAmplifier.tsx'
+import { PartList } from './PartList.tsx'
+import { isPart, surroundingsOf, verdictText } from './words.ts'
+
+interface Props {
+  station: Station
+  chainId: string
+  document: ChainDocument
+  chain: Chain
+  channel: ChannelDocument
+  onSelect: (selection: Selection) => void
+  edit: (edit: Edit) => void
+}
+
+/** null where the chain has no figure on a channel. */
+function unless<T>(compute: () => T): T | null {
+  try {
+    return compute()
+  } catch (error) {
+    if (!(error instanceof InputError)) throw error
+    return null
+  }
+}
+
+/** The most power of a chain on a channel, in its own mode or another; parts alone, no licence. */
+const mostOn = (chain: RatedChain, document: ChainDocument, channel: ChannelDocument): MostPower =>
+  mostPower(
+    chain,
+    operatingPoint(document.transmitter, channel),
+    surroundingsOf(document, channel),
+    isPart,
+  )
+
+/** What is near its limit, what is the most I may run, what if the antenna breaks? */
+export function HeadroomLens({ station, chainId, onSelect, edit, ...live }: Props) {
+  const { length } = useUnits()
+  const [asking, setAsking] = useState(false)
+  // The many solutions of this lens may lag behind a key that is held down; the spine does not.
+  const { document, channel } = useDeferredValue(live)
+  const chain = useDeferredValue(live.chain) as RatedChain
+  const here = useMemo(
+    () =>
+      unless(() => {
+        const at = operatingPoint(document.transmitter, channel)
+        const around = surroundingsOf(document, channel)
+        return {
+          // A radio at its rating is as it should be; past it, it is a fact.
+          stresses: checkLimits(chain, at, around).stresses.filter(
+            (stress) => !(stress.kind === 'power' && stress.part < 0) || stress.headroomDb! < -0.01,
+          ),
+          most: mostOn(chain, document, channel),
+          faults: faultsOf(chain, at, around, station.swrLimit),
+        }
+      }),
+    [chain, document, channel, station.swrLimit],
+  )
+  const most: MostByMode = useMemo(
+    () =>
+      new Map(
+        document.channels.map((each) => [
+          each.id,
+          unless(() =>
+            Object.fromEntries(
+              MODES.map((mode) => {
+                const own =
+                  mode === each.mode
+                    ? each
+                    : { ...each, mode, meanToPeak: undefined, keyDown: undefined }
+                return [mode, mostOn(chain, document, own)]
+              }),
+            ),
+          ),
+        ]),
+      ),
+    [chain, document],
+  )
+  if (!here) return null
+  return (
+    <div className="grid grid-cols-1 lg:grid-cols-[minmax(260px,4fr)_minmax(0,7fr)]">
+      <div className="space-y-3 px-5 py-4 lg:border-r lg:border-rule">
+        <p role="status" className="text-[18px] leading-snug">
+          {verdictText(
+            document,
+            channel,
+            settingOf(document.transmitter, channel),
+            here.most,
+            length,
+          )}
+        </p>
+        <p>{faultVerdict(document, here.faults)}</p>
+        <Conditions document={live.document} edit={edit} />
+        <div className="flex flex-wrap gap-2">
+          <button type="button" className="button" onClick={() => setAsking(true)}>
+            More power?
+          </button>
+          <Link className="button" to={`/station/${station.id}/chain/${chainId}/card`}>
+            Operating card
+          </Link>
+        </div>
+        <section aria-label="Most power" className="border-t border-rule pt-2">
+          <h2 className="mb-1 text-sm text-muted">
+            The most that may be set, PEP, and what sets it
+          </h2>
+          <MostTable document={document} most={most} current={channel.id} />
+        </section>
+      </div>
+      <div className="min-w-0 space-y-4 px-5 py-3">
+        <section aria-label="Parts by headroom">
+          <h2 className="text-sm text-muted">
+            Parts by headroom on {formatFrequency(channel.frequencyHz)}
+          </h2>
+          <PartList document={document} stresses={here.stresses} onSelect={onSelect} />
+        </section>
+        <section aria-label="When something fails">
+          <h2 className="text-sm text-muted">
+            When something fails at this power, tuners staying where they are
+          </h2>
+          <FaultTable document={document} faults={here.faults} worstSwr={station.swrLimit} />
+        </section>
+        <p className="text-xs text-muted">
+          Ratings are typical of their classes unless you give your own. Voltage at PEP, heat on
+          average over an over. Never key without a load.
+        </p>
+      </div>
+      {asking && (
+        <NewAmplifier document={document} chain={chain} onClose={() => setAsking(false)} />
+      )}
+    </div>
+  )
+}

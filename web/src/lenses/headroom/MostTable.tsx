@@ -1,0 +1,69 @@
+import type { ChainDocument } from '@saltline/contract'
+import { formatFrequency, formatPower, type ModeId, modeOf, type MostPower } from '@saltline/core'
+import { partName } from './words.ts'
+
+export const MODES: readonly ModeId[] = ['voice-plain', 'voice-processed', 'CW', 'data']
+
+export type MostByMode = ReadonlyMap<string, Partial<Record<ModeId, MostPower>> | null>
+
+const wattsOf = ({ powerW, by }: MostPower): string =>
+  by === null || !Number.isFinite(powerW) ? 'no limit known' : formatPower(powerW)
+
+/** The most that may be set, for every channel and mode, and the part that sets it. */
+export function MostTable({
+  document,
+  most,
+  current,
+}: {
+  document: ChainDocument
+  most: MostByMode
+  current: string
+}) {
+  return (
+    <table className="w-full text-right text-sm">
+      <thead className="text-muted">
+        <tr className="border-b border-rule [&>th]:py-1 [&>th]:pl-2 [&>th]:font-normal">
+          <th scope="col" className="!pl-0 text-left">
+            channel
+          </th>
+          {MODES.map((mode) => (
+            <th key={mode} scope="col">
+              {modeOf(mode).short}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {document.channels.map((channel) => {
+          const row = most.get(channel.id)
+          return (
+            <tr
+              key={channel.id}
+              className={`border-b border-rule align-top ${channel.id === current ? 'bg-paper' : ''}`}
+            >
+              <th scope="row" className="py-1 text-left font-normal">
+                {formatFrequency(channel.frequencyHz)}
+                {row === null && <span className="block text-xs text-muted">no figure</span>}
+              </th>
+              {MODES.map((mode) => {
+                const entry = row?.[mode]
+                return (
+                  <td key={mode} className="py-1 pl-2">
+                    {entry && (
+                      <>
+                        <b className="whitespace-nowrap">{wattsOf(entry)}</b>
+                        <span className="block text-xs text-muted">
+                          {entry.by && partName(document, entry.by.part)}
+                        </span>
+                      </>
+                    )}
+                  </td>
+                )
+              })}
+            </tr>
+          )
+        })}
+      </tbody>
+    </table>
+  )
+}

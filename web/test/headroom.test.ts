@@ -1,0 +1,196 @@
+import type { Station } from '@saltline/contract'
+import { describe, expect, test } from 'vitest'
+import {
+  checkLimits,
+  type Fault,
+  faultsOf,
+  type MostPower,
+  type RatedChain,
+  type Stress,
+} from '@saltline/core'
+import { chainOfDocument, operatingPoint } from '../src/chain/answers.ts'
+import * as edits from '../src/chain/edits.ts'
+import { cardRow } from '../src/card/cardRow.ts'
+import { papers } from '../src/card/papers.ts'
+import { faultVerdict } from '../src/lenses/headroom/FaultTable.tsx'
+import {
+  figureOf,
+  headroomText,
+  isPart,
+  placeText,
+  surroundingsOf,
+  verdictText,
+} from '../src/lenses/headroom/words.ts'
+import { document as plain } from './fixtures.ts'
+
+/** The fixture's cables by their class, so that their limits are known. */
+const lead = edits.newStage('line', plain)
+const document = {
+  ...plain,
+  stages: plain.stages.map((stage) =>
+    stage.kind === 'line' && lead.kind === 'line' ? { ...stage, cable: lead.cable } : stage,
+  ),
+}
+const chain = chainOfDocument(document, undefined) as RatedChain
+const [voice, data] = document.channels
+const station: Station = {
+  id: 's',
+  name: 'Merrow Point',
+  place: '',
+  note: '',
+  swrLimit: 2,
+  chains: [],
+  gear: [],
+  antennas: [],
+}
+
+const heat: Stress = {
+  part: 2,
+  kind: 'heat',
+  stress: 2,
+  limit: 4,
+  unit: 'W/m',
+  basis: 'mean',
+  fromLoadM: 12.5,
+  headroomDb: 3.01,
+}
+const verdict = (most: MostPower, settingW = 100) =>
+  verdictText(document, data!, settingW, most, 'm')
+
+describe('a verdict', () => {
+  test.each([
+    [
+      { powerW: 210, by: heat, unknown: 0 },
+      /^Fine to 210.W on data; Run gives out first, by heat, 12\.5.m from its antenna end\.$/,
+    ],
+    [
+      { powerW: 40, by: heat, unknown: 2 },
+      /^Too much: on data only 40.W may be set on 8\.294.MHz\. .*2 limits are not known\.$/,
+    ],
+    [
+      { powerW: Infinity, by: null, unknown: 3 },
+      /^No limit is known of any part .*3 limits are not known/,
+    ],
+    [{ powerW: Infinity, by: heat, unknown: 0 }, /^Fine at any power/],
+    [
+      {
+        powerW: 0,
+        by: { ...heat, kind: 'SWR', unit: '', stress: 3.4, limit: 3, headroomDb: null },
+        unknown: 0,
+      },
+      /would switch itself off at any power: its SWR of 3\.40 is over 3\.00/,
+    ],
+  ] as [MostPower, RegExp][])('%#', (most, words) => {
+    expect(verdict(most)).toMatch(words)
+  })
+})
+
+describe('stresses in words', () => {
+  test('figures carry their units, places their end', () => {
+    expect(figureOf(heat, 2)).toMatch(/2\.0.W\/m/)
+    expect(figureOf({ ...heat, unit: 'V peak' }, 230)).toMatch(/230.V peak/)
+    expect(figureOf({ ...heat, unit: '' }, 1.5)).toBe('1.50')
+    expect(placeText({ ...heat, fromLoadM: 0.01 }, 'm')).toBe('at its antenna end')
+    expect(placeText(heat, 'ft')).toMatch(/41.ft/)
+    expect(headroomText(heat)).toMatch(/3\.0.dB/)
+    expect(headroomText({ ...heat, headroomDb: -1.2 })).toMatch(/1\.2.dB over/)
+    expect(headroomText({ ...heat, limit: null, headroomDb: null })).toBe('? not known')
+  })
+
+  test('a licence and the radio’s rating are no parts', () => {
+    expect(isPart(heat)).toBe(true)
+    expect(isPart({ ...heat, kind: 'licence' })).toBe(false)
+    expect(isPart({ ...heat, kind: 'power', part: -1 })).toBe(false)
+    expect(isPart({ ...heat, kind: 'power', part: 1 })).toBe(true)
+  })
+
+  test('the day is as hot as cable ratings take it, unless it is said', () => {
+    expect(surroundingsOf(document, voice!).ambientC).toBe(40)
+    expect(surroundingsOf({ ...document, ambientC: 10 }, voice!).ambientC).toBe(10)
+    const at = operatingPoint(document.transmitter, data!)
+    const limitAt = (ambientC: number) =>
+      checkLimits(chain, at, surroundingsOf({ ...document, ambientC }, data!)).stresses.find(
+        (s) => s.kind === 'heat' && s.part === 2,
+      )!.limit!
+    expect(limitAt(60)).toBeLessThan(limitAt(40))
+  })
+})
+
+describe('faults in a sentence', () => {
+  const fault = (held: number | null, unheld: number | null): Fault => {
+    const stress = (headroomDb: number | null) =>
+      headroomDb === null
+        ? null
+        : { ...heat, headroomDb, limit: 4, stress: 4 / 10 ** (headroomDb / 10) }
+    return { kind: 'open', plane: 3, held: stress(held), unheld: stress(unheld), soonS: null }
+  }
+  test.each([
+    [[fault(-1, -8)], /Run goes first in spite of the foldback: heat, 1\.0.dB over/],
+    [[fault(3, -2)], /only the foldback protects Run; without it, it would be 2\.0.dB over/],
+    [[fault(3, 2)], /^No fault/],
+    [[fault(null, null)], /cannot be said/],
+  ])('%#', (faults, words) => expect(faultVerdict(document, faults)).toMatch(words))
+
+  test('of a real chain they are in its order', () => {
+    const faults = faultsOf(
+      chain,
+      operatingPoint(document.transmitter, data!),
+      surroundingsOf(document, data!),
+      2,
+    )
+    expect(faults.map(({ kind }) => kind)).toEqual(['open', 'short', 'joint', 'joint', 'worstSwr'])
+  })
+})
+
+describe('a row of the card', () => {
+  const row = cardRow(station, document, chain, voice!)!
+
+  test('says what to set, what the meter reads, the most, and where to stop', () => {
+    expect(row.settingW).toBe(100)
+    expect(row.meters).toHaveLength(1)
+    expect(row.meters[0]).toMatchObject({ name: 'Meter' })
+    expect(row.meters[0]!.forward.watts).toBeCloseTo(row.meters[0]!.forwardPepW * 0.2, 9)
+    expect(row.meters[0]!.normalSwr).toBeGreaterThan(row.meters[0]!.swr)
+    expect(row.allowedW).toBeLessThanOrEqual(100)
+    expect(row.stopSwr).toBeGreaterThanOrEqual(2)
+    expect(row.tuners).toEqual([])
+  })
+
+  test('a chain without a meter is read at the radio; a licence bounds the most', () => {
+    const bare = { ...document, stages: [document.stages[0]!] }
+    const own = chainOfDocument(bare, undefined)!
+    expect(cardRow(station, bare, own, voice!)!.meters[0]!.name).toBe('at the radio')
+    const licensed = { ...document, licence: { kind: 'PEP' as const, watts: 30 } }
+    const limited = cardRow(station, licensed, chainOfDocument(licensed, undefined)!, voice!)!
+    expect(limited.allowedW).toBeCloseTo(30, 1)
+  })
+
+  test('tuners: dial marks and settings by hand, or that they set themselves', () => {
+    const tuner = edits.newStage('tuner', document)
+    if (tuner.kind !== 'tuner' || tuner.method !== 'network') throw new Error('not by hand')
+    const rowOf = (stage: typeof tuner) => {
+      const own = {
+        ...document,
+        stages: [stage, ...document.stages],
+        load: { kind: 'fixed' as const, name: 'Vee', rOhm: 110, xOhm: 40 },
+      }
+      return cardRow(station, own, chainOfDocument(own, undefined)!, voice!)!
+    }
+    const byHand = rowOf({ ...tuner, dials: { c1: ['4', '', '7'] } })
+    expect(byHand.tuners[0]).toMatchObject({ name: 'Tuner', dials: '4 · 7' })
+    expect(byHand.tuners[0]!.setting).toMatch(
+      /^Capacitor in line .*, coil across .*, capacitor in line/,
+    )
+    expect(rowOf({ ...tuner, automatic: true }).tuners[0]!.setting).toBe('sets itself')
+  })
+
+  test('a channel without a figure has no row', () => {
+    const sweep = { kind: 'sweep' as const, frequencyHz: [1e6, 2e6], re: [0, 0], im: [0, 0] }
+    expect(cardRow(station, document, { ...chain, load: sweep }, voice!)).toBeNull()
+  })
+
+  test('papers are as wide as each other within a hand’s breadth', () => {
+    const widths = papers.map(({ widthMm }) => widthMm)
+    expect(Math.max(...widths) - Math.min(...widths)).toBeLessThan(10)
+  })
+})
