@@ -21,6 +21,7 @@ import {
   surroundingsOf,
   verdictText,
 } from '../src/lenses/headroom/words.ts'
+import { marksOf } from '../src/spine/marks.ts'
 import { document as plain } from './fixtures.ts'
 
 /** The fixture's cables by their class, so that their limits are known. */
@@ -113,6 +114,30 @@ describe('stresses in words', () => {
         (s) => s.kind === 'heat' && s.part === 2,
       )!.limit!
     expect(limitAt(60)).toBeLessThan(limitAt(40))
+  })
+})
+
+describe('marks on the spine', () => {
+  const marks = (powerW: number) =>
+    marksOf(
+      document,
+      data!,
+      checkLimits(
+        chain,
+        { frequencyHz: data!.frequencyHz, powerW },
+        surroundingsOf(document, data!),
+      ).solution,
+    )
+
+  test('a shape and a word where a stage is tight or over, nothing where it is fine', () => {
+    expect(marks(10)).toEqual([null, null, null])
+    const rated = marks(1000)
+    expect(rated[0]).toBe('▲ heat')
+    expect(rated[1]).toBeNull()
+    const tight = Array.from({ length: 60 }, (_, i) => marks(20 * 1.1 ** i)[0]).filter((m) =>
+      m?.startsWith('◐'),
+    )
+    expect(tight.length).toBeGreaterThan(3)
   })
 })
 

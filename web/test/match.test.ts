@@ -16,7 +16,7 @@ import { factsOf, takersSentence } from '../src/lenses/budget/sentence.ts'
 import { totalWorking, workingOf } from '../src/lenses/budget/working.ts'
 import { verdictOf } from '../src/lenses/match/verdict.ts'
 import { layOut, legsOf, netBand } from '../src/spine/geometry.ts'
-import { alarming, saltText, stageFigure } from '../src/spine/stageText.ts'
+import { saltText, stageFigure, toneOf } from '../src/spine/stageText.ts'
 import { document } from './fixtures.ts'
 
 const amplifier = edits.newStage('amplifier', document)
@@ -133,8 +133,9 @@ describe('a chain with an amplifier on the page', () => {
     expect(figure(0)).toMatch(/^\+ 11\.0.dB/)
     expect(figure(1)).toMatch(/^0\.\d+.dB/)
     expect(figure(0, solve({ powerW: 60 }))).toBe('▲ overdriven')
-    expect(alarming('▲ overdriven')).toBe(true)
-    expect(alarming('46 m')).toBe(false)
+    expect(toneOf('▲ overdriven')).toBe('text-danger')
+    expect(toneOf('◐ heat')).toBe('text-caution')
+    expect(toneOf('46 m')).toBe('text-muted')
   })
 
   test('ledger and sentence: the amplifier adds, the others take', () => {

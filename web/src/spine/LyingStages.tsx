@@ -13,7 +13,7 @@ import { type Selection, writeSelection } from '../chain/selection.ts'
 import { isSelected, tabIndexOf } from './items.tsx'
 import { restrictHorizontally } from './restrictHorizontally.ts'
 import { StageIcon } from './StageIcon.tsx'
-import { alarming, iconOf } from './stageText.ts'
+import { iconOf, toneOf } from './stageText.ts'
 
 /** The transmitter or the antenna in the stage row. */
 export function End({
@@ -182,11 +182,7 @@ const StageItem = memo(function StageItem({
         >
           {stage.name}
         </span>
-        <span
-          className={`block truncate px-0.5 text-xs ${alarming(figure) ? 'text-danger' : 'text-muted'}`}
-        >
-          {figure}
-        </span>
+        <span className={`block truncate px-0.5 text-xs ${toneOf(figure)}`}>{figure}</span>
       </button>
     </li>
   )

@@ -4,10 +4,11 @@ import { useUnits } from '../app/preferences.ts'
 import { type Selection, writeSelection } from '../chain/selection.ts'
 import { legsOf, netBand, planePositions, returnedBand, type SpineSlots } from './geometry.ts'
 import { InsertButton, isSelected, PlaneButton, planeFigures, tabIndexOf } from './items.tsx'
+import { marksOf } from './marks.ts'
 import type { SpineViewProps } from './Spine.tsx'
 import { netAt, type Projection, SpineBand } from './SpineBand.tsx'
 import { StageIcon } from './StageIcon.tsx'
-import { iconOf, saltText, settingText, stageFigure } from './stageText.ts'
+import { iconOf, saltText, settingText, stageFigure, toneOf } from './stageText.ts'
 
 const TOP = 26
 const TRANSMITTER = 58
@@ -51,6 +52,7 @@ export function SpineDown({
     end: slots.end,
     legs: legsOf(solved.solution, slots),
   }
+  const marks = solved ? marksOf(document, channel, solved.solution) : []
   const scale = field / topW
   const mostReturned = Math.max(1e-12, ...(shape?.returned.map((p) => p.watts) ?? []))
   const projection: Projection = {
@@ -156,12 +158,10 @@ export function SpineDown({
               )
             }
             name={stage.name}
-            figure={stageFigure(
-              stage,
-              channel.frequencyHz,
-              units.length,
-              solved?.solution.stages[k],
-            )}
+            figure={
+              marks[k] ??
+              stageFigure(stage, channel.frequencyHz, units.length, solved?.solution.stages[k])
+            }
           />
         )
       })}
@@ -227,7 +227,7 @@ function Row({
       <span className="w-7 shrink-0">{icon}</span>
       <span className="min-w-0">
         <span className="line-clamp-2 text-sm">{name}</span>
-        <span className="block truncate text-xs text-muted">{figure}</span>
+        <span className={`block truncate text-xs ${toneOf(figure)}`}>{figure}</span>
       </span>
     </button>
   )

@@ -17,6 +17,7 @@ import {
   ROW,
   TOP,
 } from './lyingSizes.ts'
+import { marksOf } from './marks.ts'
 import type { SpineViewProps } from './Spine.tsx'
 import { netAt, type Projection, SpineBand } from './SpineBand.tsx'
 import { saltText, settingText, stageFigure } from './stageText.ts'
@@ -48,6 +49,7 @@ export function SpineLying({
     legs: legsOf(solved.solution, slots),
   }
   const last = shape ? shape.legs.at(-1)! : null
+  const marks = solved ? marksOf(document, channel, solved.solution) : []
   const scale = BAND / topW
   const mostReturned = Math.max(0, ...(shape?.returned.map((p) => p.watts) ?? []))
   const returnedScale = Math.min(scale, RETURNED_MOST / Math.max(mostReturned, 1e-12))
@@ -191,8 +193,10 @@ export function SpineLying({
           onSelect={actions.select}
           onMove={actions.moveTo}
           small={crowded}
-          figures={stages.map((stage, k) =>
-            stageFigure(stage, channel.frequencyHz, units.length, solved?.solution.stages[k]),
+          figures={stages.map(
+            (stage, k) =>
+              marks[k] ??
+              stageFigure(stage, channel.frequencyHz, units.length, solved?.solution.stages[k]),
           )}
         />
         <End

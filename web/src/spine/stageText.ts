@@ -50,8 +50,9 @@ export function stageFigure(
   }
 }
 
-/** Whether a figure is a fact that cannot stay. */
-export const alarming = (figure: string): boolean => /^[✕▲]/.test(figure)
+/** The tone of a figure: a fact that cannot stay, something near its limit, or neither. */
+export const toneOf = (figure: string): string =>
+  /^[✕▲]/.test(figure) ? 'text-danger' : figure.startsWith('◐') ? 'text-caution' : 'text-muted'
 
 /** What the dashed line stands for. */
 export const saltText = (leg: Leg, { stages }: ChainDocument, unit: PowerUnit): string =>
