@@ -18,7 +18,7 @@ import { Dialog } from '../parts/Dialog.tsx'
 import { TextField } from '../parts/TextField.tsx'
 import { Spine } from '../spine/Spine.tsx'
 import { chainActions } from './actions.ts'
-import { answerChannel, chainOfDocument, type ChannelAnswer } from './answers.ts'
+import { answerOf, chainOfDocument } from './answers.ts'
 import { ChainHeader } from './ChainHeader.tsx'
 import { ChannelBar } from './ChannelBar.tsx'
 import { ConflictDialog } from './ConflictDialog.tsx'
@@ -47,22 +47,12 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
     () => chainOfDocument(document, sweep),
     [transmitter, stages, load, sweep], // eslint-disable-line react-hooks/exhaustive-deps
   )
-  const answers = useMemo(
-    () =>
-      new Map<string, ChannelAnswer>(
-        document.channels.flatMap((c) =>
-          chain
-            ? [[c.id, answerChannel(chain, transmitter, c)]]
-            : sweepError
-              ? [[c.id, { ok: false, message: sweepError.message }]]
-              : [],
-        ),
-      ),
-    [chain, document.channels, sweepError], // eslint-disable-line react-hooks/exhaustive-deps
-  )
   const channel =
     document.channels.find(({ id }) => id === address.channelId) ?? document.channels[0]!
-  const answer = answers.get(channel.id) ?? null
+  const answer = useMemo(
+    () => answerOf(chain, transmitter, channel, sweepError),
+    [chain, channel, sweepError], // eslint-disable-line react-hooks/exhaustive-deps
+  )
   const topW = topOf(channel.powerW, answer)
   const zoom = zoomOf(topW, answer)
 
@@ -112,10 +102,12 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
       />
       <ChannelBar
         channels={document.channels}
-        answers={answers}
+        chain={chain}
+        transmitter={transmitter}
+        answer={answer}
+        sweepError={sweepError}
         current={channel.id}
         onPick={pickChannel}
-        onEdit={(id) => pickChannel(id, { kind: 'channel' })}
         onAdd={() => actions.addChannel(channel)}
       />
       <main className="flex min-h-0 flex-1 flex-col">

@@ -1,21 +1,30 @@
-import type { ChannelDocument } from '@saltline/contract'
-import { formatDb, formatFrequency, formatPower, lossDb, modeOf } from '@saltline/core'
+import type { ChannelDocument, TransmitterDocument } from '@saltline/contract'
+import { type Chain, formatDb, formatFrequency, formatPower, lossDb, modeOf } from '@saltline/core'
 import { Pencil, Plus } from 'lucide-react'
+import { memo } from 'react'
 import { useUnits } from '../app/preferences.ts'
 import { wattsText } from '../parts/wattsText.ts'
 import type { ChannelAnswer } from './answers.ts'
+import type { Selection } from './selection.ts'
+import { useChannelAnswers } from './useChannelAnswers.ts'
 
 interface Props {
   channels: readonly ChannelDocument[]
-  answers: ReadonlyMap<string, ChannelAnswer>
+  chain: Chain | null
+  transmitter: TransmitterDocument
   current: string
-  onPick: (id: string) => void
-  onEdit: (id: string) => void
+  /** Of the current channel. */
+  answer: ChannelAnswer | null
+  sweepError: Error | null
+  onPick: (id: string, selection?: Selection) => void
   onAdd: () => void
 }
 
 /** Every channel with its watts at the antenna: one glance compares bands. Digits pick one. */
-export function ChannelBar({ channels, answers, current, onPick, onEdit, onAdd }: Props) {
+export function ChannelBar(props: Props) {
+  const { channels, chain, transmitter, current, answer, sweepError, onPick, onAdd } = props
+  const here = { id: current, answer }
+  const answers = useChannelAnswers(chain, transmitter, channels, here, sweepError)
   return (
     <nav aria-label="Channels" className="flex overflow-x-auto border-b border-rule bg-paper">
       {channels.map((channel, index) => (
@@ -23,10 +32,9 @@ export function ChannelBar({ channels, answers, current, onPick, onEdit, onAdd }
           key={channel.id}
           channel={channel}
           index={index}
-          answer={answers.get(channel.id)}
+          answer={answers(channel.id)}
           active={channel.id === current}
           onPick={onPick}
-          onEdit={onEdit}
         />
       ))}
       <button type="button" className="quiet m-2 min-w-28 self-stretch" onClick={onAdd}>
@@ -36,20 +44,18 @@ export function ChannelBar({ channels, answers, current, onPick, onEdit, onAdd }
   )
 }
 
-function Channel({
+const Channel = memo(function Channel({
   channel,
   index,
   answer,
   active,
   onPick,
-  onEdit,
 }: {
   channel: ChannelDocument
   index: number
-  answer: ChannelAnswer | undefined
+  answer: ChannelAnswer | null
   active: boolean
-  onPick: (id: string) => void
-  onEdit: (id: string) => void
+  onPick: Props['onPick']
 }) {
   const { power } = useUnits()
   const solved = answer?.ok ? answer : null
@@ -88,7 +94,7 @@ function Channel({
           type="button"
           className="absolute right-2 bottom-2 grid size-6 place-items-center rounded text-muted hover:text-ink"
           aria-label={`Edit the channel ${formatFrequency(channel.frequencyHz)}`}
-          onClick={() => onEdit(channel.id)}
+          onClick={() => onPick(channel.id, { kind: 'channel' })}
         >
           <Pencil size={13} aria-hidden />
         </button>
@@ -100,7 +106,7 @@ function Channel({
       />
     </div>
   )
-}
+})
 
 /** Down from the setting, or up where an amplifier adds. */
 const levelText = (db: number): string => (db >= 0 ? `${formatDb(db)} down` : `${formatDb(-db)} up`)

@@ -51,3 +51,14 @@ export function answerChannel(
     return { ok: false, message: error.message }
   }
 }
+
+/** The same while the antenna's sweep is on the way (null) or could not be had. */
+export const answerOf = (
+  chain: Chain | null,
+  transmitter: TransmitterDocument,
+  channel: ChannelDocument,
+  sweepError: Error | null,
+): ChannelAnswer | null =>
+  chain
+    ? answerChannel(chain, transmitter, channel)
+    : sweepError && { ok: false, message: sweepError.message }

@@ -6,7 +6,23 @@ import {
   formatFrequency,
   isExtrapolated,
 } from '@saltline/core'
-import { useId } from 'react'
+import { memo, useId } from 'react'
+
+/** The catalogue as a list to choose from; it never changes, so it is drawn once. */
+const Catalogue = memo(function Catalogue() {
+  return [50, 75].map((z0) => (
+    <optgroup key={z0} label={`${z0} Ω, thin to thick`}>
+      {cableClasses
+        .filter(({ z0Ohm }) => z0Ohm === z0)
+        .map(({ id, name, jacketMarkings }) => (
+          <option key={id} value={id}>
+            {name}
+            {jacketMarkings[0] && ` (as ${jacketMarkings[0]})`}
+          </option>
+        ))}
+    </optgroup>
+  ))
+})
 
 /** A cable by its class or of the station's own, with what it loses on this frequency. */
 export function CableField({
@@ -36,12 +52,6 @@ export function CableField({
     cableClasses.find((cable) => cable.id === value) ??
     own.find((cable) => cable.id === value)?.document
   const cable = found ?? fallback
-  const option = ({ id: key, name, jacketMarkings }: (typeof cableClasses)[number]) => (
-    <option key={key} value={key}>
-      {name}
-      {jacketMarkings[0] && ` (as ${jacketMarkings[0]})`}
-    </option>
-  )
   return (
     <div>
       <label htmlFor={id} className="mb-0.5 block text-xs text-muted">
@@ -63,11 +73,7 @@ export function CableField({
             ))}
           </optgroup>
         )}
-        {[50, 75].map((z0) => (
-          <optgroup key={z0} label={`${z0} Ω, thin to thick`}>
-            {cableClasses.filter(({ z0Ohm }) => z0Ohm === z0).map(option)}
-          </optgroup>
-        ))}
+        <Catalogue />
       </select>
       {cable && (
         <p className="mt-0.5 text-xs text-muted">

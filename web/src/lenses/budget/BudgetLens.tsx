@@ -14,6 +14,7 @@ import { useState } from 'react'
 import { useUnits } from '../../app/preferences.ts'
 import { operatingPoint } from '../../chain/answers.ts'
 import type { Selection } from '../../chain/selection.ts'
+import { useWidth } from '../../parts/useWidth.ts'
 import { rangeText, wattsText } from '../../parts/wattsText.ts'
 import { BandCurve } from './BandCurve.tsx'
 import { Ledger } from './Ledger.tsx'
@@ -33,19 +34,31 @@ interface Props {
   onToggleTable: () => void
 }
 
+/**
+ * Sentence, ledger and curve beside each other as far as they fit. By measured width, not by container
+ * queries: those lay the page out twice for every changed figure.
+ */
+const columns = {
+  1: 'grid-cols-1',
+  2: 'grid-cols-[minmax(14rem,4fr)_minmax(20rem,9fr)]',
+  3: 'grid-cols-[minmax(300px,3fr)_minmax(590px,7fr)_minmax(330px,4fr)]',
+} as const
+
 /** How many watts reach the antenna, and who took the rest? */
 export function BudgetLens(props: Props) {
   const { document, chain, answer, channel, sweep, selection, onSelect } = props
   const [shown, setShown] = useState<number | 'total' | null>(null)
   const ledger = ledgerOf(answer.solution)
+  const [ref, width] = useWidth<HTMLDivElement>()
+  const across = width >= 1152 ? 3 : width >= 768 ? 2 : 1
   return (
-    <div className="@container">
-      <div className="grid grid-cols-1 @3xl:grid-cols-[minmax(14rem,4fr)_minmax(20rem,9fr)] @6xl:grid-cols-[minmax(300px,3fr)_minmax(590px,7fr)_minmax(330px,4fr)]">
-        <div className="px-5 py-4 @3xl:border-r @3xl:border-rule">
+    <div ref={ref}>
+      <div className={`grid ${columns[across]}`}>
+        <div className={`px-5 py-4 ${across > 1 ? 'border-r border-rule' : ''}`}>
           <Sentence document={document} answer={answer} />
           <Figures answer={answer} onWorking={() => setShown('total')} />
         </div>
-        <div className="px-5 py-3 @6xl:border-r @6xl:border-rule">
+        <div className={`px-5 py-3 ${across > 2 ? 'border-r border-rule' : ''}`}>
           <Ledger
             document={document}
             ledger={ledger}
@@ -55,7 +68,9 @@ export function BudgetLens(props: Props) {
             onWorking={setShown}
           />
         </div>
-        <div className="h-[340px] border-rule px-5 py-3 @3xl:col-span-2 @3xl:border-t @6xl:col-span-1 @6xl:border-t-0">
+        <div
+          className={`h-[340px] border-rule px-5 py-3 ${across === 2 ? 'col-span-2 border-t' : ''}`}
+        >
           <BandCurve
             document={document}
             chain={chain}

@@ -14,6 +14,7 @@ import { Copy } from 'lucide-react'
 import { toast } from 'sonner'
 import { useUnits } from '../../app/preferences.ts'
 import { type Selection, writeSelection } from '../../chain/selection.ts'
+import { useWidth } from '../../parts/useWidth.ts'
 import { rangeText } from '../../parts/wattsText.ts'
 import { ledgerAsText } from './ledgerAsText.ts'
 
@@ -37,35 +38,45 @@ const selectionOf = (document: ChainDocument, row: LedgerRow): Selection =>
 export function Ledger({ document, ledger, spread, selection, onSelect, onWorking }: Props) {
   const units = useUnits()
   const most = Math.max(...ledger.rows.map((row) => row.lossW), 1e-12)
+  const [ref, width] = useWidth<HTMLElement>()
+  const shows = { inOut: width >= 448, drawn: width >= 512, share: width >= 384 }
   const watts = (w: number) => wattsNumber(w, ledger.settingW)
   const copy = async () => {
     await navigator.clipboard.writeText(ledgerAsText(document, ledger))
     toast('The ledger is copied, with tabs between the columns.')
   }
   return (
-    <section aria-label="Ledger" className="@container">
+    <section aria-label="Ledger" ref={ref}>
       <table className="w-full border-collapse">
         <thead>
           <tr className="border-b border-rule text-left text-sm whitespace-nowrap text-muted [&>th]:pb-2 [&>th]:pl-2 [&>th]:font-normal [&>th:first-child]:pl-0">
             <th scope="col">stage</th>
-            <th scope="col" className="hidden text-right @md:table-cell">
-              in, W
-            </th>
-            <th scope="col" className="hidden text-right @md:table-cell">
-              out, W
-            </th>
+            {shows.inOut && (
+              <>
+                <th scope="col" className="text-right">
+                  in, W
+                </th>
+                <th scope="col" className="text-right">
+                  out, W
+                </th>
+              </>
+            )}
             <th scope="col" className="text-right">
               dB
             </th>
             <th scope="col" className="text-right">
               lost, W
             </th>
-            <th scope="col" className="hidden pl-3 @lg:table-cell">
-              <span className="sr-only">share drawn</span>
-            </th>
-            <th scope="col" className="hidden text-right @sm:table-cell">
-              share
-            </th>
+            {shows.drawn && (
+              <th scope="col" className="pl-3">
+                <span className="sr-only">share drawn</span>
+              </th>
+            )}
+            {shows.share && (
+              <th scope="col" className="text-right">
+                share
+              </th>
+            )}
             <th scope="col" className="text-right">
               SWR after
             </th>
@@ -108,8 +119,12 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
                     {stage?.bypassed && <span className="text-muted">bypassed</span>}
                   </button>
                 </th>
-                <td className="hidden @md:table-cell">{watts(row.inW)}</td>
-                <td className="hidden @md:table-cell">{watts(row.outW)}</td>
+                {shows.inOut && (
+                  <>
+                    <td>{watts(row.inW)}</td>
+                    <td>{watts(row.outW)}</td>
+                  </>
+                )}
                 <td>{row.lossW < 0 ? `+${dbNumber(-row.lossDb)}` : dbNumber(row.lossDb)}</td>
                 <td>
                   {row.lossW < -1e-9
@@ -120,18 +135,22 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
                         watts,
                       )}
                 </td>
-                <td className="hidden w-16 @lg:table-cell">
-                  <span
-                    aria-hidden
-                    className={`block h-2.5 ${held ? 'hatched text-returned' : 'bg-heat'}`}
-                    style={{
-                      width: `${Math.max(row.lossW > 0 ? 1 : 0, (row.lossW / most) * 100)}%`,
-                    }}
-                  />
-                </td>
-                <td className="hidden text-muted @sm:table-cell">
-                  {row.lossW < -1e-9 ? '' : formatPercent(row.share)}
-                </td>
+                {shows.drawn && (
+                  <td className="w-16">
+                    <span
+                      aria-hidden
+                      className={`block h-2.5 ${held ? 'hatched text-returned' : 'bg-heat'}`}
+                      style={{
+                        width: `${Math.max(row.lossW > 0 ? 1 : 0, (row.lossW / most) * 100)}%`,
+                      }}
+                    />
+                  </td>
+                )}
+                {shows.share && (
+                  <td className="text-muted">
+                    {row.lossW < -1e-9 ? '' : formatPercent(row.share)}
+                  </td>
+                )}
                 <td className="text-muted">{formatSwr(row.swrAfter)}</td>
                 <td>
                   <button
@@ -152,12 +171,16 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
             <th scope="row" className="pt-2 text-left">
               {document.load.name}
             </th>
-            <td className="hidden @md:table-cell">{watts(ledger.settingW)}</td>
-            <td className="hidden @md:table-cell">{watts(ledger.antennaW)}</td>
+            {shows.inOut && (
+              <>
+                <td>{watts(ledger.settingW)}</td>
+                <td>{watts(ledger.antennaW)}</td>
+              </>
+            )}
             <td>{ledger.addedW > 0 ? '' : dbNumber(ledger.lossDb)}</td>
             <td>{watts(ledger.takenW)}</td>
-            <td className="hidden @lg:table-cell" />
-            <td className="hidden @sm:table-cell">{ledger.takenW > 0 ? formatPercent(1) : ''}</td>
+            {shows.drawn && <td />}
+            {shows.share && <td>{ledger.takenW > 0 ? formatPercent(1) : ''}</td>}
             <td>{formatSwr(ledger.rows.at(-1)!.swrAfter)}</td>
             <td>
               <button
