@@ -1,4 +1,4 @@
-import { expect, item, test } from './journey.ts'
+import { documentOf, expect, item, saved, test } from './journey.ts'
 
 const GEAR = '/station/merrow-point/gear'
 
@@ -161,4 +161,32 @@ test.describe('a new station', () => {
     await page.getByRole('button', { name: 'Finish with what there is' }).click()
     await expect(page.locator('main p[role="status"]')).toContainText('reaches the antenna')
   })
+})
+
+test('radios, amplifiers and tuners: a copy is taken, what is here is kept, a deletion comes back', async ({
+  page,
+  chain,
+  open,
+}) => {
+  await open('channel=c8&select=plane:1')
+  await page.getByRole('complementary').getByRole('button', { name: 'Amplifier' }).click()
+  await page.getByLabel('From the station’s gear').selectOption({ label: 'Bollard 500' })
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Bollard 500')
+  await saved(page)
+  const { stages } = await documentOf(page, chain)
+  expect(stages[1]).toMatchObject({ kind: 'amplifier', name: 'Bollard 500', tripReflectedW: 60 })
+  expect(stages[1]!.id).not.toBe('bollard-500')
+
+  await page.getByLabel('Name', { exact: true }).fill('Bollard of mine')
+  await page.getByRole('button', { name: 'Keep this' }).click()
+  await page.goto('/station/merrow-point/gear?kind=sets')
+  const list = page.getByRole('region', { name: 'Radios, amplifiers and tuners' })
+  await expect(list).toContainText('Petrel 125 125 W PEP; levelled; foldback from SWR 1.50')
+  await expect(list).toContainText('Capstan 300 W PEP; T network')
+  await expect(list).toContainText('Bollard of mine 500 W PEP for 40 W of drive')
+  await list.getByRole('button', { name: 'Delete Bollard of mine' }).click()
+  await expect(list).not.toContainText('Bollard of mine')
+  await page.getByRole('button', { name: 'Take it back' }).click()
+  await expect(list).toContainText('Bollard of mine')
+  await list.getByRole('button', { name: 'Delete Bollard of mine' }).click()
 })

@@ -11,13 +11,14 @@ import { CableTable } from './CableTable.tsx'
 import { cableRows } from './cableRow.ts'
 import { Identify } from './Identify.tsx'
 import { PartTable } from './PartTable.tsx'
+import { SetList } from './SetList.tsx'
 import { OwnCable } from './OwnCable.tsx'
 
 export function GearPage() {
   const { stationId } = useParams() as { stationId: string }
   const { data: station, error } = useQuery(stationQuery(stationId))
   const [search] = useSearchParams()
-  const shown = search.get('kind') === 'parts' ? 'parts' : 'cables'
+  const shown = kinds.find(({ kind }) => kind === search.get('kind'))?.kind ?? 'cables'
   if (error) return <Trouble error={error} />
   return (
     <Page title="Gear" stationId={stationId}>
@@ -29,7 +30,9 @@ export function GearPage() {
           current: shown === kind,
         }))}
       />
-      {station && (shown === 'parts' ? <PartTable /> : <Cables station={station} />)}
+      {station && shown === 'cables' && <Cables station={station} />}
+      {shown === 'parts' && <PartTable />}
+      {station && shown === 'sets' && <SetList station={station} />}
     </Page>
   )
 }
@@ -37,6 +40,7 @@ export function GearPage() {
 const kinds = [
   { kind: 'cables', label: 'Cables' },
   { kind: 'parts', label: 'Connectors and other parts' },
+  { kind: 'sets', label: 'Radios, amplifiers, tuners' },
 ] as const
 
 /** All cables there are: find, compare, look closely, add one's own. */

@@ -8,12 +8,13 @@ import { FigureList } from '../parts/FigureList.tsx'
 import { FrequencyField, MaybeField, PowerField, SwrField } from '../parts/quantities.tsx'
 import { TextField } from '../parts/TextField.tsx'
 import { FoldbackFields } from './FoldbackFields.tsx'
+import { FromGear } from './FromGear.tsx'
 import { ReadHere } from './ReadHere.tsx'
 import type { PanelProps } from './SidePanel.tsx'
 
 type Change = (part: Partial<TransmitterDocument>) => void
 
-export function TransmitterPanel({ document, channel, answer, actions }: PanelProps) {
+export function TransmitterPanel({ station, document, channel, answer, actions }: PanelProps) {
   const { transmitter } = document
   const { behaviour, reduced } = transmitter
   const change: Change = (part) =>
@@ -37,6 +38,12 @@ export function TransmitterPanel({ document, channel, answer, actions }: PanelPr
           <ReadHere key={channel.id} pepW={plane.forwardW} channel={channel} />
         </>
       )}
+      <FromGear
+        station={station}
+        kind="transmitter"
+        document={transmitter}
+        onTake={(taken) => actions.edit((d) => ({ ...d, transmitter: taken }))}
+      />
       <TextField label="Name" value={transmitter.name} onChange={(name) => change({ name })} />
       <PowerField
         label="Rated power, PEP"

@@ -6,6 +6,7 @@ import { newId } from '@saltline/contract'
 import { changeStage, insertStage } from '../chain/edits.ts'
 import { factsOf } from '../lenses/budget/sentence.ts'
 import { FigureList } from '../parts/FigureList.tsx'
+import { FromGear } from './FromGear.tsx'
 import { ReadHere } from './ReadHere.tsx'
 import type { PanelProps } from './SidePanel.tsx'
 import { AmplifierFields } from './stage/AmplifierFields.tsx'
@@ -47,7 +48,15 @@ export function MeterReading({ document, channel, answer, index }: PanelProps & 
   )
 }
 
-export function Tuner({ actions, answer, channel, document, index, stage }: Placed<TunerDocument>) {
+export function Tuner({
+  station,
+  actions,
+  answer,
+  channel,
+  document,
+  index,
+  stage,
+}: Placed<TunerDocument>) {
   const state = answer?.ok ? answer.solution.stages[index]?.tuner : undefined
   const replace = (next: StageDocument) => actions.changeStage(stage.id, () => next)
   const change = (part: Partial<TunerDocument>) =>
@@ -66,13 +75,19 @@ export function Tuner({ actions, answer, channel, document, index, stage }: Plac
       {stage.method === 'network' && !stage.automatic && (
         <DialMarks stage={stage} channel={channel} change={change} />
       )}
+      <FromGear
+        station={station}
+        kind="tuner"
+        document={stage}
+        onTake={(taken) => replace({ ...taken, id: stage.id })}
+      />
       <TunerFields key={stage.id} stage={stage} change={change} replace={replace} />
     </>
   )
 }
 
 export function Amplifier(props: Placed<AmplifierDocument>) {
-  const { actions, answer, document, channel, index, stage } = props
+  const { station, actions, answer, document, channel, index, stage } = props
   const [taming, setTaming] = useState(false)
   const solution = answer?.ok ? answer.solution : null
   const state = solution?.stages[index]?.amplifier
@@ -121,6 +136,12 @@ export function Amplifier(props: Placed<AmplifierDocument>) {
           </button>
         </>
       )}
+      <FromGear
+        station={station}
+        kind="amplifier"
+        document={stage}
+        onTake={(taken) => actions.changeStage(stage.id, () => ({ ...taken, id: stage.id }))}
+      />
       <AmplifierFields
         key={stage.id}
         stage={stage}

@@ -1,6 +1,13 @@
 import { decimals, formatFrequency, formatImpedance, formatSwr } from '@saltline/core'
 import { useCallback } from 'react'
 import { EChart, type Palette } from '../../parts/EChart.tsx'
+import {
+  channelCursor,
+  chartText,
+  curveName,
+  frequencyAxis,
+  readingTooltip,
+} from '../../parts/chartParts.ts'
 import type { AntennaView } from './antennaView.ts'
 
 const SWR_TOP = 6
@@ -26,36 +33,16 @@ export default function AntennaChart({
 }
 
 function optionOf(view: AntennaView, channelHz: number, swrLimit: number, palette: Palette) {
-  const { ink, muted, rule, sheet, tide, heat } = palette
+  const { ink, muted, rule, tide, heat } = palette
   const { frequencyHz, rOhm, xOhm, band, phaseKnown } = view
   const mhz = Array.from(frequencyHz, (hz) => hz / 1e6)
   const n = mhz.length
-  const text = { color: muted, fontFamily: 'B612', fontSize: 12 }
+  const text = chartText(palette)
   const pairs = (values: ArrayLike<number>, top = Infinity) =>
     mhz.map((f, i) => [
       f,
       Number.isFinite(values[i]!) && values[i]! <= top * 1.5 ? values[i]! : null,
     ])
-  const label = (
-    name: string,
-    values: ArrayLike<number>,
-    at: number,
-    colour: string,
-    top = Infinity,
-  ) => ({
-    symbolSize: 0.1,
-    silent: true,
-    label: {
-      formatter: name,
-      position: 'top',
-      color: colour,
-      fontFamily: 'B612',
-      fontSize: 12,
-      textBorderColor: sheet,
-      textBorderWidth: 3,
-    },
-    data: values[at]! <= top ? [{ coord: [mhz[at], values[at]] }] : [],
-  })
   const line = (
     name: string,
     axis: number,
@@ -73,24 +60,15 @@ function optionOf(view: AntennaView, channelHz: number, swrLimit: number, palett
     data: pairs(values, top),
     lineStyle: { color: colour, width: 1.8, type },
     itemStyle: { color: colour },
-    markPoint: label(name, values, at, colour, top),
+    markPoint: curveName(
+      name,
+      values[at]! <= (top ?? Infinity) ? [mhz[at]!, values[at]!] : null,
+      palette,
+      colour,
+    ),
   })
-  const cursor = {
-    silent: true,
-    symbol: 'none',
-    lineStyle: { color: ink, type: 'solid', width: 1.2 },
-    label: { show: false },
-    data: [{ xAxis: channelHz / 1e6 }],
-  }
-  const x = {
-    type: 'value',
-    min: mhz[0],
-    max: mhz[n - 1],
-    axisLine: { lineStyle: { color: rule } },
-    axisTick: { show: false },
-    splitLine: { show: false },
-    axisLabel: { ...text, showMinLabel: false, showMaxLabel: false },
-  }
+  const cursor = channelCursor(channelHz, palette)
+  const x = { ...frequencyAxis(mhz, palette), nameGap: 22, axisTick: { show: false } }
   const y = {
     type: 'value',
     nameTextStyle: text,
@@ -104,34 +82,24 @@ function optionOf(view: AntennaView, channelHz: number, swrLimit: number, palett
     ...Array.from({ length: n }, (_, i) => Math.max(rOhm[i]!, Math.abs(xOhm[i]!))),
   )
   const ohmTop = Math.min(400, reach)
-  const xName = { name: 'MHz', nameLocation: 'middle', nameGap: 22, nameTextStyle: text }
   return {
     animation: false,
     grid: phaseKnown
       ? [
-          { left: 54, right: 14, top: 12, height: '40%' },
-          { left: 54, right: 14, bottom: 36, height: '32%' },
+          { left: 66, right: 14, top: 12, height: '40%' },
+          { left: 66, right: 14, bottom: 36, height: '32%' },
         ]
-      : [{ left: 54, right: 14, top: 12, bottom: 36 }],
+      : [{ left: 66, right: 14, top: 12, bottom: 36 }],
     axisPointer: { link: [{ xAxisIndex: 'all' }] },
-    tooltip: {
-      trigger: 'axis',
-      backgroundColor: sheet,
-      borderColor: rule,
-      textStyle: { color: ink, fontFamily: 'B612', fontSize: 13 },
-      formatter: (items: { dataIndex: number }[]) => {
-        const i = items[0]?.dataIndex ?? 0
-        return [
-          `<b>${formatFrequency(frequencyHz[i]!)}</b>`,
-          `SWR ${formatSwr(band.swrAtAntenna[i]!)} at the feed point`,
-          `SWR ${formatSwr(band.swrAtTransmitter[i]!)} at the radio`,
-          ...(phaseKnown ? [formatImpedance({ re: rOhm[i]!, im: xOhm[i]! })] : []),
-        ].join('<br>')
-      },
-    },
+    tooltip: readingTooltip(palette, (i) => [
+      `<b>${formatFrequency(frequencyHz[i]!)}</b>`,
+      `SWR ${formatSwr(band.swrAtAntenna[i]!)} at the feed point`,
+      `SWR ${formatSwr(band.swrAtTransmitter[i]!)} at the radio`,
+      ...(phaseKnown ? [formatImpedance({ re: rOhm[i]!, im: xOhm[i]! })] : []),
+    ]),
     xAxis: [
-      ...(phaseKnown ? [{ ...x, gridIndex: 0, axisLabel: { show: false } }] : []),
-      { ...x, gridIndex: phaseKnown ? 1 : 0, ...xName },
+      ...(phaseKnown ? [{ ...x, gridIndex: 0, name: undefined, axisLabel: { show: false } }] : []),
+      { ...x, gridIndex: phaseKnown ? 1 : 0 },
     ],
     yAxis: [
       { ...y, gridIndex: 0, name: 'SWR', min: 1, max: SWR_TOP, interval: 1 },

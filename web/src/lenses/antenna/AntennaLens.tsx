@@ -132,7 +132,7 @@ function Verdict({
         On {formatFrequency(at)} {document.load.name} stands at <b>SWR {formatSwr(there.swr)}</b>;
         the radio sees {formatSwr(here.swr)}.{' '}
         {seems && !inside
-          ? 'It looks good at the radio only because the cable hides it.'
+          ? `It looks good at the radio only because ${hiders(document)} it.`
           : inside
             ? `That is inside the station’s limit of ${formatSwr(station.swrLimit)}.`
             : `That is over the station’s limit of ${formatSwr(station.swrLimit)}.`}
@@ -155,12 +155,18 @@ function Verdict({
       </dl>
       {gained > 1000 && (
         <p className="text-sm text-muted">
-          Cable loss flatters: it adds {decimals(gained / 1e6, 2)} MHz that only look usable.
+          What lies between flatters: it adds {decimals(gained / 1e6, 2)} MHz that only look usable.
         </p>
       )}
     </>
   )
 }
+
+/** What stands between the radio and the truth. */
+const hiders = ({ stages }: ChainDocument): string =>
+  stages.some(({ kind, bypassed }) => kind === 'tuner' && !bypassed)
+    ? 'tuner and cable hide'
+    : 'the cable hides'
 
 const spansText = (spans: readonly FrequencySpan[]): string =>
   spans.length === 0

@@ -1,6 +1,14 @@
 import { type BandSweep, formatFrequency, formatPower, formatSwr } from '@saltline/core'
 import { useCallback } from 'react'
 import { EChart, type Palette } from '../../parts/EChart.tsx'
+import {
+  channelCursor,
+  chartText,
+  curveName,
+  frequencyAxis,
+  readingTooltip,
+  wattsAxis,
+} from '../../parts/chartParts.ts'
 import { SWR_AXIS_TOP } from './swrAxis.ts'
 
 /** Watts as a filled curve, both SWRs as lines, the channel as the cursor. */
@@ -21,14 +29,14 @@ export default function BandChart({
 }
 
 function optionOf(sweep: BandSweep, channelHz: number, palette: Palette) {
-  const { ink, muted, rule, tide, sheet } = palette
+  const { ink, tide } = palette
   const n = sweep.frequencyHz.length
   const mhz = Array.from(sweep.frequencyHz, (hz) => hz / 1e6)
   const points = (values: Float64Array) =>
     mhz.map((f, i) => [f, Number.isFinite(values[i]!) ? values[i]! : null])
   const swrs = [...sweep.swrAtTransmitter, ...sweep.swrAtAntenna].filter((s) => s <= SWR_AXIS_TOP)
   const swrTop = Math.max(3, Math.ceil(Math.max(1, ...swrs)))
-  const text = { color: muted, fontFamily: 'B612', fontSize: 12 }
+  const text = chartText(palette)
   const line = (name: string, values: Float64Array, dashed: boolean, labelIndex: number) => ({
     name,
     type: 'line',
@@ -37,66 +45,27 @@ function optionOf(sweep: BandSweep, channelHz: number, palette: Palette) {
     data: points(values),
     lineStyle: { color: ink, width: 1.6, type: dashed ? 'dashed' : 'solid' },
     itemStyle: { color: ink },
-    // Named on the curve itself.
-    markPoint: {
-      symbol: 'circle',
-      symbolSize: 0.1,
-      silent: true,
-      label: {
-        formatter: name,
-        position: values[labelIndex]! > swrTop * 0.8 ? 'bottom' : 'top',
-        color: ink,
-        fontFamily: 'B612',
-        fontSize: 12,
-        textBorderColor: sheet,
-        textBorderWidth: 3,
-      },
-      data: values[labelIndex]! <= swrTop ? [{ coord: [mhz[labelIndex], values[labelIndex]] }] : [],
-    },
+    markPoint: curveName(
+      name,
+      values[labelIndex]! <= swrTop ? [mhz[labelIndex]!, values[labelIndex]!] : null,
+      palette,
+      ink,
+      values[labelIndex]! > swrTop * 0.8 ? 'bottom' : 'top',
+    ),
   })
   return {
     animation: false,
     textStyle: { fontFamily: 'B612' },
     grid: { left: 38, right: 30, top: 26, bottom: 38 },
-    tooltip: {
-      trigger: 'axis',
-      backgroundColor: sheet,
-      borderColor: rule,
-      textStyle: { color: ink, fontFamily: 'B612', fontSize: 13 },
-      axisPointer: { lineStyle: { color: muted } },
-      formatter: (items: { dataIndex: number }[]) => {
-        const i = items[0]?.dataIndex ?? 0
-        return [
-          `<b>${formatFrequency(sweep.frequencyHz[i]!)}</b>`,
-          `${formatPower(sweep.antennaW[i]!)} at the antenna`,
-          `SWR ${formatSwr(sweep.swrAtTransmitter[i]!)} at the radio`,
-          `SWR ${formatSwr(sweep.swrAtAntenna[i]!)} at the antenna`,
-        ].join('<br>')
-      },
-    },
-    xAxis: {
-      type: 'value',
-      min: mhz[0],
-      max: mhz[mhz.length - 1],
-      name: 'MHz',
-      nameLocation: 'middle',
-      nameGap: 24,
-      nameTextStyle: text,
-      axisLabel: { ...text, showMinLabel: false, showMaxLabel: false, hideOverlap: true },
-      axisLine: { lineStyle: { color: rule } },
-      axisTick: { lineStyle: { color: rule } },
-      splitLine: { show: false },
-    },
+    tooltip: readingTooltip(palette, (i) => [
+      `<b>${formatFrequency(sweep.frequencyHz[i]!)}</b>`,
+      `${formatPower(sweep.antennaW[i]!)} at the antenna`,
+      `SWR ${formatSwr(sweep.swrAtTransmitter[i]!)} at the radio`,
+      `SWR ${formatSwr(sweep.swrAtAntenna[i]!)} at the antenna`,
+    ]),
+    xAxis: frequencyAxis(mhz, palette),
     yAxis: [
-      {
-        type: 'value',
-        name: 'watts',
-        min: 0,
-        nameTextStyle: { ...text, color: tide, align: 'right' },
-        axisLabel: text,
-        splitLine: { lineStyle: { color: rule } },
-        splitNumber: 4,
-      },
+      wattsAxis(palette, tide),
       {
         type: 'value',
         name: 'SWR',
@@ -121,16 +90,8 @@ function optionOf(sweep: BandSweep, channelHz: number, palette: Palette) {
         itemStyle: { color: tide },
         areaStyle: { color: palette['tide-fill'], opacity: 0.55 },
         markLine: {
-          silent: true,
-          symbol: 'none',
-          lineStyle: { color: ink, type: 'solid', width: 1.2 },
-          label: {
-            formatter: String(channelHz / 1e6),
-            color: ink,
-            fontFamily: 'B612',
-            fontSize: 12,
-          },
-          data: [{ xAxis: channelHz / 1e6 }],
+          ...channelCursor(channelHz, palette),
+          label: { ...text, formatter: String(channelHz / 1e6), color: ink },
         },
       },
       line('SWR at the radio', sweep.swrAtTransmitter, false, Math.round(n * 0.24)),

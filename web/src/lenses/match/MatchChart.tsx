@@ -7,6 +7,13 @@ import {
 } from '@saltline/core'
 import { useCallback } from 'react'
 import { EChart, type Palette } from '../../parts/EChart.tsx'
+import {
+  channelCursor,
+  curveName,
+  frequencyAxis,
+  readingTooltip,
+  wattsAxis,
+} from '../../parts/chartParts.ts'
 import { placeNames } from './verdict.ts'
 
 const dashes: Record<TunerPlace, 'solid' | 'dashed' | 'dotted'> = {
@@ -41,9 +48,9 @@ function optionOf(
   frequencyHz: Float64Array,
   sweep: WorthSweep,
   channelHz: number,
-  { ink, muted, rule, tide, sheet }: Palette,
+  palette: Palette,
 ) {
-  const text = { color: muted, fontFamily: 'B612', fontSize: 12 }
+  const { ink, muted, tide } = palette
   const mhz = Array.from(frequencyHz, (hz) => hz / 1e6)
   const colours: Record<TunerPlace, string> = { none: muted, radio: ink, feedPoint: tide }
   const labelAt: Record<TunerPlace, number> = { none: 0.3, radio: 0.14, feedPoint: 0.75 }
@@ -53,45 +60,17 @@ function optionOf(
   return {
     animation: false,
     grid: { left: 44, right: 12, top: 26, bottom: 38 },
-    tooltip: {
-      trigger: 'axis',
-      backgroundColor: sheet,
-      borderColor: rule,
-      textStyle: { color: ink, fontFamily: 'B612', fontSize: 13 },
-      axisPointer: { lineStyle: { color: muted } },
-      formatter: (items: { dataIndex: number }[]) => {
-        const i = items[0]?.dataIndex ?? 0
-        return [
-          `<b>${formatFrequency(frequencyHz[i]!)}</b>`,
-          ...tunerPlaces.map((place) => `${formatPower(sweep[place][i]!)} ${placeNames[place]}`),
-        ].join('<br>')
-      },
-    },
-    xAxis: {
-      type: 'value',
-      min: mhz[0],
-      max: mhz.at(-1),
-      name: 'MHz',
-      nameLocation: 'middle',
-      nameGap: 24,
-      nameTextStyle: text,
-      axisLabel: { ...text, showMinLabel: false, showMaxLabel: false, hideOverlap: true },
-      axisLine: { lineStyle: { color: rule } },
-      axisTick: { lineStyle: { color: rule } },
-      splitLine: { show: false },
-    },
-    yAxis: {
-      type: 'value',
-      name: 'watts',
-      min: 0,
-      nameTextStyle: { ...text, align: 'right' },
-      axisLabel: text,
-      splitLine: { lineStyle: { color: rule } },
-      splitNumber: 4,
-    },
+    tooltip: readingTooltip(palette, (i) => [
+      `<b>${formatFrequency(frequencyHz[i]!)}</b>`,
+      ...tunerPlaces.map((place) => `${formatPower(sweep[place][i]!)} ${placeNames[place]}`),
+    ]),
+    xAxis: frequencyAxis(mhz, palette),
+    yAxis: wattsAxis(palette),
     series: tunerPlaces.map((place, k) => {
       const at = Math.round((mhz.length - 1) * labelAt[place])
       const value = sweep[place][at]!
+      // Low on the axis there is no room under a curve.
+      const position = place === 'none' && value > 0.2 * most ? 'bottom' : 'top'
       return {
         name: placeNames[place],
         type: 'line',
@@ -99,30 +78,14 @@ function optionOf(
         data: mhz.map((f, i) => [f, Number.isFinite(sweep[place][i]!) ? sweep[place][i] : null]),
         lineStyle: { color: colours[place], width: 2, type: dashes[place] },
         itemStyle: { color: colours[place] },
-        markPoint: {
-          symbol: 'circle',
-          symbolSize: 0.1,
-          silent: true,
-          label: {
-            formatter: placeNames[place],
-            position: place === 'none' && value > 0.2 * most ? 'bottom' : 'top',
-            color: colours[place],
-            fontFamily: 'B612',
-            fontSize: 12,
-            textBorderColor: sheet,
-            textBorderWidth: 3,
-          },
-          data: Number.isFinite(value) ? [{ coord: [mhz[at], value] }] : [],
-        },
-        ...(k === 0 && {
-          markLine: {
-            silent: true,
-            symbol: 'none',
-            lineStyle: { color: ink, type: 'solid', width: 1.2 },
-            label: { show: false },
-            data: [{ xAxis: channelHz / 1e6 }],
-          },
-        }),
+        markPoint: curveName(
+          placeNames[place],
+          Number.isFinite(value) ? [mhz[at]!, value] : null,
+          palette,
+          colours[place],
+          position,
+        ),
+        ...(k === 0 && { markLine: channelCursor(channelHz, palette) }),
       }
     }),
   }
