@@ -375,6 +375,16 @@ describe('more power', () => {
     }
   })
 
+  test('a channel that the antenna was not measured for is left out', () => {
+    const swept: RatedChain = {
+      ...c,
+      load: { kind: 'sweep', frequencyHz: [3e6, 8e6], re: [0.2, 0.2], im: [0, 0] },
+    }
+    const [both] = upgradeTo(swept, 600, [at(4e6), at(28e6)])
+    const [one] = upgradeTo(swept, 600, [at(4e6)])
+    expect(both!.worst).toEqual(one!.worst)
+  })
+
   test('little power needs nothing new; only what is behind an amplifier is asked', () => {
     expect(upgradeTo(c, 20, [at(4e6)]).every(({ replacements }) => replacements.length === 0)).toBe(
       true,

@@ -47,10 +47,44 @@ test('no serious findings of axe on the other pages', async ({ page, chain }) =>
     '/new',
     '/station/merrow-point/gear?cable=pe-5',
     `/station/merrow-point/chain/${chain.id}/antenna?channel=c8`,
+    '/station/merrow-point/gear?kind=parts',
+    '/station/merrow-point/gear?kind=sets',
+    '/station/merrow-point/chain/hf-long-run/match?channel=c6',
+    '/station/merrow-point/chain/hf-long-run/card',
   ]) {
     await page.goto(path)
     await page.waitForLoadState('networkidle')
     expect(await seriousFindings(page), path).toEqual([])
+  }
+})
+
+for (const theme of ['day', 'night'] as const)
+  test(`no serious findings of axe on tuners, amplifiers and limits, ${theme}`, async ({
+    page,
+  }) => {
+    await page.addInitScript(
+      (t) => localStorage.setItem('saltline.preferences', JSON.stringify({ theme: t })),
+      theme,
+    )
+    await page.goto(
+      '/station/merrow-point/chain/hf-amplifier/headroom?channel=c12&select=stage:amplifier',
+    )
+    await page.waitForLoadState('networkidle')
+    expect(await seriousFindings(page), 'headroom').toEqual([])
+    for (const select of ['stage:tuner', 'stage:meter', 'channel']) {
+      if (select === 'channel') await page.keyboard.press('e')
+      else await item(page, select).click()
+      expect(await seriousFindings(page, 'aside'), select).toEqual([])
+    }
+  })
+
+test('on a phone nothing is wider than the screen', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 })
+  for (const lens of ['budget', 'headroom', 'antenna', 'match']) {
+    await page.goto(`/station/merrow-point/chain/hf-amplifier/${lens}?channel=c8`)
+    await page.waitForLoadState('networkidle')
+    const width = await page.evaluate(() => document.documentElement.scrollWidth)
+    expect(width, lens).toBeLessThanOrEqual(390)
   }
 })
 

@@ -1,6 +1,6 @@
 import { type Complex, complex, divide, magnitude } from '../complex.ts'
 import { newPhasors, newWaves, walk, wavesAt } from './chain.ts'
-import { type Stage, writeStage } from '../stages/stage.ts'
+import { opaque, type Stage, writeStage } from '../stages/stage.ts'
 import { newAbcd } from '../stages/twoPort.ts'
 
 /** What lies behind some stages, from the reflection measured in front of them. */
@@ -63,6 +63,10 @@ export function deembedSize(
   referenceOhm: number,
   measured: number,
 ): Deembedded {
+  const hiding = stages.find(
+    ({ kind, bypassed }) => !bypassed && (kind === 'tuner' || kind === 'amplifier'),
+  )
+  if (hiding) throw opaque(hiding)
   const phasors = newPhasors(stages.length)
   walk(stages, frequencyHz, referenceOhm, complex(0), phasors)
   const into = wavesAt(phasors, 0, referenceOhm, newWaves()).net

@@ -1,6 +1,7 @@
 /** Is the chain good enough for more power, and what must be replaced? Section by section. */
 import { type CableClass, cableClasses } from '../cables/cableClass.ts'
 import type { OperatingPoint } from '../chain/chain.ts'
+import { OutOfRangeError } from '../errors.ts'
 import { attenuationDbPer100m } from '../line/cable.ts'
 import { checkLimits, type RatedChain } from './mostPower.ts'
 import type { RatedStage } from './ratings.ts'
@@ -54,14 +55,7 @@ export function upgradeTo(
     stages: chain.stages.slice(first),
   }
   const worstOf = (candidate: RatedChain): (Stress | null)[] => {
-    const all = cases.flatMap(
-      ({ at, around }) =>
-        checkLimits(
-          candidate,
-          { ...at, powerW: watts },
-          { ...around, ratedW: undefined, licence: undefined },
-        ).stresses,
-    )
+    const all = cases.flatMap(({ at, around }) => stressesAt(candidate, watts, at, around))
     return candidate.stages.map((_, k) => tightest(all.filter(({ part }) => part === k)))
   }
   return worstOf(asked).map((worst, k): SectionVerdict => {
@@ -95,4 +89,20 @@ function fits(
     Math.abs(cable.z0Ohm - stage.cable.z0Ohm) < 5 &&
     attenuationDbPer100m(cable, highest) <= attenuationDbPer100m(stage.cable, highest) * 1.05
   )
+}
+
+/** Nothing on a channel that some part or the antenna was not measured for. */
+function stressesAt(
+  chain: RatedChain,
+  powerW: number,
+  at: OperatingPoint,
+  around: Surroundings,
+): Stress[] {
+  try {
+    const free = { ...around, ratedW: undefined, licence: undefined }
+    return checkLimits(chain, { ...at, powerW }, free).stresses
+  } catch (error) {
+    if (error instanceof OutOfRangeError) return []
+    throw error
+  }
 }

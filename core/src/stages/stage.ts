@@ -47,11 +47,14 @@ export function writeStage(
   if (stage.bypassed) return writeThrough(out)
   const write = writers[stage.kind as MatrixKind] as
     ((s: Stage, f: number, r: number, o: Abcd) => void) | undefined
-  if (!write)
-    throw new InputError(
-      stage.kind === 'tuner'
-        ? 'A tuner hides what lies behind it: measure on its antenna side.'
-        : 'An amplifier hides what lies behind it: measure at its output.',
-    )
+  if (!write) throw opaque(stage)
   write(stage, frequencyHz, referenceOhm, out)
 }
+
+/** Why nobody can look through a tuner or an amplifier. */
+export const opaque = ({ kind }: Stage): InputError =>
+  new InputError(
+    kind === 'tuner'
+      ? 'A tuner hides what lies behind it: measure on its antenna side.'
+      : 'An amplifier hides what lies behind it: measure at its output.',
+  )

@@ -2,6 +2,7 @@ import {
   deembed,
   deembedSize,
   formatFrequency,
+  InputError,
   type OnePortSweep,
   REFERENCE_OHM,
   type Stage,
@@ -29,9 +30,16 @@ export function carryToFeedPoint(
   for (let i = 0; i < n; i++) {
     const hz = sweep.frequencyHz[i]!
     const measured = { re: sweep.re[i]!, im: sweep.im[i]! }
-    const { reflection, possible } = phaseKnown
-      ? deembed(stages, hz, REFERENCE_OHM, measured)
-      : deembedSize(stages, hz, REFERENCE_OHM, measured.re)
+    let through
+    try {
+      through = phaseKnown
+        ? deembed(stages, hz, REFERENCE_OHM, measured)
+        : deembedSize(stages, hz, REFERENCE_OHM, measured.re)
+    } catch (error) {
+      if (!(error instanceof InputError)) throw error
+      return { possible: false, message: error.message }
+    }
+    const { reflection, possible } = through
     if (!possible && contradictions++ === 0) first = hz
     re[i] = reflection.re
     im[i] = reflection.im

@@ -11,6 +11,7 @@ import {
   formatPower,
   formatSwr,
   heatShareOf,
+  InputError,
   type InputAid,
   nearestStandard,
   padValues,
@@ -61,10 +62,16 @@ export function InputAids({
     () => chainOf({ ...document, stages: document.stages.slice(0, index + 1) }),
     [document, index],
   )
-  const rows = document.channels.map((channel) => {
+  const rows = document.channels.flatMap((channel): Row[] => {
     const at = operatingPoint(document.transmitter, channel)
-    const with_ = (each: InputAid) => aidedInput(chain, index, each, at)
-    return { channel, bare: with_({ kind: 'none' }), aided: with_(aid) }
+    const having = (each: InputAid) => aidedInput(chain, index, each, at)
+    try {
+      return [{ channel, bare: having({ kind: 'none' }), aided: having(aid) }]
+    } catch (error) {
+      // A part before the amplifier that was not measured on this channel: no figure, no row.
+      if (error instanceof InputError) return []
+      throw error
+    }
   })
   const hottest = Math.max(...rows.map(({ channel, aided }) => aided.heatW * heatShareOf(channel)))
   const most = Math.max(...rows.map(({ aided }) => aided.heatW))
