@@ -6,7 +6,7 @@ import { phaseUnknown } from '../load/load.ts'
 import type { RatedStage } from './ratings.ts'
 import { brokenBySwr, type Stress, stressesOf, type Surroundings, tightest } from './stress.ts'
 
-export type RatedChain = Chain & { stages: readonly RatedStage[] }
+export type RatedChain = Omit<Chain, 'stages'> & { stages: readonly RatedStage[] }
 
 /** Stresses at one operating point: of every part the worst over all phases that the load may have. */
 export interface Checked {
