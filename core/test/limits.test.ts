@@ -7,7 +7,7 @@ import {
   checkLimits,
   faultsOf,
   heatingTimeS,
-  loadSession,
+  keyingTime,
   mostPower,
   NEPER_PER_M,
   permittedHeatWPerM,
@@ -309,12 +309,12 @@ describe('when something fails', () => {
 
 test('a dummy load of 300 W for 10 minutes and 100 W for ever', () => {
   const load = { continuousW: 100, burst: { watts: 300, minutes: 10 } }
-  const session = loadSession(load, 300)
-  expect(session.onMinutes).toBeCloseTo(10, 9)
-  expect(session.timeConstantMinutes).toBeCloseTo(-10 / Math.log(2 / 3), 9)
-  expect(session.coolMinutes).toBeCloseTo(session.timeConstantMinutes * Math.log(10), 9)
-  expect(loadSession(load, 80).onMinutes).toBe(Infinity)
-  expect(loadSession(load, 1000).onMinutes).toBeLessThan(3)
+  const keying = keyingTime(load, 300)
+  expect(keying.onMinutes).toBeCloseTo(10, 9)
+  expect(keying.timeConstantMinutes).toBeCloseTo(-10 / Math.log(2 / 3), 9)
+  expect(keying.coolMinutes).toBeCloseTo(keying.timeConstantMinutes * Math.log(10), 9)
+  expect(keyingTime(load, 80).onMinutes).toBe(Infinity)
+  expect(keyingTime(load, 1000).onMinutes).toBeLessThan(3)
 })
 
 describe('along the chain', () => {

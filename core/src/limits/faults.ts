@@ -91,7 +91,7 @@ export interface DummyLoad {
   burst: { watts: number; minutes: number }
 }
 
-export interface LoadSession {
+export interface KeyingTime {
   /** Minutes from cold until it must rest; infinite where it bears the power for ever. */
   onMinutes: number
   /** Minutes until it has cooled to a tenth of its limit again. */
@@ -103,7 +103,7 @@ export interface LoadSession {
  * How long a dummy load bears a mean power, and how long it then cools. The time constant follows from its
  * two ratings: burst·(1 − e^(−t/τ)) = continuous.
  */
-export function loadSession({ continuousW, burst }: DummyLoad, meanW: number): LoadSession {
+export function keyingTime({ continuousW, burst }: DummyLoad, meanW: number): KeyingTime {
   const timeConstantMinutes =
     burst.watts > continuousW ? -burst.minutes / Math.log(1 - continuousW / burst.watts) : 0
   const reached = Math.min(1, meanW / continuousW)

@@ -1,5 +1,5 @@
 import type { ChainDocument } from '@saltline/contract'
-import { decimals, formatPower, loadSession } from '@saltline/core'
+import { decimals, formatPower, keyingTime } from '@saltline/core'
 import { MaybeField, PlainField, PowerField } from '../parts/quantities.tsx'
 
 /** What an antenna or a dummy load bears, and how long a load may be keyed. */
@@ -13,9 +13,9 @@ export function LoadLimits({
   meanW: number | null
   set: (part: Partial<ChainDocument>) => void
 }) {
-  const session =
+  const keying =
     loadAverageW !== undefined && loadBurst && meanW !== null
-      ? loadSession({ continuousW: loadAverageW, burst: loadBurst }, meanW)
+      ? keyingTime({ continuousW: loadAverageW, burst: loadBurst }, meanW)
       : null
   const minutes = (value: number) =>
     value < 1 ? `${decimals(value * 60, 0)} s` : `${decimals(value, 0)} min`
@@ -69,11 +69,11 @@ export function LoadLimits({
           )}
         </MaybeField>
       )}
-      {session && meanW !== null && (
+      {keying && meanW !== null && (
         <p role="status" className="text-sm">
           At {formatPower(meanW)} on average:{' '}
-          {Number.isFinite(session.onMinutes)
-            ? `key for at most ${minutes(session.onMinutes)} from cold, then let it cool for ${minutes(session.coolMinutes)}. It gets hot: do not touch.`
+          {Number.isFinite(keying.onMinutes)
+            ? `key for at most ${minutes(keying.onMinutes)} from cold, then let it cool for ${minutes(keying.coolMinutes)}. It gets hot: do not touch.`
             : 'for as long as you like.'}
         </p>
       )}
