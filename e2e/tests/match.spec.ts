@@ -26,6 +26,22 @@ test.describe('with the tuner', () => {
     expect(tuner).toMatchObject({ dials: { c6: ['4.5', '', '7'], c8: ['6', '17', '6.5'] } })
   })
 
+  test('keys pressed faster than the page follows do not undo each other', async ({
+    page,
+    open,
+  }) => {
+    await open('channel=c6&select=stage:tuner')
+    // All in one go, before the page has drawn any of it.
+    await page.evaluate(() => {
+      const press = (key: string) =>
+        document.body.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }))
+      press('Escape')
+      press('3')
+      document.querySelector<HTMLElement>('[data-item="stage:duct"]')!.click()
+    })
+    await expect(page).toHaveURL(/channel=c8&select=stage%3Aduct/)
+  })
+
   test('another network, relays, or only a loss: the same stage known in another way', async ({
     page,
     open,

@@ -1,4 +1,4 @@
-import { useCallback, useMemo } from 'react'
+import { useCallback, useEffect, useMemo, useRef } from 'react'
 import { useNavigate, useParams, useSearchParams } from 'react-router'
 import { readSelection, type Selection, writeSelection } from './selection.ts'
 
@@ -15,19 +15,22 @@ export function useChainAddress() {
   const selectText = search.get('select')
   const selection = useMemo(() => readSelection(selectText), [selectText])
 
+  // What was asked for last, which the address may not show yet: two keys pressed faster than the page
+  // follows must not undo each other.
+  const asked = useRef(search)
+  useEffect(() => {
+    asked.current = search
+  }, [search])
   const put = useCallback(
-    (change: Record<string, string | null>, replace = false) =>
-      setSearch(
-        (old) => {
-          const next = new URLSearchParams(old)
-          for (const [key, value] of Object.entries(change)) {
-            if (value === null) next.delete(key)
-            else next.set(key, value)
-          }
-          return next
-        },
-        { replace },
-      ),
+    (change: Record<string, string | null>, replace = false) => {
+      const next = new URLSearchParams(asked.current)
+      for (const [key, value] of Object.entries(change)) {
+        if (value === null) next.delete(key)
+        else next.set(key, value)
+      }
+      asked.current = next
+      setSearch(next, { replace })
+    },
     [setSearch],
   )
   const select = useCallback(
