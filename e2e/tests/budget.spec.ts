@@ -207,13 +207,15 @@ test('the ledger is copied with tabs', async ({ page, open }) => {
 
 test('feet and dBm are remembered', async ({ page, open }) => {
   await open()
-  await page.keyboard.press('/')
-  await page.keyboard.type('feet')
-  await page.keyboard.press('Enter')
+  const find = async (words: string) => {
+    await page.keyboard.press('/')
+    await expect(page.getByRole('dialog').locator('input')).toBeFocused()
+    await page.keyboard.type(words)
+    await page.keyboard.press('Enter')
+  }
+  await find('feet')
   await expect(item(page, 'stage:duct')).toContainText(/151.ft/)
-  await page.keyboard.press('/')
-  await page.keyboard.type('power in dbm')
-  await page.keyboard.press('Enter')
+  await find('power in dbm')
   await expect(sentence(page)).toContainText(/48\.8.dBm/)
   await page.reload()
   await expect(item(page, 'stage:duct')).toContainText(/151.ft/)

@@ -69,6 +69,8 @@ export function useKeys(bindings: Record<string, () => void>): void {
       if (!action) return
       if (document.querySelector('[role="dialog"], [role="menu"]')) return
       if (isTyping(event.target) && chord !== 'ctrl+k' && chord !== 'Escape') return
+      // Escape leaves a field at once: the next key is meant for the page, however quick it comes.
+      if (chord === 'Escape' && isTyping(event.target)) (event.target as HTMLElement).blur()
       event.preventDefault()
       action()
     }

@@ -40,7 +40,7 @@ const kindNames: Record<Stress['kind'], string> = {
   voltage: 'voltage',
   heat: 'heat',
   firing: 'firing voltage',
-  power: 'power rating',
+  power: 'rating',
   drive: 'drive',
   SWR: 'SWR trip',
   reflected: 'reflected-power trip',
