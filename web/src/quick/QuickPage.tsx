@@ -1,7 +1,7 @@
 import { formatDb, formatSwr, ledgerOf } from '@saltline/core'
 import { useQuery } from '@tanstack/react-query'
 import { Copy } from 'lucide-react'
-import { useMemo, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import { createChain, createStation, stationsQuery } from '../api/queries.ts'
@@ -28,8 +28,15 @@ import {
 export function QuickPage() {
   const [search, setSearch] = useSearchParams()
   const sum = useMemo(() => readQuickSum(search), [search])
-  const set = (change: Partial<QuickSum>) =>
-    setSearch(writeQuickSum({ ...sum, ...change }), { replace: true })
+  // What was asked for last, which the address may not show yet: quick typing must lose nothing.
+  const asked = useRef(sum)
+  useEffect(() => {
+    asked.current = sum
+  }, [sum])
+  const set = (change: Partial<QuickSum>) => {
+    asked.current = { ...asked.current, ...change }
+    setSearch(writeQuickSum(asked.current), { replace: true })
+  }
   const chain = useMemo(() => quickChain(sum), [sum])
   return (
     <Page title="Quick sum">
