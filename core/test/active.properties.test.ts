@@ -135,8 +135,6 @@ describe('any chain with tuners and amplifiers', () => {
           t.method === 'network' ? 1.011 : t.method === 'stepped' ? 1.5 : t.residualSwr
         if (state.matched) expect(planes[0]!.swr).toBeLessThanOrEqual(promised + 1e-6)
         else expect(state.reason!.length).toBeGreaterThan(10)
-        // The second try within the same settings is never better without a better match.
-        expect(planes[0]!.swr).toBeGreaterThanOrEqual(1)
       }),
     )
   })

@@ -5,7 +5,6 @@ import {
   immittanceOf,
   lossFactor,
   type NetworkElement,
-  reactanceOf,
   throughElements,
   valueOf,
 } from './element.ts'
@@ -219,7 +218,3 @@ function whyNot(parts: Parts, tuner: NetworkTuner): string {
     ? [...new Set(atEnds)].join(' and ')
     : 'this network has no match for the load, whatever its values'
 }
-
-/** |X| of every element, for the figures beside a setting. */
-export const reactances = (parts: readonly NetworkElement[], hz: number): number[] =>
-  parts.map(({ part, value }) => reactanceOf(part, value, hz))
