@@ -233,12 +233,12 @@ describe('modes and meters', () => {
 
   test('a reading is compared in dB, and half of it is recognised', () => {
     const expected = expectOn(usualMeter, 100, { mode: 'FM' })
-    expect(compareReading(97, expected)).toMatchObject({ inside: true })
-    const half = compareReading(50, expected)
+    expect(compareReading(97, expected.watts, expected.doubtW)).toMatchObject({ inside: true })
+    const half = compareReading(50, expected.watts, expected.doubtW)
     expect(half.db).toBeCloseTo(-3.01, 2)
     expect(half.words).toMatch(/reduced-power/)
-    expect(compareReading(80, expected).words).toMatch(/less than expected/)
-    expect(compareReading(140, expected).words).toMatch(/more than expected/)
+    expect(compareReading(80, expected.watts, expected.doubtW).words).toMatch(/less than expected/)
+    expect(compareReading(140, expected.watts, expected.doubtW).words).toMatch(/more than expected/)
   })
 })
 

@@ -80,8 +80,11 @@ export function walk(
         frequencyHz,
         referenceOhm,
       ))
-      throughTuner(stage, setting, frequencyHz, referenceOhm, pair)
-      out.set(pair, o)
+      if (setting.presents) presentAt(out, k, setting.presents, setting.lossDb, referenceOhm)
+      else {
+        throughTuner(stage, setting, frequencyHz, referenceOhm, pair)
+        out.set(pair, o)
+      }
     } else {
       writeStage(stage, frequencyHz, referenceOhm, abcd)
       const vRe = out[o + 4]!
@@ -103,6 +106,20 @@ function startAt(out: Phasors, plane: number, reflection: Complex, referenceOhm:
   out[o + 1] = reflection.im
   out[o + 2] = (1 - reflection.re) / referenceOhm
   out[o + 3] = -reflection.im / referenceOhm
+}
+
+/** At a plane: a reflection, and so much more net power than at the plane behind it. */
+function presentAt(
+  out: Phasors,
+  plane: number,
+  reflection: Complex,
+  lossDb: number,
+  referenceOhm: number,
+): void {
+  const net = wavesAt(out, plane + 1, referenceOhm, waves).net * 10 ** (lossDb / 10)
+  startAt(out, plane, reflection, referenceOhm)
+  const scale = Math.sqrt(net / wavesAt(out, plane, referenceOhm, waves).net)
+  for (let i = 4 * plane; i < 4 * plane + 4; i++) out[i]! *= scale
 }
 
 /** Where all tuners of a chain stand at an operating point. */

@@ -59,6 +59,11 @@ export interface TunerSetting {
   matched: boolean
   /** Why not, where it does not match. */
   reason?: string
+  /**
+   * Where only what it presents to the transmitter and what it loses count, and not its parts: it then
+   * has no elements.
+   */
+  presents?: Complex
 }
 
 /** The setting that a tuner finds for a load, on `referenceOhm`. */

@@ -20,7 +20,7 @@ export function ReadHere({ pepW, channel }: { pepW: number; channel: ChannelDocu
   const [read, setRead] = useState<number | null>(null)
   const meter: Meter = { ...usualMeter, kind }
   const expected = expectOn(meter, pepW, channel)
-  const compared = read === null ? null : compareReading(read, expected)
+  const compared = read === null ? null : compareReading(read, expected.watts, expected.doubtW)
   const range =
     expected.rangeW === null
       ? 'more than its largest range'

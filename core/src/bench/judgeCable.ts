@@ -1,0 +1,58 @@
+import type { Estimate } from '../statistics/quantile.ts'
+
+export type CableVerdict = 'too good' | 'as new' | 'cannot tell' | 'aged' | 'replace'
+
+export interface CableJudgement {
+  verdict: CableVerdict
+  /** Measured over data sheet. */
+  factor: number
+  /** What it loses over the data sheet on this length, dB. */
+  excessDb: number
+  words: string
+}
+
+/** Data sheets state typical cables; a new one may differ by so much. */
+const SHEET_TOLERANCE = 0.08
+/** From here on, half as much again, a cable is better replaced than kept. */
+const REPLACE_FROM = 1.5
+
+/**
+ * New, aged, or to be replaced? The measured loss against the data sheet's for the same length and
+ * frequency. The limits are Salt Line's own: 8 % for the sheet, half as much again to replace.
+ */
+export function judgeCable(
+  measured: Estimate & { value: number },
+  sheetDb: number,
+): CableJudgement {
+  const factor = sheetDb > 0 ? measured.value / sheetDb : Infinity
+  const excessDb = measured.value - sheetDb
+  const least = sheetDb * (1 - SHEET_TOLERANCE)
+  const most = sheetDb * (1 + SHEET_TOLERANCE)
+  const verdict: CableVerdict =
+    measured.high < least
+      ? 'too good'
+      : measured.low > sheetDb * REPLACE_FROM
+        ? 'replace'
+        : measured.low > most
+          ? 'aged'
+          : measured.high > sheetDb * REPLACE_FROM
+            ? 'cannot tell'
+            : 'as new'
+  return { verdict, factor, excessDb, words: words[verdict] }
+}
+
+const words: Record<CableVerdict, string> = {
+  'too good': 'Less than such a cable can lose: check its length, its type, and the readings.',
+  'as new': 'As the data sheet says, as far as this reading can tell.',
+  'cannot tell': 'The reading is too coarse to tell a new cable from a worn one.',
+  aged: 'More than a new one: aged. Look for water, a kink or a tired connector, and watch it.',
+  replace: 'Half as much again as a new one, or more: replace it, or its connectors first.',
+}
+
+/** How a loss compares with last time, dB; `real` where the two ranges do not meet. */
+export function sinceLastTime(
+  now: Estimate & { value: number },
+  then: Estimate & { value: number },
+) {
+  return { db: now.value - then.value, real: now.low > then.high || now.high < then.low }
+}

@@ -1,0 +1,42 @@
+/** Likelihoods of readings whose errors hang together. */
+
+/**
+ * The lower triangle L of a covariance matrix, L·Lᵀ = C, row by row (Cholesky). A matrix that is not
+ * positive definite is helped by a whisper on its diagonal.
+ *
+ * @param c n × n, row by row
+ */
+export function cholesky(c: Float64Array, n: number): Float64Array {
+  const l = new Float64Array(n * n)
+  for (let i = 0; i < n; i++) {
+    for (let j = 0; j <= i; j++) {
+      let s = c[i * n + j]!
+      for (let k = 0; k < j; k++) s -= l[i * n + k]! * l[j * n + k]!
+      if (i === j) l[i * n + i] = Math.sqrt(Math.max(s, 1e-12 * Math.abs(c[i * n + i]!) + 1e-18))
+      else l[i * n + j] = s / l[j * n + j]!
+    }
+  }
+  return l
+}
+
+/** ln of the normal density of `deviation` under a covariance given by its triangle. */
+export function logDensity(l: Float64Array, deviation: ArrayLike<number>, n: number): number {
+  let square = 0
+  let logDet = 0
+  const x = new Float64Array(n)
+  for (let i = 0; i < n; i++) {
+    let s = deviation[i]!
+    for (let k = 0; k < i; k++) s -= l[i * n + k]! * x[k]!
+    x[i] = s / l[i * n + i]!
+    square += x[i]! * x[i]!
+    logDet += Math.log(l[i * n + i]!)
+  }
+  return -0.5 * square - logDet - 0.5 * n * Math.log(2 * Math.PI)
+}
+
+/** ln Σ exp, without overflow; −∞ of nothing. */
+export function logSumExp(values: readonly number[]): number {
+  const most = Math.max(...values)
+  if (!Number.isFinite(most)) return -Infinity
+  return most + Math.log(values.reduce((sum, v) => sum + Math.exp(v - most), 0))
+}
