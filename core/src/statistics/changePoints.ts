@@ -11,6 +11,9 @@ export interface Stretch {
 /** A jump must be worth this many deviations' squares, times ln n: few false alarms, by simulation. */
 const PENALTY = 4
 
+/** So many deviations from its neighbours' median a reading is wild. */
+const WILD = 4
+
 /** Beyond this many readings neighbours are taken together first. */
 const MOST = 600
 
@@ -35,8 +38,9 @@ export function levelsOf(values: readonly number[], leastLength = 3): Stretch[] 
   const sum = new Float64Array(n + 1)
   const squares = new Float64Array(n + 1)
   for (let i = 0; i < n; i++) {
-    // One wild reading must not buy itself a level.
-    const v = clamp(values[i]!, whole.level, 12 * deviation)
+    // One wild reading must not buy itself a level (Hampel's filter).
+    const near = median(values.slice(Math.max(0, i - 2), i + 3))
+    const v = Math.abs(values[i]! - near) > WILD * deviation ? near : values[i]!
     sum[i + 1] = sum[i]! + v
     squares[i + 1] = squares[i]! + v * v
   }
@@ -60,9 +64,6 @@ export function levelsOf(values: readonly number[], leastLength = 3): Stretch[] 
     levels.unshift({ from: cut[b]!, to: b, level: median(values.slice(cut[b], b)) })
   return levels
 }
-
-const clamp = (v: number, middle: number, reach: number): number =>
-  Math.min(middle + reach, Math.max(middle - reach, v))
 
 function thinned(values: readonly number[], leastLength: number): Stretch[] {
   const step = Math.ceil(values.length / MOST)

@@ -1,0 +1,207 @@
+/** Where did the watts go? Ranks the explanations of a set of readings. */
+import type { PlaneWaves } from '../chain/fastWaves.ts'
+import { InputError } from '../errors.ts'
+import { meanToPeakOf } from '../source/modes.ts'
+import { cholesky, logDensity, logSumExp } from '../statistics/gaussian.ts'
+import {
+  type Case,
+  covarianceOf,
+  expectedOf,
+  type Observable,
+  observablesOf,
+  type Spread,
+  spreadOf,
+} from './evidence.ts'
+import { candidatesOf } from './explanations.ts'
+import { type Fault, type FaultyWaves, faultyWaves } from './faults.ts'
+
+export interface Explanation {
+  /** In the size that fits best. */
+  fault: Fault
+  /** Of all explanations that were weighed, after the readings; they make 1 together. */
+  probability: number
+  /** Root mean square of how far the readings stay from it, in their own deviations: 1 is as it should be. */
+  misfit: number
+  /** Sizes that hold nine tenths of the probability, in the fault's own unit; where it has one. */
+  range?: { low: number; high: number }
+}
+
+export interface Diagnosis {
+  /** Most probable first. */
+  explanations: Explanation[]
+  /** False where even the best leaves more open than chance does once in a hundred times. */
+  explained: boolean
+  /** The expected figure of every observable without a fault, its deviation, and how sure. */
+  observables: { observable: Observable; expected: number; deviation: number; sigma: number }[]
+}
+
+/** Everything that both the ranking and the search for the next reading need. */
+export interface Weighed {
+  kase: Case
+  spread: Spread
+  waves: readonly FaultyWaves[]
+  observables: Observable[]
+  diagnosis: Diagnosis
+}
+
+/**
+ * Weighs every explanation against all readings at once: the likelihood of the readings under each cause
+ * and each of its sizes, with errors that hang together (one chain, one meter) taken as such; then Bayes.
+ *
+ * @throws InputError where there is no reading
+ */
+export function weigh(kase: Case, progress?: (share: number) => void): Weighed {
+  const { channels, instruments, readings, chain } = kase
+  if (readings.length === 0) throw new InputError('There is no reading to explain.', ['readings'])
+  readings.forEach(({ plane }, i) => {
+    if (!(plane >= 0 && plane <= chain.stages.length))
+      throw new InputError(`The chain has no plane ${plane}.`, ['readings', i, 'plane'])
+  })
+  const spread = spreadOf(kase, progress && ((share) => progress(share * 0.6)))
+  const waves = channels.map((at, i) => faultyWaves(chain, at, i))
+  const observables = readings.flatMap((reading, i) =>
+    observablesOf(reading, i, instruments[reading.instrument]!, channels[reading.point]!),
+  )
+  const n = observables.length
+  if (n === 0) throw new InputError('No reading has a forward power or an SWR.', ['readings'])
+  const covariance = covarianceOf(observables, spread)
+  const expected = expectations(kase, waves, observables, { kind: 'none' })
+  const triangle = cholesky(covariance, n)
+
+  const candidates = candidatesOf(kase)
+  const ranked = candidates.map(({ prior, sizes }, c) => {
+    const fits = sizes.map((fault) => {
+      const widened = widen(covariance, observables, fault)
+      const l = widened === covariance ? triangle : cholesky(widened, n)
+      const mean = expectations(kase, waves, observables, fault)
+      const off = observables.map(({ value }, i) => value - mean[i]!)
+      return { fault, log: logDensity(l, off, n), misfit: Math.sqrt(squareOf(l, off, n) / n) }
+    })
+    const evidence = logSumExp(fits.map(({ log }) => log)) - Math.log(sizes.length)
+    const best = fits.reduce((a, b) => (b.log > a.log ? b : a))
+    progress?.(0.6 + (0.4 * (c + 1)) / candidates.length)
+    return { best, fits, log: Math.log(prior) + evidence }
+  })
+  const total = logSumExp(ranked.map(({ log }) => log))
+  const explanations = ranked
+    .map(({ best, fits, log }): Explanation => {
+      const range = rangeOf(fits)
+      return {
+        fault: best.fault,
+        probability: Math.exp(log - total),
+        misfit: best.misfit,
+        ...(range && { range }),
+      }
+    })
+    .sort((a, b) => b.probability - a.probability)
+  return {
+    kase,
+    spread,
+    waves,
+    observables,
+    diagnosis: {
+      explanations,
+      explained: explanations[0]!.misfit ** 2 * n < chiSquareLimit(n),
+      observables: observables.map((observable, i) => ({
+        observable,
+        expected: expected[i]!,
+        deviation: observable.value - expected[i]!,
+        sigma: Math.sqrt(covariance[i * n + i]!),
+      })),
+    },
+  }
+}
+
+/** The ranking alone; see `weigh`. */
+export const diagnose = (kase: Case, progress?: (share: number) => void): Diagnosis =>
+  weigh(kase, progress).diagnosis
+
+/** What every observable should show under a fault. */
+export function expectations(
+  kase: Case,
+  waves: readonly FaultyWaves[],
+  observables: readonly Observable[],
+  fault: Fault,
+): number[] {
+  const under: PlaneWaves[] = waves.map((point) => point.under(fault))
+  return observables.map((o) => expectedOf(o, under, kase) + meterShiftDb(o, fault, kase))
+}
+
+/** What a fault of the instrument adds to what it shows, dB. */
+function meterShiftDb(o: Observable, fault: Fault, { channels }: Case): number {
+  if (o.what !== 'forward') return 0
+  if (fault.kind === 'meter' && fault.instrument === o.instrument)
+    return 10 * Math.log10(fault.factor)
+  if (fault.kind === 'averaging' && fault.instrument === o.instrument)
+    return 10 * Math.log10(meanToPeakOf(channels[o.point]!.emission))
+  return 0
+}
+
+/** A slip may be anything: so may what a braid's current does to a reflection. */
+const SLIP = { forward: 4, rho: 0.25 }
+const COMMON_MODE_DB = 0.4
+
+/** Covariance under a fault that widens rather than shifts; the same array where it does not. */
+export function widen(c: Float64Array, observables: readonly Observable[], fault: Fault) {
+  if (fault.kind !== 'slip' && fault.kind !== 'common mode') return c
+  const n = observables.length
+  const out = c.slice()
+  observables.forEach((o, i) => {
+    if (fault.kind === 'slip' && o.reading === fault.reading) out[i * n + i]! += SLIP[o.what] ** 2
+    if (fault.kind === 'common mode')
+      out[i * n + i]! += (o.what === 'rho' ? fault.rho : COMMON_MODE_DB) ** 2
+  })
+  return out
+}
+
+/** xᵀ·C⁻¹·x by forward substitution. */
+function squareOf(l: Float64Array, x: readonly number[], n: number): number {
+  const y = new Float64Array(n)
+  let sum = 0
+  for (let i = 0; i < n; i++) {
+    let s = x[i]!
+    for (let k = 0; k < i; k++) s -= l[i * n + k]! * y[k]!
+    y[i] = s / l[i * n + i]!
+    sum += y[i]! ** 2
+  }
+  return sum
+}
+
+/** χ² that chance passes once in a hundred (Wilson & Hilferty 1931). */
+const chiSquareLimit = (n: number): number =>
+  n * (1 - 2 / (9 * n) + 2.326 * Math.sqrt(2 / (9 * n))) ** 3
+
+/** The size of a fault where it has one number: dB, a factor. */
+export function sizeOf(fault: Fault): number | null {
+  switch (fault.kind) {
+    case 'transmitter':
+    case 'loss':
+      return fault.db
+    case 'aged':
+    case 'meter':
+      return fault.factor
+    default:
+      return null
+  }
+}
+
+function rangeOf(fits: readonly { fault: Fault; log: number }[]) {
+  const total = logSumExp(fits.map(({ log }) => log))
+  const sized = fits
+    .map(({ fault, log }) => ({ size: sizeOf(fault), weight: Math.exp(log - total) }))
+    .filter((f): f is { size: number; weight: number } => f.size !== null)
+    .sort((a, b) => a.size - b.size)
+  if (sized.length < 2) return undefined
+  let sum = 0
+  let low = sized[0]!.size
+  let high = sized.at(-1)!.size
+  for (const { size, weight } of sized) {
+    if (sum < 0.05) low = size
+    sum += weight
+    if (sum >= 0.95) {
+      high = size
+      break
+    }
+  }
+  return { low, high }
+}

@@ -1,0 +1,171 @@
+/** What can be wrong with a station, as data, and what each fault does to the waves at every plane. */
+import { type Complex, complex, divide } from '../complex.ts'
+import {
+  type Chain,
+  driveChain,
+  newDrive,
+  newPhasors,
+  newWaves,
+  type OperatingPoint,
+  referenceOf,
+  settingsNow,
+  type TunerSettings,
+  walk,
+  wavesAt,
+} from '../chain/chain.ts'
+import { type FastWaves, fastWaves, type PlaneWaves } from '../chain/fastWaves.ts'
+import { OutOfRangeError } from '../errors.ts'
+import { type Load, reflectionAt } from '../load/load.ts'
+import type { Stage } from '../stages/stage.ts'
+
+/** `point` is an index into the operating points; null where all of them are meant. */
+export type Fault =
+  | { kind: 'none' }
+  /** Output differs by `db`; negative is less. */
+  | { kind: 'transmitter'; db: number; point: number | null }
+  /** A loss that does not belong there, somewhere in the stages from … to. */
+  | { kind: 'loss'; from: number; to: number; db: number }
+  /** The loss of a cable is `factor` times its own. */
+  | { kind: 'aged'; stage: number; factor: number }
+  /** Tuners that set themselves follow it; one with knobs only where it was `retuned`. */
+  | { kind: 'antenna'; change: AntennaChange; point: number | null; retuned?: boolean }
+  /** It shows `factor` times the power. */
+  | { kind: 'meter'; instrument: number; factor: number; why: 'off' | 'scale' }
+  /** A peak meter that shows the mean. */
+  | { kind: 'averaging'; instrument: number }
+  /** Current on the braid: reflections read anything, by about so much |ρ|. */
+  | { kind: 'common mode'; rho: number }
+  /** One reading is written down wrong, or was taken of something else. */
+  | { kind: 'slip'; reading: number }
+
+export type FaultKind = Fault['kind']
+
+export type AntennaChange =
+  /** Its curve moved along the frequency, as a share: + is upward. */
+  | { kind: 'moved'; share: number }
+  /** Its reflection at the feed point changed by this. */
+  | { kind: 'other'; by: Complex }
+  /** Open or shorted. */
+  | { kind: 'broken'; reflection: Complex }
+
+/** Waves of one operating point with and without faults. */
+export interface FaultyWaves {
+  nominal: PlaneWaves
+  under: (fault: Fault) => PlaneWaves
+}
+
+/**
+ * Prepares one operating point of a chain for many faults. Faults that belong to meters and readings leave
+ * the waves as they are.
+ */
+export function faultyWaves(chain: Chain, at: OperatingPoint, point: number): FaultyWaves {
+  const fast = fastWaves(chain, at)
+  const nominal = fast.solve(chain.stages, fast.reflection, at.powerW)
+  return {
+    nominal,
+    under(fault) {
+      if ('point' in fault && fault.point !== null && fault.point !== point) return nominal
+      switch (fault.kind) {
+        case 'transmitter':
+          return fast.solve(chain.stages, fast.reflection, at.powerW * 10 ** (fault.db / 10))
+        case 'loss':
+          return withLoss(chain, fast, at, fault)
+        case 'aged':
+          return fast.solve(aged(chain.stages, fault), fast.reflection, at.powerW)
+        case 'antenna':
+          return withAntenna(chain, at, fault)
+        default:
+          return nominal
+      }
+    },
+  }
+}
+
+/** A pad right behind stage `to`: the plane behind that stage is the one behind the pad. */
+function withLoss(
+  chain: Chain,
+  fast: FastWaves,
+  at: OperatingPoint,
+  { to, db }: { to: number; db: number },
+): PlaneWaves {
+  const stages = insertPad(chain.stages, to, db)
+  const { forwardW, rho } = fast.solve(stages, fast.reflection, at.powerW)
+  const without = (values: Float64Array) => values.filter((_, plane) => plane !== to + 1)
+  return { forwardW: without(forwardW), rho: without(rho) }
+}
+
+/** Stages with a loss put in behind stage `after`. */
+export const insertPad = (stages: readonly Stage[], after: number, lossDb: number): Stage[] => [
+  ...stages.slice(0, after + 1),
+  { kind: 'pad', lossDb },
+  ...stages.slice(after + 1),
+]
+
+/** Stages with one cable's loss multiplied. */
+export const aged = (
+  stages: readonly Stage[],
+  { stage, factor }: { stage: number; factor: number },
+): Stage[] =>
+  stages.map((own, k) =>
+    k === stage && own.kind === 'line'
+      ? { ...own, ageing: { factor: (own.ageing?.factor ?? 1) * factor } }
+      : own,
+  )
+
+/** Reflection of a load that has changed, on the reference. */
+export function changedReflection(
+  load: Load,
+  change: AntennaChange,
+  frequencyHz: number,
+  referenceOhm: number,
+): Complex {
+  if (change.kind === 'broken') return change.reflection
+  if (change.kind === 'moved') {
+    try {
+      return reflectionAt(load, frequencyHz / (1 + change.share), referenceOhm)
+    } catch (error) {
+      // Where the sweep ends, its end is the best there is.
+      if (!(error instanceof OutOfRangeError)) throw error
+      const hz = frequencyHz / (1 + change.share) < error.lowHz ? error.lowHz : error.highHz
+      return reflectionAt(load, hz, referenceOhm)
+    }
+  }
+  const own = reflectionAt(load, frequencyHz, referenceOhm)
+  return bounded(complex(own.re + change.by.re, own.im + change.by.im))
+}
+
+function bounded(rho: Complex): Complex {
+  const size = Math.hypot(rho.re, rho.im)
+  return size <= 0.98 ? rho : divide(complex(rho.re * 0.98, rho.im * 0.98), complex(size, 0))
+}
+
+/** Where the tuners with knobs stand; the others are left to set themselves. */
+export const standing = (chain: Chain, at: OperatingPoint): TunerSettings =>
+  settingsNow(chain, at).map((setting, k) => (hasKnobs(chain.stages[k]!) ? setting : undefined))
+
+export const hasKnobs = (stage: Stage): boolean =>
+  stage.kind === 'tuner' && stage.method === 'network' && !stage.automatic && !stage.bypassed
+
+function withAntenna(
+  chain: Chain,
+  at: OperatingPoint,
+  { change, retuned }: { change: AntennaChange; retuned?: boolean },
+): PlaneWaves {
+  const { stages } = chain
+  const reference = referenceOf(chain)
+  const settings = retuned ? [] : standing(chain, at)
+  const phasors = newPhasors(stages.length)
+  const load = changedReflection(chain.load, change, at.frequencyHz, reference)
+  walk(stages, at.frequencyHz, reference, load, phasors, settings)
+  const drive = newDrive(stages.length)
+  driveChain(chain, phasors, at, drive)
+  const forwardW = new Float64Array(stages.length + 1)
+  const rho = new Float64Array(stages.length + 1)
+  const waves = newWaves()
+  for (let k = 0; k <= stages.length; k++) {
+    wavesAt(phasors, k, reference, waves)
+    forwardW[k] = waves.forward * drive.scale[k]!
+    rho[k] = waves.rho
+  }
+  return { forwardW, rho }
+}

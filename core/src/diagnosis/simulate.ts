@@ -1,0 +1,151 @@
+/** A station with a hidden fault, read by imperfect meters: for checks, for the demo, for learning. */
+import { type Complex, complex } from '../complex.ts'
+import { type Chain, type OperatingPoint, referenceOf } from '../chain/chain.ts'
+import { solveChain } from '../chain/solve.ts'
+import type { Tolerances } from '../chain/tolerances.ts'
+import { reflectionAt } from '../load/load.ts'
+import { impedanceOf } from '../load/reflection.ts'
+import { rangeFor, readingDoubtW, shownOf } from '../measure/meter.ts'
+import { meanToPeakOf } from '../source/modes.ts'
+import type { Stage } from '../stages/stage.ts'
+import { even, normal, type Random, seeded } from '../statistics/random.ts'
+import { leakOf } from '../bench/throughLine.ts'
+import type { Case, Channel, MeterReading, Site } from './evidence.ts'
+import { aged, changedReflection, type Fault, insertPad, standing } from './faults.ts'
+
+/**
+ * One chain as it really is: every figure a little off, by the tolerances. The parts that are drawn are
+ * those of `drawChain`; the solving here is exact.
+ */
+export function realChain(
+  chain: Chain,
+  channels: readonly Channel[],
+  tolerances: Tolerances,
+  random: Random,
+): { stages: Stage[]; powerW: number[]; reflection: Complex[] } {
+  const half = () => normal(random) / 2
+  const stages = chain.stages.map((stage): Stage => {
+    if (stage.kind === 'line') {
+      const loss = Math.max(0, 1 + half() * tolerances.cable)
+      return {
+        ...stage,
+        lengthM: stage.lengthM * Math.max(0, 1 + half() * tolerances.length),
+        cable: {
+          ...stage.cable,
+          k1DbPer100m: stage.cable.k1DbPer100m * loss,
+          k2DbPer100m: stage.cable.k2DbPer100m * loss,
+        },
+      }
+    }
+    if (stage.kind !== 'pad') return stage
+    const loss = Math.max(0, 1 + half() * tolerances.parts)
+    return {
+      ...stage,
+      lossDb: stage.lossDb * loss,
+      points: stage.points?.map(([hz, db]) => [hz, db * loss]),
+    }
+  })
+  const source = 1 + half() * tolerances.source
+  const reference = referenceOf(chain)
+  return {
+    stages,
+    powerW: channels.map((at) => at.powerW * source * (1 + half() * tolerances.source * 0.4)),
+    reflection: channels.map((at) => {
+      const own = reflectionAt(chain.load, at.frequencyHz, reference)
+      const spread = Math.max(0.03, Math.hypot(own.re, own.im) * tolerances.reflection)
+      return complex(own.re + half() * spread, own.im + half() * spread)
+    }),
+  }
+}
+
+/** Reads a station at some sites. The same seed gives the same station and the same readings. */
+export function simulateReadings(
+  { chain, channels, instruments, tolerances }: Omit<Case, 'readings'>,
+  sites: readonly Site[],
+  fault: Fault,
+  seed: number,
+): MeterReading[] {
+  const random = seeded(seed)
+  const real = realChain(chain, channels, tolerances, random)
+  // A meter is off by so much of its accuracy on all its readings, and by as much again on each.
+  const offs = instruments.map(() => even(random))
+  const solved = new Map<number, { forwardW: number; rho: number }[]>()
+  const wavesAt = (point: number) => {
+    const known = solved.get(point)
+    if (known) return known
+    const waves = realWaves(chain, channels[point]!, real, fault, point)
+    solved.set(point, waves)
+    return waves
+  }
+  return sites.map((site, i) => {
+    const { forwardW, rho } = wavesAt(site.point)[site.plane]!
+    const meter = instruments[site.instrument]!
+    const { emission } = channels[site.point]!
+    const speech =
+      meanToPeakOf(emission) > 0.6 ? 0 : normal(random) * (meter.kind === 'averaging' ? 1 : 0.4)
+    const factor =
+      fault.kind === 'meter' && fault.instrument === site.instrument
+        ? fault.factor
+        : fault.kind === 'averaging' && fault.instrument === site.instrument
+          ? meanToPeakOf(emission)
+          : 1
+    const true_ = shownOf(meter, forwardW, emission) * 10 ** (speech / 10) * factor
+    const seen = Math.abs(rho + leakOf(meter) * Math.cos(2 * Math.PI * random()))
+    const common = fault.kind === 'common mode' ? normal(random) * fault.rho : 0
+    const rangeW = rangeFor(meter, true_)
+    const read = (watts: number) => {
+      const doubt = readingDoubtW(meter, watts, rangeFor(meter, watts))
+      const off = Math.SQRT1_2 * (offs[site.instrument]! + even(random))
+      return Math.max(0, watts + doubt * off)
+    }
+    const slip =
+      fault.kind === 'slip' && fault.reading === i ? 10 ** ((normal(random) * 4) / 10) : 1
+    const rhoRead = Math.min(0.98, Math.abs(seen + common))
+    return {
+      ...site,
+      forwardW: read(true_) * slip,
+      reflectedW: read(true_ * rhoRead ** 2),
+      ...(rangeW !== null && { rangeW }),
+    }
+  })
+}
+
+function realWaves(
+  chain: Chain,
+  at: OperatingPoint,
+  real: ReturnType<typeof realChain>,
+  fault: Fault,
+  point: number,
+): { forwardW: number; rho: number }[] {
+  const reference = referenceOf(chain)
+  const here = !('point' in fault) || fault.point === null || fault.point === point
+  let stages: Stage[] = real.stages
+  let load = real.reflection[point]!
+  let powerW = real.powerW[point]!
+  let dropped = -1
+  if (here && fault.kind === 'transmitter') powerW *= 10 ** (fault.db / 10)
+  if (fault.kind === 'aged') stages = aged(stages, fault)
+  if (fault.kind === 'loss') {
+    stages = insertPad(stages, fault.to, fault.db)
+    dropped = fault.to + 1
+  }
+  if (here && fault.kind === 'antenna') {
+    const nominal = reflectionAt(chain.load, at.frequencyHz, reference)
+    const changed = changedReflection(chain.load, fault.change, at.frequencyHz, reference)
+    load = complex(load.re + changed.re - nominal.re, load.im + changed.im - nominal.im)
+  }
+  const size = Math.hypot(load.re, load.im)
+  if (size > 0.98) load = complex((load.re * 0.98) / size, (load.im * 0.98) / size)
+  const z = impedanceOf(load, reference)
+  const solution = solveChain(
+    { ...chain, stages, load: { kind: 'fixed', rOhm: z.re, xOhm: z.im } },
+    {
+      ...at,
+      powerW,
+      ...(fault.kind === 'antenna' && !fault.retuned && { settings: standing(chain, at) }),
+    },
+  )
+  return solution.planes
+    .filter((_, plane) => plane !== dropped)
+    .map(({ forwardW, reflectedW }) => ({ forwardW, rho: Math.sqrt(reflectedW / forwardW) }))
+}

@@ -1,0 +1,95 @@
+/** Faults in the words of the bench. */
+import { decimals, formatFrequency } from '../units/format.ts'
+import type { AntennaChange, Fault } from './faults.ts'
+
+/** What things are called at this station. */
+export interface CaseNames {
+  stages: readonly string[]
+  /** By index of the operating point. */
+  channels: readonly string[]
+  instruments: readonly string[]
+  readings: readonly string[]
+}
+
+const db = (value: number) => `${decimals(Math.abs(value), Math.abs(value) < 3 ? 1 : 0)}\u00a0dB`
+
+/** What is wrong, as a heading. */
+export function faultTitle(fault: Fault, names: CaseNames): string {
+  switch (fault.kind) {
+    case 'none':
+      return 'Nothing is wrong'
+    case 'transmitter': {
+      const way = fault.db < 0 ? 'down' : 'up'
+      const where = fault.point === null ? 'on every channel' : `on ${names.channels[fault.point]}`
+      return `Transmitter ${way} by ${db(fault.db)} ${where}`
+    }
+    case 'loss':
+      return `${db(fault.db)} lost in ${span(fault, names)}`
+    case 'aged':
+      return `${names.stages[fault.stage]} aged: ${decimals(fault.factor, 1)} times its loss`
+    case 'antenna':
+      return `Antenna ${antennaWords(fault.change)}${fault.point === null ? '' : ` on ${names.channels[fault.point]}`}`
+    case 'meter':
+      return fault.why === 'scale'
+        ? `${names.instruments[fault.instrument]} on the wrong scale: shows ${times(fault.factor)}`
+        : `${names.instruments[fault.instrument]} shows ${db(10 * Math.log10(fault.factor))} too ${fault.factor < 1 ? 'little' : 'much'}`
+    case 'averaging':
+      return `${names.instruments[fault.instrument]} shows the average, not the peak`
+    case 'common mode':
+      return 'Current on the braid upsets the reflected readings'
+    case 'slip':
+      return `One reading is a slip: ${names.readings[fault.reading]}`
+  }
+}
+
+const times = (factor: number): string =>
+  factor >= 1
+    ? `${decimals(factor, 1)} times the power`
+    : `1/${decimals(1 / factor, 1)} of the power`
+
+function span({ from, to }: { from: number; to: number }, { stages }: CaseNames): string {
+  if (from === to) return `${stages[from]}`
+  const names = stages.slice(from, to + 1)
+  return names.length <= 3
+    ? `${names.slice(0, -1).join(', ')} or ${names.at(-1)}`
+    : `${names[0]} to ${names.at(-1)}`
+}
+
+function antennaWords(change: AntennaChange): string {
+  if (change.kind === 'broken') return 'open or shorted'
+  if (change.kind === 'other') return 'changed'
+  const way = change.share < 0 ? 'down' : 'up'
+  return `drifted ${way} by ${decimals(100 * Math.abs(change.share), 0)}\u00a0%`
+}
+
+/** What to look at first. */
+export function faultAdvice(fault: Fault): string {
+  switch (fault.kind) {
+    case 'none':
+      return 'All readings lie within what chain and meters leave open.'
+    case 'transmitter':
+      return fault.db > 0
+        ? 'Look at the power setting of each channel.'
+        : 'Look for a reduced-power setting, a power or drive control turned down, a tired supply.'
+    case 'loss':
+      return 'Open, clean and tighten its connectors; measure it by substitution.'
+    case 'aged':
+      return 'Measure it by substitution on several frequencies: a loss that grows with frequency is the cable, one that does not is a joint.'
+    case 'antenna':
+      return 'Sweep the antenna at its feed point, or swap in a dummy load: what stays is not the antenna.'
+    case 'meter':
+    case 'averaging':
+      return 'Put a second meter in line on the same steady carrier.'
+    case 'common mode':
+      return 'Put a choke near the antenna, and read again: figures that moved with the lead should stand still.'
+    case 'slip':
+      return 'Read it again before anything else.'
+  }
+}
+
+/** A reading to take, in words. */
+export const siteWords = (
+  { point, plane }: { point: number; plane: number },
+  places: readonly string[],
+  channelsHz: readonly number[],
+): string => `${places[plane]} on ${formatFrequency(channelsHz[point]!)}`

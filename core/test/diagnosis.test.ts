@@ -1,0 +1,244 @@
+/** Where did the watts go: faults put into a small station, read by imperfect meters. */
+import { describe, expect, test } from 'vitest'
+import {
+  type Case,
+  type Chain,
+  diagnose,
+  type Fault,
+  faultAdvice,
+  faultTitle,
+  type InputError,
+  type Meter,
+  nextReadings,
+  simulateReadings,
+  type Site,
+  siteWords,
+  solveChain,
+  usualTolerances,
+  weigh,
+} from '../src/index.ts'
+
+const foam = { z0Ohm: 50, velocityFactor: 0.83, k1DbPer100m: 0.72, k2DbPer100m: 0.0025 }
+const chain: Chain = {
+  transmitter: { behaviour: 'levelled', foldback: [] },
+  stages: [
+    { kind: 'line', lengthM: 1, cable: foam },
+    { kind: 'pad', lossDb: 0.1 },
+    { kind: 'line', lengthM: 40, cable: foam },
+    { kind: 'pad', lossDb: 0.05 },
+  ],
+  load: { kind: 'fixed', rOhm: 60, xOhm: 8 },
+}
+const meters: Meter[] = [
+  { kind: 'averaging', rangesW: [], accuracy: 0.05, accuracyOf: 'reading', directivityDb: 30 },
+  { kind: 'averaging', rangesW: [], accuracy: 0.05, accuracyOf: 'reading', directivityDb: 30 },
+  { kind: 'peak', rangesW: [], accuracy: 0.05, accuracyOf: 'reading', directivityDb: 30 },
+]
+const channels = [144e6, 150e6, 156e6].map((frequencyHz) => ({
+  frequencyHz,
+  powerW: 25,
+  emission: { mode: 'FM' as const },
+}))
+const rest: Omit<Case, 'readings'> = {
+  chain,
+  channels,
+  instruments: meters,
+  tolerances: usualTolerances,
+}
+/** At the radio, behind the arrester, at the feed point; with a second meter at the radio. */
+const sites: Site[] = channels.flatMap((_, point) => [
+  { point, plane: 0, instrument: 0 },
+  { point, plane: 0, instrument: 1 },
+  { point, plane: 2, instrument: 0 },
+  { point, plane: 4, instrument: 0 },
+])
+const names = {
+  stages: ['patch lead', 'arrester', 'mast run', 'joint'],
+  channels: ['144 MHz', '150 MHz', '156 MHz'],
+  instruments: ['first meter', 'second meter', 'third meter'],
+  readings: sites.map((_, i) => `reading ${i}`),
+}
+
+const diagnosed = (fault: Fault, seed = 1) =>
+  diagnose({ ...rest, readings: simulateReadings(rest, sites, fault, seed) })
+
+describe('the cause comes first', () => {
+  test.each<[string, Fault, RegExp]>([
+    ['nothing', { kind: 'none' }, /Nothing is wrong/],
+    [
+      'half power',
+      { kind: 'transmitter', db: -3, point: null },
+      /Transmitter down by 3 dB on every channel|Transmitter down by 2\.\d dB on every/,
+    ],
+    [
+      'one channel low',
+      { kind: 'transmitter', db: -4, point: 1 },
+      /Transmitter down by \d dB on 150 MHz/,
+    ],
+    [
+      'a bad mast run',
+      { kind: 'loss', from: 2, to: 2, db: 2.5 },
+      /mast run or joint|mast run aged/,
+    ],
+    [
+      'a broken antenna',
+      {
+        kind: 'antenna',
+        change: { kind: 'broken', reflection: { re: 0.9, im: 0.2 } },
+        point: null,
+      },
+      /^Antenna (open or shorted|changed)$/,
+    ],
+    [
+      'a meter that shows too little',
+      { kind: 'meter', instrument: 0, factor: 0.6, why: 'off' },
+      /first meter/,
+    ],
+    ['a wild reading', { kind: 'slip', reading: 2 }, /slip|Nothing/],
+  ])('%s', (_, fault, title) => {
+    for (const seed of [1, 2, 3]) {
+      const { explanations } = diagnosed(fault, seed)
+      expect(faultTitle(explanations[0]!.fault, names).replaceAll('\u00a0', ' ')).toMatch(title)
+    }
+  })
+
+  test('probabilities make one, and sizes have a range around the truth', () => {
+    const { explanations, observables } = diagnosed({ kind: 'loss', from: 2, to: 2, db: 3 })
+    expect(explanations.reduce((sum, { probability }) => sum + probability, 0)).toBeCloseTo(1, 9)
+    const loss = explanations.find(({ fault }) => fault.kind === 'loss')!
+    expect(loss.range!.low).toBeLessThan(3)
+    expect(loss.range!.high).toBeGreaterThan(2.5)
+    expect(observables).toHaveLength(sites.length * 2)
+  })
+
+  test('two faults at once: none alone explains it, and that is said', () => {
+    const readings = simulateReadings(rest, sites, { kind: 'loss', from: 2, to: 2, db: 3 }, 5).map(
+      (reading, i) => (i % 4 === 0 ? { ...reading, reflectedW: reading.forwardW! * 0.6 } : reading),
+    )
+    expect(diagnose({ ...rest, readings }).explained).toBe(false)
+    expect(diagnosed({ kind: 'none' }).explained).toBe(true)
+  })
+
+  test('a peak meter that shows the mean of speech', () => {
+    const voice = {
+      ...rest,
+      channels: channels.map((c) => ({ ...c, emission: { mode: 'voice-plain' as const } })),
+    }
+    const read = sites.map((site) => ({ ...site, instrument: site.instrument === 1 ? 1 : 2 }))
+    const readings = simulateReadings(voice, read, { kind: 'averaging', instrument: 2 }, 4)
+    const { explanations } = diagnose({ ...voice, readings })
+    const kinds = explanations.slice(0, 2).map(({ fault }) => fault.kind)
+    expect(kinds).toContain('averaging')
+  })
+
+  test('a reading of SWR alone counts', () => {
+    const { explanations } = diagnose({
+      ...rest,
+      readings: channels.map((_, point) => ({ point, plane: 4, instrument: 0, swr: 9 })),
+    })
+    expect(explanations.slice(0, 2).map(({ fault }) => fault.kind)).toContain('antenna')
+  })
+})
+
+describe('the next reading', () => {
+  test('one reading at the feed point leaves it open; a reading at the radio settles it', () => {
+    const feed = [{ point: 0, plane: 4, instrument: 0 }]
+    const readings = simulateReadings(rest, feed, { kind: 'loss', from: 2, to: 2, db: 4 }, 1)
+    const weighed = weigh({ ...rest, readings })
+    const [best, ...others] = nextReadings(weighed, meters[1]!, [0, 1, 2, 3, 4])
+    expect(best!.plane).toBeLessThan(4)
+    expect(best!.settles).toBeGreaterThan(others.at(-1)!.settles)
+    expect(
+      siteWords(
+        best!,
+        ['at the radio', 'a', 'b', 'c', 'd'],
+        channels.map((c) => c.frequencyHz),
+      ),
+    ).toMatch(/ on 1\d\d/)
+    // Taken, it does make the leader surer.
+    const more = simulateReadings(
+      rest,
+      [...feed, { point: 0, plane: 0, instrument: 0 }],
+      { kind: 'loss', from: 2, to: 2, db: 4 },
+      1,
+    )
+    const before = weighed.diagnosis.explanations[0]!.probability
+    const after = diagnose({ ...rest, readings: more }).explanations
+    expect(
+      after
+        .filter(({ fault }) => fault.kind === 'loss' || fault.kind === 'aged')
+        .reduce((s, e) => s + e.probability, 0),
+    ).toBeGreaterThan(before)
+  })
+
+  test('where nothing is in doubt there is none', () => {
+    const sure: Case = {
+      ...rest,
+      readings: simulateReadings(rest, sites, { kind: 'transmitter', db: -9, point: null }, 3),
+    }
+    expect(nextReadings(weigh(sure), meters[1]!, [0, 4])).toEqual([])
+  })
+})
+
+describe('simulated readings', () => {
+  test('of a station known exactly, with perfect meters, are the solver’s own', () => {
+    const exact = {
+      ...rest,
+      instruments: [{ kind: 'averaging' as const, rangesW: [], accuracy: 0 }],
+      tolerances: { length: 0, cable: 0, parts: 0, source: 0, reflection: 0 },
+    }
+    // The least spread of a reflection stays: it is 0.03 wide.
+    const [reading] = simulateReadings(
+      exact,
+      [{ point: 0, plane: 0, instrument: 0 }],
+      { kind: 'none' },
+      1,
+    )
+    const { planes } = solveChain(chain, channels[0]!)
+    expect(reading!.forwardW).toBeCloseTo(planes[0]!.forwardW, 6)
+  })
+
+  test('the same seed reads the same', () => {
+    const run = () => simulateReadings(rest, sites, { kind: 'common mode', rho: 0.2 }, 9)
+    expect(run()).toEqual(run())
+  })
+})
+
+describe('bad evidence', () => {
+  const refused = (readings: Case['readings']) => {
+    try {
+      diagnose({ ...rest, readings })
+    } catch (error) {
+      return (error as InputError).path.join('/')
+    }
+    return 'not refused'
+  }
+  test('is refused at its place', () => {
+    expect(refused([])).toBe('readings')
+    expect(refused([{ point: 0, plane: 9, instrument: 0, forwardW: 1 }])).toBe('readings/0/plane')
+    expect(refused([{ point: 0, plane: 0, instrument: 0, forwardW: -1 }])).toBe(
+      'readings/0/forwardW',
+    )
+    expect(refused([{ point: 0, plane: 0, instrument: 0 }])).toBe('readings')
+  })
+})
+
+test('every fault has a title and an advice', () => {
+  const all: Fault[] = [
+    { kind: 'none' },
+    { kind: 'transmitter', db: 2, point: 0 },
+    { kind: 'loss', from: 0, to: 3, db: 1 },
+    { kind: 'loss', from: 1, to: 2, db: 1 },
+    { kind: 'aged', stage: 2, factor: 2 },
+    { kind: 'antenna', change: { kind: 'moved', share: -0.03 }, point: null },
+    { kind: 'antenna', change: { kind: 'other', by: { re: 0.2, im: 0 } }, point: 1 },
+    { kind: 'meter', instrument: 0, factor: 0.1, why: 'scale' },
+    { kind: 'averaging', instrument: 2 },
+    { kind: 'common mode', rho: 0.2 },
+    { kind: 'slip', reading: 1 },
+  ]
+  const titles = all.map((fault) => faultTitle(fault, names))
+  expect(new Set(titles).size).toBe(all.length)
+  expect(titles[4]).toBe('mast run aged: 2.0 times its loss')
+  for (const fault of all) expect(faultAdvice(fault)).toMatch(/\.$/)
+})

@@ -1,0 +1,241 @@
+/**
+ * How often a diagnosis is right: faults are put into the demo station by chance, readings are taken with
+ * imperfect meters on a station that is itself a little off, and the explanations are ranked. Prints, for
+ * every kind of fault, how often the right cause came first and among the first two, and how honest the
+ * stated probabilities are.
+ */
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import {
+  type Chain,
+  type Channel,
+  complex,
+  diagnose,
+  type Diagnosis,
+  type Fault,
+  type Meter,
+  pick,
+  type Random,
+  seeded,
+  simulateReadings,
+  type Site,
+  usualTolerances,
+} from '@saltline/core'
+import { openDatabase } from '../src/db/open.ts'
+import * as demo from '../src/demo/merrowPoint.ts'
+import { seedDemo } from '../src/demo/seed.ts'
+import { chainOfDocument } from '../src/store/antennas.ts'
+
+const TRIES = Number(process.env['TRIES'] ?? 400)
+
+/** Two meters of the kind many stations have, and one that shows peaks. */
+const instruments: Meter[] = [
+  { kind: 'averaging', rangesW: [5, 20, 50, 200, 500], accuracy: 0.05, directivityDb: 28 },
+  { kind: 'averaging', rangesW: [], accuracy: 0.05, accuracyOf: 'reading', directivityDb: 30 },
+  { kind: 'peak', rangesW: [20, 200, 2000], accuracy: 0.07, divisions: 40, directivityDb: 25 },
+]
+
+interface Station {
+  chain: Chain
+  channels: Channel[]
+  /** Where its operators read: at the radio, on the way, at the antenna. */
+  planes: number[]
+}
+
+async function stations(): Promise<Station[]> {
+  const folder = mkdtempSync(join(tmpdir(), 'saltline-bench-'))
+  const db = await openDatabase(join(folder, 'demo.sqlite'), { create: true })
+  await seedDemo(db)
+  const places: Record<string, number[]> = {
+    'hf-long-run': [1, 5, 7],
+    'vhf-mast': [1, 2, 5],
+    'mf-hf-whip': [1, 2, 3],
+  }
+  const out: Station[] = []
+  for (const { id, document } of demo.chains) {
+    const planes = places[id]
+    if (!planes) continue
+    // Readings are taken on a steady carrier.
+    const channels = document.channels.slice(0, 3).map(({ frequencyHz, powerW }) => ({
+      frequencyHz,
+      powerW,
+      emission: { mode: 'FM' as const },
+    }))
+    out.push({ chain: await chainOfDocument(db, document), channels, planes })
+  }
+  db.close()
+  rmSync(folder, { recursive: true })
+  return out
+}
+
+const between = (random: Random, low: number, high: number) => low + (high - low) * random()
+
+type Kind = Fault['kind']
+const kinds: Kind[] = [
+  'none',
+  'transmitter',
+  'loss',
+  'aged',
+  'antenna',
+  'meter',
+  'averaging',
+  'common mode',
+  'slip',
+]
+
+function drawFault(kind: Kind, station: Station, sites: Site[], random: Random): Fault {
+  const { stages } = station.chain
+  switch (kind) {
+    case 'transmitter':
+      return {
+        kind,
+        db: -between(random, 1.2, 8),
+        point: random() < 0.6 ? null : pick(random, sites).point,
+      }
+    case 'loss': {
+      const stage = Math.floor(random() * stages.length)
+      return { kind, from: stage, to: stage, db: between(random, 0.8, 6) }
+    }
+    case 'aged': {
+      const lines = stages.flatMap((s, k) => (s.kind === 'line' && s.lengthM > 10 ? [k] : []))
+      return { kind, stage: pick(random, lines), factor: between(random, 1.6, 3.5) }
+    }
+    case 'antenna': {
+      const phase = 2 * Math.PI * random()
+      const size = between(random, 0.2, 0.5)
+      const toward = (r: number) => complex(r * Math.cos(phase), r * Math.sin(phase))
+      return {
+        kind,
+        point: null,
+        retuned: random() < 0.5,
+        change: pick(random, [
+          { kind: 'moved', share: between(random, 0.03, 0.1) * (random() < 0.5 ? -1 : 1) },
+          { kind: 'other', by: toward(size) },
+          { kind: 'broken', reflection: toward(0.95) },
+        ] as const),
+      }
+    }
+    case 'meter': {
+      const instrument = pick(random, sites).instrument
+      const db = between(random, 1.2, 3.5) * (random() < 0.5 ? -1 : 1)
+      const scale = random() < 0.4
+      return {
+        kind,
+        instrument,
+        why: scale ? 'scale' : 'off',
+        factor: scale ? pick(random, [0.1, 0.25, 0.4, 2.5, 4, 10]) : 10 ** (db / 10),
+      }
+    }
+    case 'averaging':
+      return { kind, instrument: 2 }
+    case 'common mode':
+      return { kind, rho: between(random, 0.12, 0.3) }
+    case 'slip':
+      return { kind, reading: Math.floor(random() * sites.length) }
+    case 'none':
+      return { kind }
+  }
+}
+
+/** Whether an explanation names the injected cause: its kind, and its place. */
+function names(found: Fault, real: Fault): boolean {
+  if (found.kind === 'loss' && real.kind === 'loss')
+    return found.from <= real.to && found.to >= real.from
+  if (found.kind === 'aged' && real.kind === 'aged') return found.stage === real.stage
+  if (found.kind === 'transmitter' && real.kind === 'transmitter') return found.point === real.point
+  if (found.kind === 'meter' && real.kind === 'meter') return found.instrument === real.instrument
+  if (found.kind === 'slip' && real.kind === 'slip') return found.reading === real.reading
+  return found.kind === real.kind
+}
+
+interface Score {
+  tries: number
+  first: number
+  two: number
+  explained: number
+}
+
+const all = await stations()
+const scores = new Map<Kind, Score>(
+  kinds.map((kind) => [kind, { tries: 0, first: 0, two: 0, explained: 0 }]),
+)
+/** By the stated probability of the first: how often it was right. */
+const honesty = Array.from({ length: 5 }, () => ({ tries: 0, right: 0, said: 0 }))
+const misses = new Map<string, number>()
+const began = performance.now()
+
+for (let i = 0; i < TRIES; i++) {
+  const random = seeded(1000 + i)
+  const kind = kinds[i % kinds.length]!
+  const station = { ...pick(random, all) }
+  if (kind === 'averaging')
+    station.channels = station.channels.map((c) => ({
+      ...c,
+      emission: { mode: 'voice-processed' as const },
+    }))
+  // One meter at every plane on every channel; at the radio a second one as well.
+  const main = kind === 'averaging' ? 2 : Math.floor(random() * 2)
+  const sites: Site[] = station.channels.flatMap((_, point) => [
+    ...station.planes.map((plane) => ({ point, plane, instrument: main })),
+    { point, plane: station.planes[0]!, instrument: main === 0 ? 1 : 0 },
+  ])
+  const fault = drawFault(kind, station, sites, random)
+  const rest = {
+    chain: station.chain,
+    channels: station.channels,
+    instruments,
+    tolerances: usualTolerances,
+  }
+  const readings = simulateReadings(rest, sites, fault, 5000 + i)
+  const { explanations, explained }: Diagnosis = diagnose({ ...rest, readings })
+  const score = scores.get(kind)!
+  const first = names(explanations[0]!.fault, fault)
+  score.tries++
+  score.first += Number(first)
+  score.two += Number(explanations.slice(0, 2).some((e) => names(e.fault, fault)))
+  score.explained += Number(explained)
+  if (!first) {
+    const miss = `${kind} → ${explanations[0]!.fault.kind}`
+    misses.set(miss, (misses.get(miss) ?? 0) + 1)
+  }
+  const { probability } = explanations[0]!
+  const bin = honesty[Math.min(4, Math.floor(probability * 5))]!
+  bin.tries++
+  bin.right += Number(first)
+  bin.said += probability
+}
+
+const percent = (part: number, whole: number) =>
+  whole > 0 ? `${((100 * part) / whole).toFixed(0)} %` : '–'
+const total = [...scores.values()].reduce((a, b) => ({
+  tries: a.tries + b.tries,
+  first: a.first + b.first,
+  two: a.two + b.two,
+  explained: a.explained + b.explained,
+}))
+console.log(
+  `Diagnosis: ${TRIES} simulated faults, ${((performance.now() - began) / TRIES).toFixed(0)} ms each`,
+)
+console.table(
+  Object.fromEntries(
+    [...scores, ['all', total] as const].map(([kind, s]) => [
+      kind,
+      {
+        tries: s.tries,
+        'right cause first': percent(s.first, s.tries),
+        'among the first two': percent(s.two, s.tries),
+        'called explained': percent(s.explained, s.tries),
+      },
+    ]),
+  ),
+)
+console.log('How often the first was right, by the probability stated for it:')
+console.table(
+  honesty.map(({ tries, right, said }) => ({
+    'stated (mean)': percent(said, tries),
+    right: percent(right, tries),
+    tries,
+  })),
+)
+console.log('Taken for another:', Object.fromEntries([...misses].sort((a, b) => b[1] - a[1])))
