@@ -4,6 +4,7 @@ import { transmitterSchema } from './source.ts'
 import { amplifierStageSchema, tunerStageSchema } from './stage.ts'
 import { note, shortText, swr, timestamp } from './fields.ts'
 import { idSchema } from './ids.ts'
+import { instrumentSchema } from './log.ts'
 
 export const stationBodySchema = z
   .object({
@@ -28,6 +29,7 @@ export const gearBodySchema = z
     z.object({ kind: z.literal('transmitter'), document: transmitterSchema }),
     z.object({ kind: z.literal('amplifier'), document: amplifierStageSchema }),
     z.object({ kind: z.literal('tuner'), document: tunerStageSchema }),
+    z.object({ kind: z.literal('instrument'), document: instrumentSchema }),
   ])
   .meta({ id: 'GearBody' })
 export type GearBody = z.infer<typeof gearBodySchema>

@@ -1,12 +1,12 @@
-/** Where did the watts go: faults put into a small station, read by imperfect meters. */
+/** Where did the watts go: causes put into a small station, read by imperfect meters. */
 import { describe, expect, test } from 'vitest'
 import {
   type Case,
   type Chain,
   diagnose,
-  type Fault,
-  faultAdvice,
-  faultTitle,
+  type Cause,
+  causeAdvice,
+  causeTitle,
   type InputError,
   type Meter,
   nextReadings,
@@ -59,11 +59,11 @@ const names = {
   readings: sites.map((_, i) => `reading ${i}`),
 }
 
-const diagnosed = (fault: Fault, seed = 1) =>
-  diagnose({ ...rest, readings: simulateReadings(rest, sites, fault, seed) })
+const diagnosed = (cause: Cause, seed = 1) =>
+  diagnose({ ...rest, readings: simulateReadings(rest, sites, cause, seed) })
 
 describe('the cause comes first', () => {
-  test.each<[string, Fault, RegExp]>([
+  test.each<[string, Cause, RegExp]>([
     ['nothing', { kind: 'none' }, /Nothing is wrong/],
     [
       'half power',
@@ -95,23 +95,23 @@ describe('the cause comes first', () => {
       /first meter/,
     ],
     ['a wild reading', { kind: 'slip', reading: 2 }, /slip|Nothing/],
-  ])('%s', (_, fault, title) => {
+  ])('%s', (_, cause, title) => {
     for (const seed of [1, 2, 3]) {
-      const { explanations } = diagnosed(fault, seed)
-      expect(faultTitle(explanations[0]!.fault, names).replaceAll('\u00a0', ' ')).toMatch(title)
+      const { explanations } = diagnosed(cause, seed)
+      expect(causeTitle(explanations[0]!.cause, names).replaceAll('\u00a0', ' ')).toMatch(title)
     }
   })
 
   test('probabilities make one, and sizes have a range around the truth', () => {
     const { explanations, observables } = diagnosed({ kind: 'loss', from: 2, to: 2, db: 3 })
     expect(explanations.reduce((sum, { probability }) => sum + probability, 0)).toBeCloseTo(1, 9)
-    const loss = explanations.find(({ fault }) => fault.kind === 'loss')!
+    const loss = explanations.find(({ cause }) => cause.kind === 'loss')!
     expect(loss.range!.low).toBeLessThan(3)
     expect(loss.range!.high).toBeGreaterThan(2.5)
     expect(observables).toHaveLength(sites.length * 2)
   })
 
-  test('two faults at once: none alone explains it, and that is said', () => {
+  test('two causes at once: none alone explains it, and that is said', () => {
     const readings = simulateReadings(rest, sites, { kind: 'loss', from: 2, to: 2, db: 3 }, 5).map(
       (reading, i) => (i % 4 === 0 ? { ...reading, reflectedW: reading.forwardW! * 0.6 } : reading),
     )
@@ -127,7 +127,7 @@ describe('the cause comes first', () => {
     const read = sites.map((site) => ({ ...site, instrument: site.instrument === 1 ? 1 : 2 }))
     const readings = simulateReadings(voice, read, { kind: 'averaging', instrument: 2 }, 4)
     const { explanations } = diagnose({ ...voice, readings })
-    const kinds = explanations.slice(0, 2).map(({ fault }) => fault.kind)
+    const kinds = explanations.slice(0, 2).map(({ cause }) => cause.kind)
     expect(kinds).toContain('averaging')
   })
 
@@ -136,7 +136,7 @@ describe('the cause comes first', () => {
       ...rest,
       readings: channels.map((_, point) => ({ point, plane: 4, instrument: 0, swr: 9 })),
     })
-    expect(explanations.slice(0, 2).map(({ fault }) => fault.kind)).toContain('antenna')
+    expect(explanations.slice(0, 2).map(({ cause }) => cause.kind)).toContain('antenna')
   })
 })
 
@@ -166,7 +166,7 @@ describe('the next reading', () => {
     const after = diagnose({ ...rest, readings: more }).explanations
     expect(
       after
-        .filter(({ fault }) => fault.kind === 'loss' || fault.kind === 'aged')
+        .filter(({ cause }) => cause.kind === 'loss' || cause.kind === 'aged')
         .reduce((s, e) => s + e.probability, 0),
     ).toBeGreaterThan(before)
   })
@@ -223,8 +223,8 @@ describe('bad evidence', () => {
   })
 })
 
-test('every fault has a title and an advice', () => {
-  const all: Fault[] = [
+test('every cause has a title and an advice', () => {
+  const all: Cause[] = [
     { kind: 'none' },
     { kind: 'transmitter', db: 2, point: 0 },
     { kind: 'loss', from: 0, to: 3, db: 1 },
@@ -237,8 +237,8 @@ test('every fault has a title and an advice', () => {
     { kind: 'common mode', rho: 0.2 },
     { kind: 'slip', reading: 1 },
   ]
-  const titles = all.map((fault) => faultTitle(fault, names))
+  const titles = all.map((cause) => causeTitle(cause, names))
   expect(new Set(titles).size).toBe(all.length)
   expect(titles[4]).toBe('mast run aged: 2.0 times its loss')
-  for (const fault of all) expect(faultAdvice(fault)).toMatch(/\.$/)
+  for (const cause of all) expect(causeAdvice(cause)).toMatch(/\.$/)
 })

@@ -1,7 +1,7 @@
 /**
- * How often a diagnosis is right: faults are put into the demo station by chance, readings are taken with
+ * How often a diagnosis is right: causes are put into the demo station by chance, readings are taken with
  * imperfect meters on a station that is itself a little off, and the explanations are ranked. Prints, for
- * every kind of fault, how often the right cause came first and among the first two, and how honest the
+ * every kind of cause, how often the right cause came first and among the first two, and how honest the
  * stated probabilities are.
  */
 import { mkdtempSync, rmSync } from 'node:fs'
@@ -13,7 +13,7 @@ import {
   complex,
   diagnose,
   type Diagnosis,
-  type Fault,
+  type Cause,
   type Meter,
   pick,
   type Random,
@@ -71,7 +71,7 @@ async function stations(): Promise<Station[]> {
 
 const between = (random: Random, low: number, high: number) => low + (high - low) * random()
 
-type Kind = Fault['kind']
+type Kind = Cause['kind']
 const kinds: Kind[] = [
   'none',
   'transmitter',
@@ -84,7 +84,7 @@ const kinds: Kind[] = [
   'slip',
 ]
 
-function drawFault(kind: Kind, station: Station, sites: Site[], random: Random): Fault {
+function drawCause(kind: Kind, station: Station, sites: Site[], random: Random): Cause {
   const { stages } = station.chain
   switch (kind) {
     case 'transmitter':
@@ -139,7 +139,7 @@ function drawFault(kind: Kind, station: Station, sites: Site[], random: Random):
 }
 
 /** Whether an explanation names the injected cause: its kind, and its place. */
-function names(found: Fault, real: Fault): boolean {
+function names(found: Cause, real: Cause): boolean {
   if (found.kind === 'loss' && real.kind === 'loss')
     return found.from <= real.to && found.to >= real.from
   if (found.kind === 'aged' && real.kind === 'aged') return found.stage === real.stage
@@ -180,23 +180,23 @@ for (let i = 0; i < TRIES; i++) {
     ...station.planes.map((plane) => ({ point, plane, instrument: main })),
     { point, plane: station.planes[0]!, instrument: main === 0 ? 1 : 0 },
   ])
-  const fault = drawFault(kind, station, sites, random)
+  const cause = drawCause(kind, station, sites, random)
   const rest = {
     chain: station.chain,
     channels: station.channels,
     instruments,
     tolerances: usualTolerances,
   }
-  const readings = simulateReadings(rest, sites, fault, 5000 + i)
+  const readings = simulateReadings(rest, sites, cause, 5000 + i)
   const { explanations, explained }: Diagnosis = diagnose({ ...rest, readings })
   const score = scores.get(kind)!
-  const first = names(explanations[0]!.fault, fault)
+  const first = names(explanations[0]!.cause, cause)
   score.tries++
   score.first += Number(first)
-  score.two += Number(explanations.slice(0, 2).some((e) => names(e.fault, fault)))
+  score.two += Number(explanations.slice(0, 2).some((e) => names(e.cause, cause)))
   score.explained += Number(explained)
   if (!first) {
-    const miss = `${kind} → ${explanations[0]!.fault.kind}`
+    const miss = `${kind} → ${explanations[0]!.cause.kind}`
     misses.set(miss, (misses.get(miss) ?? 0) + 1)
   }
   const { probability } = explanations[0]!
@@ -215,7 +215,7 @@ const total = [...scores.values()].reduce((a, b) => ({
   explained: a.explained + b.explained,
 }))
 console.log(
-  `Diagnosis: ${TRIES} simulated faults, ${((performance.now() - began) / TRIES).toFixed(0)} ms each`,
+  `Diagnosis: ${TRIES} simulated causes, ${((performance.now() - began) / TRIES).toFixed(0)} ms each`,
 )
 console.table(
   Object.fromEntries(

@@ -13,6 +13,8 @@ import { openApi } from './http/openapi.ts'
 import { noSuchRoute, problemHandler } from './http/problem.ts'
 import { DEFAULT_BODY_LIMIT, mount } from './http/route.ts'
 import { chainRoutes } from './routes/chains.ts'
+import { fileRouter } from './routes/files.ts'
+import { logRoutes } from './routes/log.ts'
 import { solveRoutes } from './routes/solve.ts'
 import { stationRoutes } from './routes/stations.ts'
 
@@ -27,7 +29,12 @@ export interface AppOptions {
 /** The whole server: API under /api, the interface everywhere else. */
 export function createApp(db: Database, options: AppOptions = {}): Express {
   const { version } = packageJson
-  const routes = [...stationRoutes(db), ...chainRoutes(db), ...solveRoutes(db, version)]
+  const routes = [
+    ...stationRoutes(db),
+    ...chainRoutes(db),
+    ...logRoutes(db),
+    ...solveRoutes(db, version),
+  ]
   const app = express()
   app.disable('x-powered-by')
   app.use(requestLog(options.logger ?? pino({ level: 'silent' })))
@@ -35,6 +42,7 @@ export function createApp(db: Database, options: AppOptions = {}): Express {
   app.use(guard(options.allowedHosts ?? []))
 
   const api = Router()
+  api.use(fileRouter(db))
   // Routes that take files come first, with a limit of their own.
   for (const { path, bodyLimit } of routes)
     if (bodyLimit !== undefined) api.use(path, express.json({ limit: bodyLimit }))

@@ -124,13 +124,21 @@ function variedStages(nominal: readonly Stage[]) {
   return { stages, draw }
 }
 
+/** One plane's figures with their ranges. */
+export interface PlaneRange {
+  forwardW: Estimate
+  reflectedW: Estimate
+  netW: Estimate
+  swr: Estimate
+}
+
 /** What a channel comes to, with the 5 to 95 % of it. */
 export interface ChannelUncertainty {
   antennaW: Estimate
   transmitterNetW: Estimate
   /** Loss from setting to antenna, dB. */
   lossDb: Estimate
-  planes: { forwardW: Estimate; reflectedW: Estimate; netW: Estimate; swr: Estimate }[]
+  planes: PlaneRange[]
   /** Share of the variance of the antenna's watts that each kind of doubt makes, largest first. */
   because: { name: ToleranceName; share: number }[]
 }
@@ -167,16 +175,7 @@ export function chainUncertainty(
       antennaW: estimateOf(antenna),
       transmitterNetW: estimateOf(netAt(channel, 0)),
       lossDb: estimateOf(antenna.map((w) => 10 * Math.log10(settingW / w))),
-      planes: Array.from({ length: channel.planes }, (_, k) => {
-        const forward = planeOf(channel.forwardW, channel, k)
-        const rho = planeOf(channel.rho, channel, k)
-        return {
-          forwardW: estimateOf(forward),
-          reflectedW: estimateOf(forward.map((w, i) => w * rho[i]! ** 2)),
-          netW: estimateOf(netAt(channel, k)),
-          swr: estimateOf(rho.map(swrOf)),
-        }
-      }),
+      planes: planeRanges(channel),
       because: toleranceNames
         .map((name, i) => ({ name, share: total > 0 ? alone[i]![c]! / total : 0 }))
         .filter(({ share }) => share > 0.01)
@@ -184,6 +183,19 @@ export function chainUncertainty(
     }
   })
 }
+
+/** The ranges of every plane of one channel's draws. */
+export const planeRanges = (channel: ChannelDraws): PlaneRange[] =>
+  Array.from({ length: channel.planes }, (_, k) => {
+    const forward = planeOf(channel.forwardW, channel, k)
+    const rho = planeOf(channel.rho, channel, k)
+    return {
+      forwardW: estimateOf(forward),
+      reflectedW: estimateOf(forward.map((w, i) => w * rho[i]! ** 2)),
+      netW: estimateOf(netAt(channel, k)),
+      swr: estimateOf(rho.map(swrOf)),
+    }
+  })
 
 const planeOf = (values: Float64Array, { draws }: ChannelDraws, plane: number) =>
   values.subarray(plane * draws, (plane + 1) * draws)

@@ -13,16 +13,16 @@ import {
   spreadOf,
 } from './evidence.ts'
 import { candidatesOf } from './explanations.ts'
-import { type Fault, type FaultyWaves, faultyWaves } from './faults.ts'
+import { type Cause, type CausedWaves, causedWaves } from './causes.ts'
 
 export interface Explanation {
   /** In the size that fits best. */
-  fault: Fault
+  cause: Cause
   /** Of all explanations that were weighed, after the readings; they make 1 together. */
   probability: number
   /** Root mean square of how far the readings stay from it, in their own deviations: 1 is as it should be. */
   misfit: number
-  /** Sizes that hold nine tenths of the probability, in the fault's own unit; where it has one. */
+  /** Sizes that hold nine tenths of the probability, in the cause's own unit; where it has one. */
   range?: { low: number; high: number }
 }
 
@@ -31,7 +31,7 @@ export interface Diagnosis {
   explanations: Explanation[]
   /** False where even the best leaves more open than chance does once in a hundred times. */
   explained: boolean
-  /** The expected figure of every observable without a fault, its deviation, and how sure. */
+  /** The expected figure of every observable without a cause, its deviation, and how sure. */
   observables: { observable: Observable; expected: number; deviation: number; sigma: number }[]
 }
 
@@ -39,7 +39,7 @@ export interface Diagnosis {
 export interface Weighed {
   kase: Case
   spread: Spread
-  waves: readonly FaultyWaves[]
+  waves: readonly CausedWaves[]
   observables: Observable[]
   diagnosis: Diagnosis
 }
@@ -58,7 +58,7 @@ export function weigh(kase: Case, progress?: (share: number) => void): Weighed {
       throw new InputError(`The chain has no plane ${plane}.`, ['readings', i, 'plane'])
   })
   const spread = spreadOf(kase, progress && ((share) => progress(share * 0.6)))
-  const waves = channels.map((at, i) => faultyWaves(chain, at, i))
+  const waves = channels.map((at, i) => causedWaves(chain, at, i))
   const observables = readings.flatMap((reading, i) =>
     observablesOf(reading, i, instruments[reading.instrument]!, channels[reading.point]!),
   )
@@ -70,12 +70,12 @@ export function weigh(kase: Case, progress?: (share: number) => void): Weighed {
 
   const candidates = candidatesOf(kase)
   const ranked = candidates.map(({ prior, sizes }, c) => {
-    const fits = sizes.map((fault) => {
-      const widened = widen(covariance, observables, fault)
+    const fits = sizes.map((cause) => {
+      const widened = widen(covariance, observables, cause)
       const l = widened === covariance ? triangle : cholesky(widened, n)
-      const mean = expectations(kase, waves, observables, fault)
+      const mean = expectations(kase, waves, observables, cause)
       const off = observables.map(({ value }, i) => value - mean[i]!)
-      return { fault, log: logDensity(l, off, n), misfit: Math.sqrt(squareOf(l, off, n) / n) }
+      return { cause, log: logDensity(l, off, n), misfit: Math.sqrt(squareOf(l, off, n) / n) }
     })
     const evidence = logSumExp(fits.map(({ log }) => log)) - Math.log(sizes.length)
     const best = fits.reduce((a, b) => (b.log > a.log ? b : a))
@@ -87,7 +87,7 @@ export function weigh(kase: Case, progress?: (share: number) => void): Weighed {
     .map(({ best, fits, log }): Explanation => {
       const range = rangeOf(fits)
       return {
-        fault: best.fault,
+        cause: best.cause,
         probability: Math.exp(log - total),
         misfit: best.misfit,
         ...(range && { range }),
@@ -116,23 +116,23 @@ export function weigh(kase: Case, progress?: (share: number) => void): Weighed {
 export const diagnose = (kase: Case, progress?: (share: number) => void): Diagnosis =>
   weigh(kase, progress).diagnosis
 
-/** What every observable should show under a fault. */
+/** What every observable should show under a cause. */
 export function expectations(
   kase: Case,
-  waves: readonly FaultyWaves[],
+  waves: readonly CausedWaves[],
   observables: readonly Observable[],
-  fault: Fault,
+  cause: Cause,
 ): number[] {
-  const under: PlaneWaves[] = waves.map((point) => point.under(fault))
-  return observables.map((o) => expectedOf(o, under, kase) + meterShiftDb(o, fault, kase))
+  const under: PlaneWaves[] = waves.map((point) => point.under(cause))
+  return observables.map((o) => expectedOf(o, under, kase) + meterShiftDb(o, cause, kase))
 }
 
-/** What a fault of the instrument adds to what it shows, dB. */
-function meterShiftDb(o: Observable, fault: Fault, { channels }: Case): number {
+/** What a cause of the instrument adds to what it shows, dB. */
+function meterShiftDb(o: Observable, cause: Cause, { channels }: Case): number {
   if (o.what !== 'forward') return 0
-  if (fault.kind === 'meter' && fault.instrument === o.instrument)
-    return 10 * Math.log10(fault.factor)
-  if (fault.kind === 'averaging' && fault.instrument === o.instrument)
+  if (cause.kind === 'meter' && cause.instrument === o.instrument)
+    return 10 * Math.log10(cause.factor)
+  if (cause.kind === 'averaging' && cause.instrument === o.instrument)
     return 10 * Math.log10(meanToPeakOf(channels[o.point]!.emission))
   return 0
 }
@@ -141,15 +141,15 @@ function meterShiftDb(o: Observable, fault: Fault, { channels }: Case): number {
 const SLIP = { forward: 4, rho: 0.25 }
 const COMMON_MODE_DB = 0.4
 
-/** Covariance under a fault that widens rather than shifts; the same array where it does not. */
-export function widen(c: Float64Array, observables: readonly Observable[], fault: Fault) {
-  if (fault.kind !== 'slip' && fault.kind !== 'common mode') return c
+/** Covariance under a cause that widens rather than shifts; the same array where it does not. */
+export function widen(c: Float64Array, observables: readonly Observable[], cause: Cause) {
+  if (cause.kind !== 'slip' && cause.kind !== 'common mode') return c
   const n = observables.length
   const out = c.slice()
   observables.forEach((o, i) => {
-    if (fault.kind === 'slip' && o.reading === fault.reading) out[i * n + i]! += SLIP[o.what] ** 2
-    if (fault.kind === 'common mode')
-      out[i * n + i]! += (o.what === 'rho' ? fault.rho : COMMON_MODE_DB) ** 2
+    if (cause.kind === 'slip' && o.reading === cause.reading) out[i * n + i]! += SLIP[o.what] ** 2
+    if (cause.kind === 'common mode')
+      out[i * n + i]! += (o.what === 'rho' ? cause.rho : COMMON_MODE_DB) ** 2
   })
   return out
 }
@@ -171,24 +171,24 @@ function squareOf(l: Float64Array, x: readonly number[], n: number): number {
 const chiSquareLimit = (n: number): number =>
   n * (1 - 2 / (9 * n) + 2.326 * Math.sqrt(2 / (9 * n))) ** 3
 
-/** The size of a fault where it has one number: dB, a factor. */
-export function sizeOf(fault: Fault): number | null {
-  switch (fault.kind) {
+/** The size of a cause where it has one number: dB, a factor. */
+export function sizeOf(cause: Cause): number | null {
+  switch (cause.kind) {
     case 'transmitter':
     case 'loss':
-      return fault.db
+      return cause.db
     case 'aged':
     case 'meter':
-      return fault.factor
+      return cause.factor
     default:
       return null
   }
 }
 
-function rangeOf(fits: readonly { fault: Fault; log: number }[]) {
+function rangeOf(fits: readonly { cause: Cause; log: number }[]) {
   const total = logSumExp(fits.map(({ log }) => log))
   const sized = fits
-    .map(({ fault, log }) => ({ size: sizeOf(fault), weight: Math.exp(log - total) }))
+    .map(({ cause, log }) => ({ size: sizeOf(cause), weight: Math.exp(log - total) }))
     .filter((f): f is { size: number; weight: number } => f.size !== null)
     .sort((a, b) => a.size - b.size)
   if (sized.length < 2) return undefined

@@ -6,8 +6,9 @@ import { drawChain } from '../chain/uncertainty.ts'
 import { leakOf } from '../bench/throughLine.ts'
 import { InputError } from '../errors.ts'
 import { rhoOfSwr } from '../load/reflection.ts'
+import { speechDb } from '../measure/expectReading.ts'
 import { type Meter, rangeFor, readingDoubtW, shownOf } from '../measure/meter.ts'
-import { type Emission, meanToPeakOf } from '../source/modes.ts'
+import type { Emission } from '../source/modes.ts'
 
 /** Where and with what one reads. Indices point into the case's planes, points and instruments. */
 export interface Site {
@@ -58,10 +59,6 @@ const MODEL_DB = 0.08
 const MODEL_RHO = 0.012
 /** Of a meter's variance, the share by which all its readings are off together. */
 const SHARED = 0.5
-
-/** A voice is never twice the same: deviation of what a meter shows of it, dB. */
-const speechDb = (meter: Meter, emission: Emission): number =>
-  meanToPeakOf(emission) > 0.6 ? 0 : meter.kind === 'averaging' ? 1 : 0.4
 
 /** The figures of one reading. @throws InputError under `readings`, where nothing was read */
 export function observablesOf(
@@ -115,7 +112,7 @@ export function observablesOf(
   return out
 }
 
-/** Waves of every channel under one fault, as an instrument would show them. */
+/** Waves of every channel under one cause, as an instrument would show them. */
 export const expectedOf = (
   { point, plane, what, instrument }: Observable,
   waves: readonly PlaneWaves[],

@@ -3,13 +3,13 @@ import { complex, type Complex } from '../complex.ts'
 import type { Stage } from '../stages/stage.ts'
 import { meanToPeakOf } from '../source/modes.ts'
 import type { Case } from './evidence.ts'
-import { type AntennaChange, type Fault, hasKnobs } from './faults.ts'
+import { type AntennaChange, type Cause, hasKnobs } from './causes.ts'
 
 /** One cause in all its sizes. */
 export interface Candidate {
   /** Probability before the readings; all together make 1. */
   prior: number
-  sizes: Fault[]
+  sizes: Cause[]
 }
 
 /** How often each kind is the cause at all: rules of practice, of the same order for all. */
@@ -83,7 +83,7 @@ function dominantLine(stages: readonly Stage[], from: number, to: number): numbe
 export function candidatesOf({ chain, channels, instruments, readings }: Case): Candidate[] {
   const { stages } = chain
   const candidates: Candidate[] = []
-  const add = (prior: number, sizes: Fault[]) => {
+  const add = (prior: number, sizes: Cause[]) => {
     if (sizes.length > 0 && prior > 0) candidates.push({ prior, sizes })
   }
   add(PRIOR.none, [{ kind: 'none' }])
@@ -118,9 +118,9 @@ export function candidatesOf({ chain, channels, instruments, readings }: Case): 
   }
 
   const retuning = stages.some(hasKnobs) ? [false, true] : [false]
-  const antenna = (point: number | null): Fault[] =>
+  const antenna = (point: number | null): Cause[] =>
     antennaChanges.flatMap((change) =>
-      retuning.map((retuned): Fault => ({ kind: 'antenna', change, point, retuned })),
+      retuning.map((retuned): Cause => ({ kind: 'antenna', change, point, retuned })),
     )
   add(PRIOR.antenna * (read.length > 1 ? 0.7 : 1), antenna(null))
   if (read.length > 1)
@@ -136,13 +136,13 @@ export function candidatesOf({ chain, channels, instruments, readings }: Case): 
     )
     const scales = [...ratios].filter((r) => r >= 0.05 && r <= 20)
     add(PRIOR.meter / used.length, [
-      ...OFF_DB.map((db): Fault => ({
+      ...OFF_DB.map((db): Cause => ({
         kind: 'meter',
         instrument,
         factor: 10 ** (db / 10),
         why: 'off',
       })),
-      ...scales.map((factor): Fault => ({ kind: 'meter', instrument, factor, why: 'scale' })),
+      ...scales.map((factor): Cause => ({ kind: 'meter', instrument, factor, why: 'scale' })),
     ])
     const shows = readings.some(
       (r) => r.instrument === instrument && meanToPeakOf(channels[r.point]!.emission) < 0.9,

@@ -3,7 +3,7 @@ import { type Meter, shownOf } from '../measure/meter.ts'
 import { cholesky } from '../statistics/gaussian.ts'
 import { expectations, type Explanation, type Weighed, widen } from './diagnose.ts'
 import { covarianceOf, type Observable, observablesOf } from './evidence.ts'
-import type { Fault } from './faults.ts'
+import type { Cause } from './causes.ts'
 
 export interface NextReading {
   point: number
@@ -13,7 +13,7 @@ export interface NextReading {
   /** Share of the present doubt between the explanations that it is expected to settle, 0 … 1. */
   settles: number
   /** The two explanations that it tells apart most. */
-  between: [Fault, Fault]
+  between: [Cause, Cause]
 }
 
 /** Explanations that are weighed against each other. */
@@ -45,14 +45,14 @@ export function nextReadings(
         const fresh = imagine(thought, point, plane, instrument, waves[point]!.nominal)
         const all = [...observables, ...fresh]
         const base = covarianceOf(all, spread)
-        const predicted = rivals.map(({ fault }) => {
-          const mean = expectations(thought, waves, all, fault)
-          return predict(widen(base, all, fault), all, mean, observables.length)
+        const predicted = rivals.map(({ cause }) => {
+          const mean = expectations(thought, waves, all, cause)
+          return predict(widen(base, all, cause), all, mean, observables.length)
         })
         let doubt = 0
         let left = 0
         let most = 0
-        let between: [Fault, Fault] = [rivals[0]!.fault, rivals[1]!.fault]
+        let between: [Cause, Cause] = [rivals[0]!.cause, rivals[1]!.cause]
         for (let i = 0; i < rivals.length; i++)
           for (let j = 0; j < i; j++) {
             const weight = rivals[i]!.probability * rivals[j]!.probability
@@ -61,7 +61,7 @@ export function nextReadings(
             left += weight * overlap
             if (weight * (1 - overlap) > most) {
               most = weight * (1 - overlap)
-              between = [rivals[j]!.fault, rivals[i]!.fault]
+              between = [rivals[j]!.cause, rivals[i]!.cause]
             }
           }
         found.push({
@@ -81,13 +81,13 @@ function splitGroups(explanations: readonly Explanation[]): Explanation[] {
     .filter(({ probability }) => probability >= LEAST_PROBABILITY)
     .slice(0, MOST)
     .flatMap((explanation) => {
-      const { fault, probability } = explanation
-      if (fault.kind !== 'loss' || fault.from === fault.to) return [explanation]
-      const stages = fault.to - fault.from + 1
+      const { cause, probability } = explanation
+      if (cause.kind !== 'loss' || cause.from === cause.to) return [explanation]
+      const stages = cause.to - cause.from + 1
       return Array.from({ length: stages }, (_, i) => ({
         ...explanation,
         probability: probability / stages,
-        fault: { ...fault, from: fault.from + i, to: fault.from + i },
+        cause: { ...cause, from: cause.from + i, to: cause.from + i },
       }))
     })
 }

@@ -1,4 +1,4 @@
-/** A station with a hidden fault, read by imperfect meters: for checks, for the demo, for learning. */
+/** A station with a hidden cause, read by imperfect meters: for checks, for the demo, for learning. */
 import { type Complex, complex } from '../complex.ts'
 import { type Chain, type OperatingPoint, referenceOf } from '../chain/chain.ts'
 import { solveChain } from '../chain/solve.ts'
@@ -11,7 +11,7 @@ import type { Stage } from '../stages/stage.ts'
 import { even, normal, type Random, seeded } from '../statistics/random.ts'
 import { leakOf } from '../bench/throughLine.ts'
 import type { Case, Channel, MeterReading, Site } from './evidence.ts'
-import { aged, changedReflection, type Fault, insertPad, standing } from './faults.ts'
+import { aged, changedReflection, type Cause, insertPad, standing } from './causes.ts'
 
 /**
  * One chain as it really is: every figure a little off, by the tolerances. The parts that are drawn are
@@ -62,7 +62,7 @@ export function realChain(
 export function simulateReadings(
   { chain, channels, instruments, tolerances }: Omit<Case, 'readings'>,
   sites: readonly Site[],
-  fault: Fault,
+  cause: Cause,
   seed: number,
 ): MeterReading[] {
   const random = seeded(seed)
@@ -73,7 +73,7 @@ export function simulateReadings(
   const wavesAt = (point: number) => {
     const known = solved.get(point)
     if (known) return known
-    const waves = realWaves(chain, channels[point]!, real, fault, point)
+    const waves = realWaves(chain, channels[point]!, real, cause, point)
     solved.set(point, waves)
     return waves
   }
@@ -84,14 +84,14 @@ export function simulateReadings(
     const speech =
       meanToPeakOf(emission) > 0.6 ? 0 : normal(random) * (meter.kind === 'averaging' ? 1 : 0.4)
     const factor =
-      fault.kind === 'meter' && fault.instrument === site.instrument
-        ? fault.factor
-        : fault.kind === 'averaging' && fault.instrument === site.instrument
+      cause.kind === 'meter' && cause.instrument === site.instrument
+        ? cause.factor
+        : cause.kind === 'averaging' && cause.instrument === site.instrument
           ? meanToPeakOf(emission)
           : 1
     const true_ = shownOf(meter, forwardW, emission) * 10 ** (speech / 10) * factor
     const seen = Math.abs(rho + leakOf(meter) * Math.cos(2 * Math.PI * random()))
-    const common = fault.kind === 'common mode' ? normal(random) * fault.rho : 0
+    const common = cause.kind === 'common mode' ? normal(random) * cause.rho : 0
     const rangeW = rangeFor(meter, true_)
     const read = (watts: number) => {
       const doubt = readingDoubtW(meter, watts, rangeFor(meter, watts))
@@ -99,7 +99,7 @@ export function simulateReadings(
       return Math.max(0, watts + doubt * off)
     }
     const slip =
-      fault.kind === 'slip' && fault.reading === i ? 10 ** ((normal(random) * 4) / 10) : 1
+      cause.kind === 'slip' && cause.reading === i ? 10 ** ((normal(random) * 4) / 10) : 1
     const rhoRead = Math.min(0.98, Math.abs(seen + common))
     return {
       ...site,
@@ -114,24 +114,24 @@ function realWaves(
   chain: Chain,
   at: OperatingPoint,
   real: ReturnType<typeof realChain>,
-  fault: Fault,
+  cause: Cause,
   point: number,
 ): { forwardW: number; rho: number }[] {
   const reference = referenceOf(chain)
-  const here = !('point' in fault) || fault.point === null || fault.point === point
+  const here = !('point' in cause) || cause.point === null || cause.point === point
   let stages: Stage[] = real.stages
   let load = real.reflection[point]!
   let powerW = real.powerW[point]!
   let dropped = -1
-  if (here && fault.kind === 'transmitter') powerW *= 10 ** (fault.db / 10)
-  if (fault.kind === 'aged') stages = aged(stages, fault)
-  if (fault.kind === 'loss') {
-    stages = insertPad(stages, fault.to, fault.db)
-    dropped = fault.to + 1
+  if (here && cause.kind === 'transmitter') powerW *= 10 ** (cause.db / 10)
+  if (cause.kind === 'aged') stages = aged(stages, cause)
+  if (cause.kind === 'loss') {
+    stages = insertPad(stages, cause.to, cause.db)
+    dropped = cause.to + 1
   }
-  if (here && fault.kind === 'antenna') {
+  if (here && cause.kind === 'antenna') {
     const nominal = reflectionAt(chain.load, at.frequencyHz, reference)
-    const changed = changedReflection(chain.load, fault.change, at.frequencyHz, reference)
+    const changed = changedReflection(chain.load, cause.change, at.frequencyHz, reference)
     load = complex(load.re + changed.re - nominal.re, load.im + changed.im - nominal.im)
   }
   const size = Math.hypot(load.re, load.im)
@@ -142,7 +142,7 @@ function realWaves(
     {
       ...at,
       powerW,
-      ...(fault.kind === 'antenna' && !fault.retuned && { settings: standing(chain, at) }),
+      ...(cause.kind === 'antenna' && !cause.retuned && { settings: standing(chain, at) }),
     },
   )
   return solution.planes

@@ -1,6 +1,6 @@
 /** Faults in the words of the bench. */
 import { decimals, formatFrequency } from '../units/format.ts'
-import type { AntennaChange, Fault } from './faults.ts'
+import type { AntennaChange, Cause } from './causes.ts'
 
 /** What things are called at this station. */
 export interface CaseNames {
@@ -14,31 +14,31 @@ export interface CaseNames {
 const db = (value: number) => `${decimals(Math.abs(value), Math.abs(value) < 3 ? 1 : 0)}\u00a0dB`
 
 /** What is wrong, as a heading. */
-export function faultTitle(fault: Fault, names: CaseNames): string {
-  switch (fault.kind) {
+export function causeTitle(cause: Cause, names: CaseNames): string {
+  switch (cause.kind) {
     case 'none':
       return 'Nothing is wrong'
     case 'transmitter': {
-      const way = fault.db < 0 ? 'down' : 'up'
-      const where = fault.point === null ? 'on every channel' : `on ${names.channels[fault.point]}`
-      return `Transmitter ${way} by ${db(fault.db)} ${where}`
+      const way = cause.db < 0 ? 'down' : 'up'
+      const where = cause.point === null ? 'on every channel' : `on ${names.channels[cause.point]}`
+      return `Transmitter ${way} by ${db(cause.db)} ${where}`
     }
     case 'loss':
-      return `${db(fault.db)} lost in ${span(fault, names)}`
+      return `${db(cause.db)} lost in ${span(cause, names)}`
     case 'aged':
-      return `${names.stages[fault.stage]} aged: ${decimals(fault.factor, 1)} times its loss`
+      return `${names.stages[cause.stage]} aged: ${decimals(cause.factor, 1)} times its loss`
     case 'antenna':
-      return `Antenna ${antennaWords(fault.change)}${fault.point === null ? '' : ` on ${names.channels[fault.point]}`}`
+      return `Antenna ${antennaWords(cause.change)}${cause.point === null ? '' : ` on ${names.channels[cause.point]}`}`
     case 'meter':
-      return fault.why === 'scale'
-        ? `${names.instruments[fault.instrument]} on the wrong scale: shows ${times(fault.factor)}`
-        : `${names.instruments[fault.instrument]} shows ${db(10 * Math.log10(fault.factor))} too ${fault.factor < 1 ? 'little' : 'much'}`
+      return cause.why === 'scale'
+        ? `${names.instruments[cause.instrument]} on the wrong scale: shows ${times(cause.factor)}`
+        : `${names.instruments[cause.instrument]} shows ${db(10 * Math.log10(cause.factor))} too ${cause.factor < 1 ? 'little' : 'much'}`
     case 'averaging':
-      return `${names.instruments[fault.instrument]} shows the average, not the peak`
+      return `${names.instruments[cause.instrument]} shows the average, not the peak`
     case 'common mode':
       return 'Current on the braid upsets the reflected readings'
     case 'slip':
-      return `One reading is a slip: ${names.readings[fault.reading]}`
+      return `One reading is a slip: ${names.readings[cause.reading]}`
   }
 }
 
@@ -63,12 +63,12 @@ function antennaWords(change: AntennaChange): string {
 }
 
 /** What to look at first. */
-export function faultAdvice(fault: Fault): string {
-  switch (fault.kind) {
+export function causeAdvice(cause: Cause): string {
+  switch (cause.kind) {
     case 'none':
       return 'All readings lie within what chain and meters leave open.'
     case 'transmitter':
-      return fault.db > 0
+      return cause.db > 0
         ? 'Look at the power setting of each channel.'
         : 'Look for a reduced-power setting, a power or drive control turned down, a tired supply.'
     case 'loss':

@@ -1,5 +1,11 @@
 import { blob, index, integer, primaryKey, real, sqliteTable, text } from 'drizzle-orm/sqlite-core'
-import type { ChainDocument, GearBody } from '@saltline/contract'
+import type {
+  ChainDocument,
+  GearBody,
+  MeasurementBody,
+  Mode,
+  WorksheetKind,
+} from '@saltline/contract'
 
 /** ISO 8601, UTC. */
 const moment = (name: string) => text(name)
@@ -98,4 +104,106 @@ export const chainRevisions = sqliteTable(
     primaryKey({ columns: [t.chainId, t.revision] }),
     index('revisions_by_parent').on(t.chainId, t.parent),
   ],
+)
+
+/** Readings that were taken together. */
+export const rounds = sqliteTable(
+  'rounds',
+  {
+    id: text('id').primaryKey(),
+    stationId: text('station_id')
+      .notNull()
+      .references(() => stations.id),
+    chainId: text('chain_id')
+      .notNull()
+      .references(() => chains.id),
+    startedAt: moment('started_at').notNull(),
+    lastAt: moment('last_at').notNull(),
+    note: text('note').notNull(),
+  },
+  (t) => [index('rounds_of_chain').on(t.chainId, t.lastAt)],
+)
+
+/** One reading with what was expected when it was taken: later edits of the chain do not touch it. */
+export const readings = sqliteTable(
+  'readings',
+  {
+    id: text('id').primaryKey(),
+    stationId: text('station_id')
+      .notNull()
+      .references(() => stations.id),
+    chainId: text('chain_id')
+      .notNull()
+      .references(() => chains.id),
+    roundId: text('round_id')
+      .notNull()
+      .references(() => rounds.id),
+    channelId: text('channel_id'),
+    frequencyHz: real('frequency_hz').notNull(),
+    mode: text('mode').$type<Mode>().notNull(),
+    meanToPeak: real('mean_to_peak'),
+    powerW: real('power_w').notNull(),
+    before: text('before').notNull(),
+    place: text('place').notNull(),
+    forwardW: real('forward_w'),
+    reflectedW: real('reflected_w'),
+    swr: real('swr'),
+    rangeW: real('range_w'),
+    instrumentId: text('instrument_id'),
+    instrument: text('instrument').notNull(),
+    supplyV: real('supply_v'),
+    weather: text('weather').notNull(),
+    by: text('by').notNull(),
+    note: text('note').notNull(),
+    readAt: moment('read_at').notNull(),
+    expectedW: real('expected_w'),
+    lowW: real('low_w'),
+    highW: real('high_w'),
+    expectedSwr: real('expected_swr'),
+    lowSwr: real('low_swr'),
+    highSwr: real('high_swr'),
+    inside: integer('inside', { mode: 'boolean' }).notNull(),
+    ...deletable,
+  },
+  (t) => [
+    index('readings_of_station').on(t.stationId, t.readAt),
+    index('readings_of_chain').on(t.chainId, t.channelId, t.readAt),
+    index('readings_of_round').on(t.roundId),
+  ],
+)
+
+export const events = sqliteTable(
+  'events',
+  {
+    id: text('id').primaryKey(),
+    chainId: text('chain_id')
+      .notNull()
+      .references(() => chains.id),
+    /** A day, as 2026-01-14. */
+    on: text('on').notNull(),
+    text: text('text').notNull(),
+    ...deletable,
+  },
+  (t) => [index('events_of_chain').on(t.chainId)],
+)
+
+/** Bench sheets that were kept. */
+export const measurements = sqliteTable(
+  'measurements',
+  {
+    id: text('id').primaryKey(),
+    stationId: text('station_id')
+      .notNull()
+      .references(() => stations.id),
+    kind: text('kind').$type<WorksheetKind>().notNull(),
+    title: text('title').notNull(),
+    chainId: text('chain_id'),
+    stageId: text('stage_id'),
+    inputs: text('inputs', { mode: 'json' }).$type<Record<string, unknown>>().notNull(),
+    result: text('result', { mode: 'json' }).$type<MeasurementBody['result']>(),
+    note: text('note').notNull(),
+    measuredAt: moment('measured_at').notNull(),
+    ...deletable,
+  },
+  (t) => [index('measurements_of_station').on(t.stationId, t.measuredAt)],
 )

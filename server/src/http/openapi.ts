@@ -13,6 +13,13 @@ export function openApi(routes: readonly Route[], version: string) {
       required: true,
       schema: { type: 'string' },
     }))
+    for (const [name, schema] of Object.entries(r.query?.shape ?? {}))
+      parameters.push({
+        name,
+        in: 'query',
+        required: false,
+        schema: refOf(schema as z.ZodType, 'input') as { type: string },
+      })
     paths[path] ??= {}
     paths[path][r.method] = {
       summary: r.summary,

@@ -11,19 +11,26 @@ export interface Route {
   path: string
   summary: string
   body?: z.ZodType
+  /** What may stand behind the question mark. */
+  query?: z.ZodObject
   response: z.ZodType
   status?: number
   /** Limit of the body, bytes; 1 MiB unless given. */
   bodyLimit?: number
-  handle: (params: Record<string, string>, body: unknown) => Promise<unknown>
+  handle: (params: Record<string, string>, body: unknown, query: unknown) => Promise<unknown>
 }
 
 /** Declares a route with its body's type inferred from its schema. */
-export function route<B extends z.ZodType, R extends z.ZodType>(
-  r: Omit<Route, 'handle' | 'body' | 'response'> & {
+export function route<B extends z.ZodType, Q extends z.ZodObject, R extends z.ZodType>(
+  r: Omit<Route, 'handle' | 'body' | 'query' | 'response'> & {
     body?: B
+    query?: Q
     response: R
-    handle: (params: Record<string, string>, body: z.output<B>) => Promise<z.input<R>>
+    handle: (
+      params: Record<string, string>,
+      body: z.output<B>,
+      query: z.output<Q>,
+    ) => Promise<z.input<R>>
   },
 ): Route {
   return r as Route
@@ -36,16 +43,18 @@ export const nothing = z.null().describe('nothing')
 /** JSON has no infinities: they travel as null, as the schemas say. */
 const asJson = (value: unknown): unknown => JSON.parse(JSON.stringify(value ?? null))
 
+function checked(schema: z.ZodType, value: unknown): unknown {
+  const parsed = schema.safeParse(value)
+  if (!parsed.success) throw invalidBody(parsed.error)
+  return parsed.data
+}
+
 const handlerOf =
   (r: Route): RequestHandler =>
   async (req, res) => {
-    let body: unknown
-    if (r.body) {
-      const parsed = r.body.safeParse(req.body)
-      if (!parsed.success) throw invalidBody(parsed.error)
-      body = parsed.data
-    }
-    const result = await r.handle(req.params as Record<string, string>, body)
+    const body = r.body && checked(r.body, req.body)
+    const query = r.query && checked(r.query, req.query)
+    const result = await r.handle(req.params as Record<string, string>, body, query)
     res.status(r.status ?? 200).json(r.response.parse(asJson(result)))
   }
 

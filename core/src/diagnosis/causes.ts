@@ -1,4 +1,4 @@
-/** What can be wrong with a station, as data, and what each fault does to the waves at every plane. */
+/** What can be wrong with a station, as data, and what each cause does to the waves at every plane. */
 import { type Complex, complex, divide } from '../complex.ts'
 import {
   type Chain,
@@ -19,7 +19,7 @@ import { type Load, reflectionAt } from '../load/load.ts'
 import type { Stage } from '../stages/stage.ts'
 
 /** `point` is an index into the operating points; null where all of them are meant. */
-export type Fault =
+export type Cause =
   | { kind: 'none' }
   /** Output differs by `db`; negative is less. */
   | { kind: 'transmitter'; db: number; point: number | null }
@@ -38,7 +38,7 @@ export type Fault =
   /** One reading is written down wrong, or was taken of something else. */
   | { kind: 'slip'; reading: number }
 
-export type FaultKind = Fault['kind']
+export type CauseKind = Cause['kind']
 
 export type AntennaChange =
   /** Its curve moved along the frequency, as a share: + is upward. */
@@ -48,32 +48,32 @@ export type AntennaChange =
   /** Open or shorted. */
   | { kind: 'broken'; reflection: Complex }
 
-/** Waves of one operating point with and without faults. */
-export interface FaultyWaves {
+/** Waves of one operating point with and without causes. */
+export interface CausedWaves {
   nominal: PlaneWaves
-  under: (fault: Fault) => PlaneWaves
+  under: (cause: Cause) => PlaneWaves
 }
 
 /**
- * Prepares one operating point of a chain for many faults. Faults that belong to meters and readings leave
+ * Prepares one operating point of a chain for many causes. Faults that belong to meters and readings leave
  * the waves as they are.
  */
-export function faultyWaves(chain: Chain, at: OperatingPoint, point: number): FaultyWaves {
+export function causedWaves(chain: Chain, at: OperatingPoint, point: number): CausedWaves {
   const fast = fastWaves(chain, at)
   const nominal = fast.solve(chain.stages, fast.reflection, at.powerW)
   return {
     nominal,
-    under(fault) {
-      if ('point' in fault && fault.point !== null && fault.point !== point) return nominal
-      switch (fault.kind) {
+    under(cause) {
+      if ('point' in cause && cause.point !== null && cause.point !== point) return nominal
+      switch (cause.kind) {
         case 'transmitter':
-          return fast.solve(chain.stages, fast.reflection, at.powerW * 10 ** (fault.db / 10))
+          return fast.solve(chain.stages, fast.reflection, at.powerW * 10 ** (cause.db / 10))
         case 'loss':
-          return withLoss(chain, fast, at, fault)
+          return withLoss(chain, fast, at, cause)
         case 'aged':
-          return fast.solve(aged(chain.stages, fault), fast.reflection, at.powerW)
+          return fast.solve(aged(chain.stages, cause), fast.reflection, at.powerW)
         case 'antenna':
-          return withAntenna(chain, at, fault)
+          return withAntenna(chain, at, cause)
         default:
           return nominal
       }

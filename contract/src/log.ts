@@ -1,0 +1,292 @@
+/** The record: instruments, rounds of readings, bench sheets that were kept, and what happened when. */
+import { z } from 'zod'
+import { bounded, frequencyHz, note, powerW, shortText, swr, timestamp } from './fields.ts'
+import { idSchema } from './ids.ts'
+import { modes } from './source.ts'
+
+export const instrumentTypes = [
+  'through-line',
+  'power meter',
+  'analyser',
+  'probe',
+  'dummy load',
+] as const
+
+/** A full scale: something more than nothing. */
+const rangeW = bounded('Range', 1e-6, 1e6, 'W')
+/** What a meter shows may be nothing at all. */
+const shownW = (noun: string) => bounded(noun, 0, 1e6, 'W')
+const day = z.iso.date({ error: 'A date must be written as year-month-day, as in 2026-04-18.' })
+
+export const instrumentSchema = z
+  .object({
+    name: shortText('Instrument name'),
+    type: z.enum(instrumentTypes),
+    /** Whether it holds the peak or shows the mean. */
+    kind: z.enum(['averaging', 'peak']),
+    /** Full scales, W, rising; empty where it finds its own. */
+    rangesW: z
+      .array(rangeW)
+      .max(16, 'An instrument may have at most 16 ranges.')
+      .refine((ranges) => ranges.every((r, i) => i === 0 || r > ranges[i - 1]!), {
+        message: 'Ranges must rise.',
+      }),
+    /** Largest error, as a share. */
+    accuracy: bounded('Accuracy', 0, 0.5, ''),
+    accuracyOf: z.enum(['full scale', 'reading']).optional(),
+    /** Marks of a needle from 0 to full scale; half a mark is added to its error. */
+    divisions: z.int('Divisions must be a whole number.').min(2).max(1000).optional(),
+    directivityDb: bounded('Directivity', 3, 80, 'dB').optional(),
+    /** When it was last compared with something better. */
+    checkedOn: day.optional(),
+    note: note.optional(),
+  })
+  .meta({ id: 'Instrument' })
+export type InstrumentDocument = z.infer<typeof instrumentSchema>
+
+/** Where on the spine: in front of a stage, or at the antenna. */
+const before = z.union([z.literal('load'), idSchema])
+
+const readingFields = {
+  channelId: idSchema.optional(),
+  frequencyHz,
+  mode: z.enum(modes),
+  meanToPeak: bounded('Mean over peak', 0.01, 1, '').optional(),
+  /** Set power, PEP. */
+  powerW,
+  before,
+  /** At least forward power or an SWR. */
+  forwardW: shownW('Forward power').optional(),
+  reflectedW: shownW('Reflected power').optional(),
+  swr: swr.optional(),
+  rangeW: rangeW.optional(),
+  instrumentId: idSchema.optional(),
+  supplyV: bounded('Supply voltage', 0, 1000, 'V').optional(),
+  weather: z.string().trim().max(80, 'Weather may have at most 80 characters.').optional(),
+  by: z.string().trim().max(40, 'A name may have at most 40 characters.').optional(),
+  note: note.optional(),
+  readAt: timestamp.optional(),
+  /** The round it belongs to; without one it joins the chain's open round, or begins one. */
+  roundId: idSchema.optional(),
+}
+
+export const readingBodySchema = z
+  .object(readingFields)
+  .refine(({ forwardW, swr: seen }) => forwardW !== undefined || seen !== undefined, {
+    path: ['forwardW'],
+    message: 'Give the forward power, or an SWR.',
+  })
+  .refine(
+    ({ forwardW, reflectedW }) =>
+      reflectedW === undefined || (forwardW !== undefined && reflectedW < Math.max(forwardW, 1e-9)),
+    {
+      path: ['reflectedW'],
+      message:
+        'As much comes back as goes out, or more. Is the meter turned round, or were the two read on different ranges?',
+    },
+  )
+  .meta({ id: 'ReadingBody' })
+export type ReadingBody = z.infer<typeof readingBodySchema>
+
+export const readingsBodySchema = z
+  .object({
+    readings: z
+      .array(readingBodySchema)
+      .min(1, 'There is no reading in it.')
+      .max(20_000, 'At most 20 000 readings at once.'),
+  })
+  .meta({ id: 'ReadingsBody' })
+
+/** What was expected when it was read: 5 to 95 % of what its instrument would show, and the SWR. */
+const expectedSchema = z.object({
+  expectedW: z.number().nullable(),
+  lowW: z.number().nullable(),
+  highW: z.number().nullable(),
+  expectedSwr: z.number().nullable(),
+  lowSwr: z.number().nullable(),
+  highSwr: z.number().nullable(),
+})
+
+export const readingSchema = z
+  .object({
+    id: idSchema,
+    roundId: idSchema,
+    chainId: idSchema,
+    channelId: z.string().nullable(),
+    frequencyHz: z.number(),
+    mode: z.enum(modes),
+    meanToPeak: z.number().nullable(),
+    powerW: z.number(),
+    before: z.string(),
+    /** What the place was called when it was read. */
+    place: z.string(),
+    forwardW: z.number().nullable(),
+    reflectedW: z.number().nullable(),
+    swr: z.number().nullable(),
+    rangeW: z.number().nullable(),
+    instrumentId: z.string().nullable(),
+    instrument: z.string(),
+    supplyV: z.number().nullable(),
+    weather: z.string(),
+    by: z.string(),
+    note: z.string(),
+    readAt: timestamp,
+    /** False where the power, or the SWR, is outside of what was expected. */
+    inside: z.boolean(),
+  })
+  .extend(expectedSchema.shape)
+  .meta({ id: 'Reading' })
+export type Reading = z.infer<typeof readingSchema>
+
+export const roundSchema = z
+  .object({
+    id: idSchema,
+    chainId: idSchema,
+    startedAt: timestamp,
+    lastAt: timestamp,
+    note: z.string(),
+    readingCount: z.int(),
+    outsideCount: z.int(),
+  })
+  .meta({ id: 'Round' })
+export type Round = z.infer<typeof roundSchema>
+
+export const roundWithReadingsSchema = roundSchema
+  .extend({ readings: z.array(readingSchema) })
+  .meta({ id: 'RoundWithReadings' })
+
+export const roundNoteSchema = z.object({ note }).meta({ id: 'RoundNote' })
+
+/** A row for the years: one place on one channel, the mean of a round. */
+export const yearRowSchema = z
+  .object({
+    roundId: idSchema,
+    at: timestamp,
+    before: z.string(),
+    powerW: z.number(),
+    forwardW: z.number().nullable(),
+    rho: z.number().nullable(),
+    expectedW: z.number().nullable(),
+    lowW: z.number().nullable(),
+    highW: z.number().nullable(),
+    expectedSwr: z.number().nullable(),
+    lowSwr: z.number().nullable(),
+    highSwr: z.number().nullable(),
+  })
+  .meta({ id: 'YearRow' })
+export type YearRow = z.infer<typeof yearRowSchema>
+
+const flag = z
+  .enum(['true', 'false'])
+  .transform((text) => text === 'true')
+  .optional()
+
+const whole = (most: number, otherwise: number) =>
+  z.coerce.number().int().min(0).max(most).default(otherwise)
+
+/** Which readings, and which page of them; newest first. */
+export const readingsQuerySchema = z.object({
+  chain: idSchema.optional(),
+  channel: idSchema.optional(),
+  before: before.optional(),
+  instrument: idSchema.optional(),
+  outside: flag,
+  from: day.optional(),
+  to: day.optional(),
+  text: z.string().trim().max(80).optional(),
+  offset: whole(10_000_000, 0),
+  limit: whole(500, 100),
+})
+export type ReadingsQuery = z.input<typeof readingsQuerySchema>
+
+export const readingsPageSchema = z
+  .object({ total: z.int(), offset: z.int(), readings: z.array(readingSchema) })
+  .meta({ id: 'ReadingsPage' })
+
+/** Something that happened to a chain: a storm, a new connector. */
+export const eventBodySchema = z
+  .object({ chainId: idSchema, on: day, text: shortText('What happened') })
+  .meta({ id: 'EventBody' })
+export type EventBody = z.infer<typeof eventBodySchema>
+export const eventSchema = eventBodySchema.extend({ id: idSchema }).meta({ id: 'Event' })
+export type StationEvent = z.infer<typeof eventSchema>
+
+export const worksheetKinds = [
+  'substitution',
+  'both-ends',
+  'one-port',
+  'velocity-factor',
+  'through-line',
+  'range-choice',
+  'two-meters',
+  'probe',
+  'dummy-load',
+  'converter',
+] as const
+export type WorksheetKind = (typeof worksheetKinds)[number]
+
+/** A bench sheet as it was kept: what was typed, and what came out. */
+export const measurementBodySchema = z
+  .object({
+    kind: z.enum(worksheetKinds),
+    title: shortText('Title'),
+    /** What was measured, where it is a piece of a chain. */
+    chainId: idSchema.optional(),
+    stageId: idSchema.optional(),
+    /** As the worksheet's own fields. */
+    inputs: z
+      .record(z.string().max(40), z.unknown())
+      .refine(
+        (inputs) => JSON.stringify(inputs).length < 100_000,
+        'A sheet may hold at most 100 000 characters.',
+      ),
+    /** The leading figure with its 5 to 95 %. */
+    result: z
+      .object({
+        what: z.string().max(60),
+        unit: z.string().max(12),
+        value: z.number(),
+        low: z.number(),
+        high: z.number(),
+        /** Where the figure holds. */
+        frequencyHz: frequencyHz.optional(),
+      })
+      .nullable(),
+    note: note.default(''),
+  })
+  .meta({ id: 'MeasurementBody' })
+export type MeasurementBody = z.input<typeof measurementBodySchema>
+
+export const measurementSchema = measurementBodySchema
+  .extend({ id: idSchema, measuredAt: timestamp, note: z.string() })
+  .meta({ id: 'Measurement' })
+export type Measurement = z.infer<typeof measurementSchema>
+
+/** What the record says that its station should look at. */
+export const alertSchema = z
+  .object({
+    chainId: idSchema,
+    chain: z.string(),
+    kind: z.enum(['loss', 'power', 'swr', 'outside']),
+    /** “Mast run”, “power at the radio”, “SWR at the antenna”. */
+    what: z.string(),
+    /** In one sentence, with its figure. */
+    text: z.string(),
+    /** dB, or SWR for `swr`. */
+    change: z.number(),
+    since: timestamp.nullable(),
+    /** Where the lens over the years shows it. */
+    channelId: z.string().nullable(),
+  })
+  .meta({ id: 'Alert' })
+export type Alert = z.infer<typeof alertSchema>
+
+/** What a restored backup brought. */
+export const restoredSchema = z
+  .object({
+    stations: z.int(),
+    readings: z.int(),
+    /** Where the database as it was before lies, on the server. */
+    keptAs: z.string(),
+  })
+  .meta({ id: 'Restored' })

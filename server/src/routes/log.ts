@@ -1,0 +1,172 @@
+import {
+  alertSchema,
+  eventBodySchema,
+  eventSchema,
+  measurementBodySchema,
+  measurementSchema,
+  readingBodySchema,
+  readingsBodySchema,
+  readingSchema,
+  readingsPageSchema,
+  readingsQuerySchema,
+  roundNoteSchema,
+  roundSchema,
+  roundWithReadingsSchema,
+  yearRowSchema,
+} from '@saltline/contract'
+import { z } from 'zod'
+import type { Database } from '../db/open.ts'
+import { nothing, type Route, route } from '../http/route.ts'
+import { stationAlerts } from '../store/alerts.ts'
+import * as events from '../store/events.ts'
+import * as measurements from '../store/measurements.ts'
+import * as store from '../store/readings.ts'
+
+/** Twenty thousand readings are some 8 MB. */
+const READINGS_LIMIT = 16 * 1024 * 1024
+
+export const logRoutes = (db: Database): Route[] => [
+  route({
+    method: 'post',
+    path: '/chains/:chainId/readings',
+    summary: 'Keep a reading; without a round it joins the chain’s open one, or begins one',
+    body: readingBodySchema,
+    response: readingSchema,
+    status: 201,
+    handle: async ({ chainId }, body) => (await store.addReadings(db, chainId!, [body]))[0]!,
+  }),
+  route({
+    method: 'post',
+    path: '/chains/:chainId/readings/many',
+    summary: 'Keep many readings, all of them or none',
+    body: readingsBodySchema,
+    response: z.object({ added: z.int() }),
+    status: 201,
+    bodyLimit: READINGS_LIMIT,
+    handle: async ({ chainId }, { readings }) => {
+      await store.addReadings(db, chainId!, readings)
+      return { added: readings.length }
+    },
+  }),
+  route({
+    method: 'get',
+    path: '/stations/:stationId/readings',
+    summary: 'A page of a station’s readings, newest first',
+    query: readingsQuerySchema,
+    response: readingsPageSchema,
+    handle: ({ stationId }, _, query) => store.listReadings(db, stationId!, query),
+  }),
+  route({
+    method: 'put',
+    path: '/readings/:readingId',
+    summary: 'Correct a reading; what was expected is computed anew',
+    body: readingBodySchema,
+    response: readingSchema,
+    handle: ({ readingId }, body) => store.updateReading(db, readingId!, body),
+  }),
+  ...deletion('/readings/:readingId', 'a reading', ({ readingId }, deleted) =>
+    store.setReadingDeleted(db, readingId!, deleted),
+  ),
+  route({
+    method: 'get',
+    path: '/chains/:chainId/rounds',
+    summary: 'The rounds of readings of a chain, newest first',
+    response: z.array(roundSchema),
+    handle: ({ chainId }) => store.listRounds(db, chainId!),
+  }),
+  route({
+    method: 'get',
+    path: '/rounds/:roundId',
+    summary: 'A round with its readings',
+    response: roundWithReadingsSchema,
+    handle: ({ roundId }) => store.readRound(db, roundId!),
+  }),
+  route({
+    method: 'put',
+    path: '/rounds/:roundId',
+    summary: 'What there is to say about a round',
+    body: roundNoteSchema,
+    response: roundWithReadingsSchema,
+    handle: ({ roundId }, { note }) => store.noteRound(db, roundId!, note),
+  }),
+  route({
+    method: 'get',
+    path: '/chains/:chainId/years/:channelId',
+    summary: 'The means of every round at every place on one channel, oldest first',
+    response: z.array(yearRowSchema),
+    handle: ({ chainId, channelId }) => store.yearRows(db, chainId!, channelId!),
+  }),
+  route({
+    method: 'get',
+    path: '/stations/:stationId/alerts',
+    summary: 'What the record says should be looked at',
+    response: z.array(alertSchema),
+    handle: ({ stationId }) => stationAlerts(db, stationId!),
+  }),
+  route({
+    method: 'get',
+    path: '/chains/:chainId/events',
+    summary: 'What happened to a chain',
+    response: z.array(eventSchema),
+    handle: ({ chainId }) => events.listEvents(db, chainId!),
+  }),
+  route({
+    method: 'post',
+    path: '/events',
+    summary: 'Note something that happened to a chain',
+    body: eventBodySchema,
+    response: eventSchema,
+    status: 201,
+    handle: (_, body) => events.addEvent(db, body),
+  }),
+  ...deletion('/events/:eventId', 'an event', ({ eventId }, deleted) =>
+    events.setEventDeleted(db, eventId!, deleted),
+  ),
+  route({
+    method: 'get',
+    path: '/stations/:stationId/measurements',
+    summary: 'Bench sheets that were kept, newest first',
+    response: z.array(measurementSchema),
+    handle: ({ stationId }) => measurements.listMeasurements(db, stationId!),
+  }),
+  route({
+    method: 'post',
+    path: '/stations/:stationId/measurements',
+    summary: 'Keep a bench sheet',
+    body: measurementBodySchema,
+    response: measurementSchema,
+    status: 201,
+    handle: ({ stationId }, body) => measurements.addMeasurement(db, stationId!, body),
+  }),
+  ...deletion('/measurements/:measurementId', 'a bench sheet', ({ measurementId }, deleted) =>
+    measurements.setMeasurementDeleted(db, measurementId!, deleted),
+  ),
+]
+
+/** A deletion and the way back from it. */
+function deletion(
+  path: string,
+  what: string,
+  set: (params: Record<string, string>, deleted: boolean) => Promise<void>,
+): Route[] {
+  const to = (deleted: boolean) => async (params: Record<string, string>) => {
+    await set(params, deleted)
+    return null
+  }
+  return [
+    route({
+      method: 'delete',
+      path,
+      summary: `Delete ${what}; it can be taken back`,
+      response: nothing,
+      handle: to(true),
+    }),
+    route({
+      method: 'post',
+      path: `${path}/restore`,
+      summary: `Take the deletion of ${what} back`,
+      response: nothing,
+      handle: to(false),
+    }),
+  ]
+}

@@ -1,0 +1,63 @@
+import type { Reading } from '@saltline/contract'
+import Papa from 'papaparse'
+import type { Database } from '../db/open.ts'
+import { allReadings } from './readings.ts'
+import { readStation } from './stations.ts'
+
+/** Columns of a log as a table, in the units of the bench. The names are those that an import knows. */
+const columns: [string, (reading: Reading, chain: string) => string | number | null][] = [
+  ['read at', (r) => r.readAt],
+  ['chain', (_, chain) => chain],
+  ['frequency MHz', (r) => r.frequencyHz / 1e6],
+  ['mode', (r) => r.mode],
+  ['set power W', (r) => r.powerW],
+  ['place', (r) => r.place],
+  ['before', (r) => r.before],
+  ['forward W', (r) => r.forwardW],
+  ['reflected W', (r) => r.reflectedW],
+  ['SWR', (r) => r.swr],
+  ['range W', (r) => r.rangeW],
+  ['instrument', (r) => r.instrument],
+  ['supply V', (r) => r.supplyV],
+  ['expected W', (r) => rounded(r.expectedW)],
+  ['expected W, 5 %', (r) => rounded(r.lowW)],
+  ['expected W, 95 %', (r) => rounded(r.highW)],
+  ['expected SWR', (r) => rounded(r.expectedSwr)],
+  ['inside', (r) => (r.inside ? 'yes' : 'no')],
+  ['weather', (r) => r.weather],
+  ['by', (r) => r.by],
+  ['note', (r) => r.note],
+]
+
+const rounded = (value: number | null) => (value === null ? null : Number(value.toPrecision(6)))
+
+/** A station's log as CSV (RFC 4180), portion by portion. */
+export async function* logAsCsv(db: Database, stationId: string): AsyncGenerator<string> {
+  const names = await chainNames(db, stationId)
+  yield Papa.unparse([columns.map(([name]) => name)]) + '\r\n'
+  for await (const portion of allReadings(db, stationId))
+    yield (
+      Papa.unparse(
+        portion.map((reading) =>
+          columns.map(([, valueOf]) => valueOf(reading, names.get(reading.chainId) ?? '')),
+        ),
+      ) + '\r\n'
+    )
+}
+
+/** The same as one JSON object, portion by portion. */
+export async function* logAsJson(db: Database, stationId: string): AsyncGenerator<string> {
+  const station = await readStation(db, stationId)
+  yield `{"format":"saltline-log","version":1,"station":${JSON.stringify(station.name)},"readings":[`
+  let first = true
+  for await (const portion of allReadings(db, stationId)) {
+    yield (first ? '\n' : ',\n') + portion.map((reading) => JSON.stringify(reading)).join(',\n')
+    first = false
+  }
+  yield '\n]}\n'
+}
+
+async function chainNames(db: Database, stationId: string): Promise<Map<string, string>> {
+  const { chains } = await readStation(db, stationId)
+  return new Map(chains.map(({ id, name }) => [id, name]))
+}

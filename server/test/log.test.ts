@@ -1,0 +1,266 @@
+import { readingSchema, type ReadingBody } from '@saltline/contract'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { type Harness, startHarness } from './harness.ts'
+
+let h: Harness
+beforeAll(async () => {
+  h = await startHarness()
+})
+afterAll(() => h.close())
+
+const station = '/api/stations/merrow-point'
+const chain = '/api/chains/mf-hf-whip'
+const reading: ReadingBody = {
+  channelId: 'c4',
+  frequencyHz: 4.146e6,
+  mode: 'FM',
+  powerW: 100,
+  before: 'wall',
+  forwardW: 97,
+  reflectedW: 0.4,
+}
+const post = (body: object, path = chain) => h.call('POST', `${path}/readings`, body)
+
+describe('a reading', () => {
+  test('comes back with its place, its round and what was expected', async () => {
+    const { status, body } = await post({
+      ...reading,
+      supplyV: 13.6,
+      weather: 'rain',
+      by: 'first desk',
+    })
+    expect(status).toBe(201)
+    const kept = readingSchema.parse(body)
+    expect(kept.place).toBe('before Sea-wall run')
+    expect(kept.lowW!).toBeLessThan(kept.expectedW!)
+    expect(kept.highW!).toBeGreaterThan(kept.expectedW!)
+    expect(kept.expectedW!).toBeGreaterThan(80)
+    expect(kept.expectedW!).toBeLessThan(101)
+    expect(kept.inside).toBe(true)
+  })
+
+  test('from the other end of the cable joins the same round', async () => {
+    const near = await post({ ...reading, readAt: '2025-05-03T10:00:00.000Z' })
+    const far = await post({
+      ...reading,
+      before: 'load',
+      by: 'mast foot',
+      forwardW: 70,
+      readAt: '2025-05-03T10:02:00.000Z',
+    })
+    const later = await post({ ...reading, readAt: '2025-05-04T10:00:00.000Z' })
+    expect(far.body.roundId).toBe(near.body.roundId)
+    expect(far.body.place).toBe('at the antenna')
+    expect(later.body.roundId).not.toBe(near.body.roundId)
+    const round = await h.call('GET', `/api/rounds/${near.body.roundId}`)
+    expect(round.body).toMatchObject({ readingCount: 2, lastAt: '2025-05-03T10:02:00.000Z' })
+    const noted = await h.call('PUT', `/api/rounds/${near.body.roundId}`, { note: 'new joint' })
+    expect(noted.body.note).toBe('new joint')
+  })
+
+  test('half of what was expected is outside', async () => {
+    const { body } = await post({ ...reading, forwardW: 48, readAt: '2025-06-01T10:00:00.000Z' })
+    expect(body.inside).toBe(false)
+  })
+
+  test('is corrected, deleted, and taken back', async () => {
+    const { body } = await post({ ...reading, forwardW: 10, readAt: '2025-07-01T10:00:00.000Z' })
+    const put = await h.call('PUT', `/api/readings/${body.id}`, { ...reading, forwardW: 96 })
+    expect(put.body).toMatchObject({ forwardW: 96, inside: true, readAt: body.readAt })
+    const address = `/api/readings/${body.id}`
+    expect((await h.call('DELETE', address)).status).toBe(200)
+    expect((await h.call('PUT', address, reading)).status).toBe(404)
+    expect((await h.call('POST', `${address}/restore`)).status).toBe(200)
+    expect((await h.call('PUT', address, reading)).status).toBe(200)
+  })
+
+  test('carries its instrument, whose accuracy widens or narrows what is expected', async () => {
+    const gear = (accuracy: number) =>
+      h.call('POST', `${station}/gear`, {
+        kind: 'instrument',
+        document: {
+          name: `Meter ${accuracy}`,
+          type: 'power meter',
+          kind: 'averaging',
+          rangesW: [],
+          accuracy,
+        },
+      })
+    const [fine, rough] = await Promise.all([gear(0.01), gear(0.2)])
+    const [a, b] = await Promise.all(
+      [fine, rough].map(({ body }) => post({ ...reading, instrumentId: body.id })),
+    )
+    expect(a!.body.instrument).toBe('Meter 0.01')
+    const width = (body: { highW: number; lowW: number }) => body.highW - body.lowW
+    expect(width(b!.body)).toBeGreaterThan(width(a!.body) * 1.3)
+  })
+
+  test('on a frequency that the antenna was not swept on has nothing expected of it', async () => {
+    const { status, body } = await post({ ...reading, frequencyHz: 400e6 })
+    expect(status).toBe(201)
+    expect(body).toMatchObject({ expectedW: null, inside: true })
+  })
+
+  test.each([
+    [{ forwardW: undefined, reflectedW: undefined }, '/forwardW', /forward power, or an SWR/],
+    [{ reflectedW: 120 }, '/reflectedW', /turned round/],
+    [{ before: 'attic' }, '/before', /no place on this chain/],
+    [{ instrumentId: 'nosuch' }, '/instrumentId', /no such instrument/],
+    [{ readAt: 'yesterday' }, '/readAt', /./],
+    [{ supplyV: -3 }, '/supplyV', /between 0 and 1000 V/],
+  ])('%j is refused at its field', async (change, pointer, words) => {
+    const { status, body } = await post({ ...reading, ...change })
+    expect(status).toBe(422)
+    expect(body.errors[0].pointer).toBe(pointer)
+    expect(body.errors[0].message).toMatch(words)
+  })
+
+  test('cannot join a round of another chain', async () => {
+    const { body } = await post(reading)
+    const other = await post(
+      { ...reading, before: 'mast', frequencyHz: 156e6, powerW: 25, roundId: body.roundId },
+      '/api/chains/vhf-mast',
+    )
+    expect(other.status).toBe(404)
+  })
+})
+
+describe('many readings', () => {
+  const many = (readings: object[]) => h.call('POST', `${chain}/readings/many`, { readings })
+
+  test('are kept together, each day its own round', async () => {
+    const days = ['2024-03-01', '2024-03-02', '2024-03-03']
+    const { status, body } = await many(
+      days.map((day) => ({ ...reading, readAt: `${day}T12:00:00.000Z` })),
+    )
+    expect(status).toBe(201)
+    expect(body.added).toBe(3)
+    const page = await h.call(
+      'GET',
+      `${station}/readings?chain=mf-hf-whip&from=2024-03-01&to=2024-03-03`,
+    )
+    expect(page.body.total).toBe(3)
+    expect(new Set(page.body.readings.map((r: { roundId: string }) => r.roundId)).size).toBe(3)
+    expect(page.body.readings[0].readAt).toBe('2024-03-03T12:00:00.000Z')
+  })
+
+  test('one bad one is named, and none is kept', async () => {
+    const at = '2023-01-01T12:00:00.000Z'
+    const { status, body } = await many([
+      { ...reading, readAt: at },
+      { ...reading, readAt: at, before: 'attic' },
+    ])
+    expect(status).toBe(422)
+    expect(body.errors[0].pointer).toBe('/readings/1/before')
+    const page = await h.call('GET', `${station}/readings?from=2023-01-01&to=2023-01-01`)
+    expect(page.body.total).toBe(0)
+  })
+
+  test('are filtered and paged', async () => {
+    const outside = await h.call('GET', `${station}/readings?chain=mf-hf-whip&outside=true`)
+    expect(outside.body.readings.every((r: { inside: boolean }) => !r.inside)).toBe(true)
+    expect(outside.body.total).toBeGreaterThan(0)
+    const first = await h.call('GET', `${station}/readings?chain=mf-hf-whip&limit=2`)
+    const second = await h.call('GET', `${station}/readings?chain=mf-hf-whip&limit=2&offset=2`)
+    expect(first.body.readings).toHaveLength(2)
+    expect(second.body.readings[0].id).not.toBe(first.body.readings[1].id)
+    const text = await h.call('GET', `${station}/readings?text=rain&chain=mf-hf-whip`)
+    expect(text.body.total).toBe(1)
+    const wrong = await h.call('GET', `${station}/readings?limit=many`)
+    expect(wrong.status).toBe(422)
+    expect(wrong.body.errors[0].pointer).toBe('/limit')
+  })
+})
+
+describe('over the years', () => {
+  test('rounds give one row a place, whatever meters were used', async () => {
+    const at = '2022-05-01T12:00:00.000Z'
+    await post({ ...reading, forwardW: 90, readAt: at })
+    await post({ ...reading, forwardW: 100, readAt: at })
+    const { body } = await h.call('GET', `${chain}/years/c4`)
+    const row = body.find((r: { at: string }) => r.at === at)
+    expect(row.forwardW).toBeCloseTo(95, 9)
+    expect(row.before).toBe('wall')
+  })
+
+  test('events are noted, listed and taken back', async () => {
+    const event = { chainId: 'mf-hf-whip', on: '2026-01-14', text: 'Storm' }
+    const { body } = await h.call('POST', '/api/events', event)
+    expect((await h.call('GET', `${chain}/events`)).body).toEqual([{ ...event, id: body.id }])
+    await h.call('DELETE', `/api/events/${body.id}`)
+    expect((await h.call('GET', `${chain}/events`)).body).toEqual([])
+    await h.call('POST', `/api/events/${body.id}/restore`)
+    expect((await h.call('GET', `${chain}/events`)).body).toHaveLength(1)
+    const wrong = await h.call('POST', '/api/events', { ...event, on: '14 January' })
+    expect(wrong.body.errors[0].message).toMatch(/year-month-day/)
+  })
+
+  test('a loss that grew is called out, one that did not is not', async () => {
+    const quiet = await h.call('POST', `${station}/chains`, {
+      ...(await h.call('GET', '/api/chains/vhf-mast')).body.document,
+      name: 'Second mast',
+    })
+    const months = Array.from({ length: 24 }, (_, i) =>
+      new Date(Date.UTC(2024, i, 10, 9)).toISOString(),
+    )
+    const fm = { channelId: 'c1', frequencyHz: 156.45e6, mode: 'FM', powerW: 25 }
+    const readings = months.flatMap((readAt, i) => {
+      const wobble = 0.05 * Math.sin(i * 2.4)
+      const worse = i < 16 ? 0 : 0.7
+      return [
+        { ...fm, before: 'mast', forwardW: 23.5, readAt },
+        { ...fm, before: 'load', forwardW: 23.5 * 10 ** (-(1.6 + worse + wobble) / 10), readAt },
+      ]
+    })
+    const path = `/api/chains/${quiet.body.id}/readings/many`
+    expect((await h.call('POST', path, { readings })).status).toBe(201)
+    const { body } = await h.call('GET', `${station}/alerts`)
+    const own = body.filter((a: { chainId: string }) => a.chainId === quiet.body.id)
+    const loss = own.find((a: { kind: string }) => a.kind === 'loss')
+    expect(loss.text.replaceAll('\u00a0', ' ')).toBe('Mast run: 0.7 dB more than last winter')
+    expect(loss.since.slice(0, 7)).toBe('2025-05')
+    expect(own.filter((a: { kind: string }) => a.kind === 'power')).toEqual([])
+  })
+})
+
+describe('bench sheets', () => {
+  test('are kept, listed newest first, and taken back', async () => {
+    const sheet = {
+      kind: 'substitution',
+      title: 'Duct run',
+      chainId: 'hf-long-run',
+      stageId: 'duct',
+      inputs: { points: [{ frequencyHz: 7e6, directW: 100, throughW: 80 }] },
+      result: { what: 'loss', unit: 'dB', value: 0.97, low: 0.8, high: 1.1, frequencyHz: 7e6 },
+    }
+    const first = await h.call('POST', `${station}/measurements`, sheet)
+    await h.call('POST', `${station}/measurements`, { ...sheet, title: 'Again', result: null })
+    const { body } = await h.call('GET', `${station}/measurements`)
+    const mine = body.filter(({ title }: { title: string }) => /Duct run|Again/.test(title))
+    expect(mine.map(({ title }: { title: string }) => title)).toEqual(['Again', 'Duct run'])
+    expect(mine[1]).toMatchObject(sheet)
+    await h.call('DELETE', `/api/measurements/${first.body.id}`)
+    const left = (await h.call('GET', `${station}/measurements`)).body
+    expect(left.some(({ id }: { id: string }) => id === first.body.id)).toBe(false)
+  })
+})
+
+describe('the log as a file', () => {
+  test('CSV has a head, a line a reading, and quotes what needs it', async () => {
+    await post({ ...reading, note: 'wet, "odd" joint', readAt: '2021-01-01T00:00:00.000Z' })
+    const { body, headers } = await h.call('GET', `${station}/log.csv`)
+    expect(headers.get('content-disposition')).toMatch(/merrow-point-log-\d{4}-\d\d-\d\d\.csv/)
+    const lines = (body as string).trim().split('\r\n')
+    expect(lines[0]).toContain('read at,chain,frequency MHz')
+    expect(lines[1]).toContain('"wet, ""odd"" joint"')
+    const { total } = (await h.call('GET', `${station}/readings?limit=0`)).body
+    expect(lines).toHaveLength(total + 1)
+  })
+
+  test('JSON holds the same readings', async () => {
+    const { body } = await h.call('GET', `${station}/log.json`)
+    const { total } = (await h.call('GET', `${station}/readings?limit=0`)).body
+    expect(body.readings).toHaveLength(total)
+    expect(readingSchema.parse(body.readings[0]).note).toBe('wet, "odd" joint')
+  })
+})
