@@ -58,17 +58,22 @@ export function realChain(
   }
 }
 
-/** Reads a station at some sites. The same seed gives the same station and the same readings. */
+/**
+ * Reads a station at some sites. The same seed gives the same station and the same readings; another
+ * `readingSeed` reads the same station, with the same instruments, once more.
+ */
 export function simulateReadings(
   { chain, channels, instruments, tolerances }: Omit<Case, 'readings'>,
   sites: readonly Site[],
   cause: Cause,
   seed: number,
+  readingSeed = seed + 0x5bd1,
 ): MeterReading[] {
-  const random = seeded(seed)
-  const real = realChain(chain, channels, tolerances, random)
+  const once = seeded(seed)
+  const real = realChain(chain, channels, tolerances, once)
   // A meter is off by so much of its accuracy on all its readings, and by as much again on each.
-  const offs = instruments.map(() => even(random))
+  const offs = instruments.map(() => even(once))
+  const random = seeded(readingSeed)
   const solved = new Map<number, { forwardW: number; rho: number }[]>()
   const wavesAt = (point: number) => {
     const known = solved.get(point)

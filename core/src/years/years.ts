@@ -168,7 +168,6 @@ function changeOf(
     const sure = Math.abs(by) > (2 * robustDeviation(left)) / Math.sqrt(left.length)
     if (Math.abs(by) >= WORTH[kind] && sure)
       return { by, comparedWith: points[yearAgo]!.at, since: points[now.from]!.at }
-    return null
   }
   if (!trend?.drifts) return null
   const years = (last.at - points[yearAgo]!.at) / YEAR_MS

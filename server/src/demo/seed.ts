@@ -5,6 +5,7 @@ import { addAntenna } from '../store/antennas.ts'
 import { createChain } from '../store/chains.ts'
 import { addGear, createStation, listStations } from '../store/stations.ts'
 import * as demo from './merrowPoint.ts'
+import { instruments, tellStory } from './story.ts'
 
 /** Adds the demo station to a database that holds no station yet. */
 export async function seedDemo(db: Database): Promise<void> {
@@ -12,6 +13,8 @@ export async function seedDemo(db: Database): Promise<void> {
   await createStation(db, demo.station, demo.stationId)
   for (const document of [demo.petrel, demo.dunlin])
     await addGear(db, demo.stationId, { kind: 'transmitter', document }, document.gearId)
+  for (const { id, document } of instruments)
+    await addGear(db, demo.stationId, { kind: 'instrument', document }, id)
   for (const { id, ...body } of demo.stagesAsGear) await addGear(db, demo.stationId, body, id)
   for (const { id, sweepId, file, name, note } of demo.antennas) {
     const touchstone = readFileSync(resolve(import.meta.dirname, 'antennas', file), 'utf8')
@@ -23,4 +26,5 @@ export async function seedDemo(db: Database): Promise<void> {
     )
   }
   for (const { id, document } of demo.chains) await createChain(db, demo.stationId, document, id)
+  await tellStory(db)
 }

@@ -1,0 +1,99 @@
+/** Losses, power and SWR over the years. */
+import { describe, expect, test } from 'vitest'
+import { normal, type RoundMean, seasonWords, seeded, yearSeries } from '../src/index.ts'
+
+const month = (i: number) => Date.UTC(2024, i, 10)
+
+/** Two places read every month, with what is done to the far one's loss and to both powers. */
+function story(
+  months: number,
+  { lossDb, powerDb = () => 0 }: { lossDb: (i: number) => number; powerDb?: (i: number) => number },
+  seed = 1,
+): RoundMean[] {
+  const random = seeded(seed)
+  return Array.from({ length: months }, (_, i) => {
+    const near = 25 * 10 ** ((powerDb(i) + 0.05 * normal(random)) / 10)
+    const far = near * 10 ** (-(lossDb(i) + 0.05 * normal(random)) / 10)
+    const row = (before: string, forwardW: number, expectedW: number): RoundMean => ({
+      at: month(i),
+      round: `r${i}`,
+      before,
+      powerW: 25,
+      forwardW,
+      rho: 0.1,
+      expectedW,
+      lowW: expectedW * 0.9,
+      highW: expectedW * 1.1,
+      expectedSwr: 1.22,
+    })
+    return [row('a', near, 25), row('load', far, 25 * 10 ** -0.16)]
+  }).flat()
+}
+
+const places = ['a', 'b', 'load']
+const lossOf = (rows: RoundMean[]) =>
+  yearSeries(rows, places).find(({ subject }) => subject.kind === 'loss')!
+
+describe('series', () => {
+  test('worked by hand: 25 W in, 17.3 W out are 1.6 dB, as expected', () => {
+    const loss = lossOf(story(1, { lossDb: () => 1.6 }))
+    expect(loss.subject).toEqual({ kind: 'loss', from: 'a', to: 'load' })
+    expect(loss.points[0]!.expected).toBeCloseTo(1.6, 9)
+    expect(loss.points[0]!.value).toBeCloseTo(1.6, 0)
+    expect(loss.change).toBeNull()
+  })
+
+  test('power at the first place, loss between, reflection at both', () => {
+    const kinds = yearSeries(story(3, { lossDb: () => 1 }), places).map(
+      ({ subject }) => subject.kind,
+    )
+    expect(kinds).toEqual(['power', 'loss', 'swr', 'swr'])
+  })
+
+  test('a place without a partner in its round makes no loss', () => {
+    const rows = story(4, { lossDb: () => 1 }).filter(
+      ({ before, round }) => before === 'a' || round !== 'r2',
+    )
+    expect(lossOf(rows).points.map(({ round }) => round)).toEqual(['r0', 'r1', 'r3'])
+  })
+})
+
+describe('changes', () => {
+  test('a jump of 0.5 dB is dated and sized', () => {
+    const { change, levels } = lossOf(story(30, { lossDb: (i) => (i < 21 ? 1.6 : 2.1) }))
+    expect(levels).toHaveLength(2)
+    expect(change!.by).toBeCloseTo(0.5, 1)
+    expect(change!.since).toBe(month(21))
+    expect(change!.comparedWith).toBe(month(17))
+  })
+
+  test('a slow creep is found as a drift or in steps', () => {
+    const { change, trend } = lossOf(story(36, { lossDb: (i) => 1.6 + 0.03 * i }))
+    expect(trend!.slope).toBeCloseTo(0.36, 1)
+    expect(change!.by).toBeGreaterThan(0.2)
+  })
+
+  test('a steady station raises no change in nineteen of twenty years', () => {
+    let alarms = 0
+    for (let seed = 1; seed <= 100; seed++)
+      if (lossOf(story(30, { lossDb: () => 1.6 }, seed)).change) alarms++
+    expect(alarms).toBeLessThanOrEqual(5)
+  })
+
+  test('less power everywhere is the radio, not the cable', () => {
+    const series = yearSeries(
+      story(30, { lossDb: () => 1.6, powerDb: (i) => (i < 24 ? 0 : -3) }),
+      places,
+    )
+    expect(series.find(({ subject }) => subject.kind === 'power')!.change!.by).toBeCloseTo(-3, 0)
+    expect(series.find(({ subject }) => subject.kind === 'loss')!.change).toBeNull()
+  })
+})
+
+test('seasons as one speaks of them', () => {
+  const now = Date.UTC(2026, 10, 20)
+  expect(seasonWords(Date.UTC(2026, 9, 20), now)).toBe('of late')
+  expect(seasonWords(Date.UTC(2026, 3, 20), now)).toBe('last spring')
+  expect(seasonWords(Date.UTC(2026, 0, 20), now)).toBe('last winter')
+  expect(seasonWords(Date.UTC(2024, 6, 20), now)).toBe('in summer 2024')
+})

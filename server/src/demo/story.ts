@@ -1,0 +1,213 @@
+/**
+ * What happened at Merrow Point from spring 2024 to autumn 2026, as its log tells it. Readings are simulated
+ * from the station's own chains with the faults of the story in them.
+ */
+import type { EventBody, InstrumentDocument, ReadingBody } from '@saltline/contract'
+import {
+  type Case,
+  type Cause,
+  type Channel,
+  simulateReadings,
+  usualTolerances,
+} from '@saltline/core'
+import type { Database } from '../db/open.ts'
+import { chainOfDocument } from '../store/antennas.ts'
+import { readChain } from '../store/chains.ts'
+import { addEvent } from '../store/events.ts'
+import { addReadings } from '../store/readings.ts'
+
+export const instruments: { id: string; document: InstrumentDocument }[] = [
+  {
+    id: 'heron',
+    document: {
+      name: 'Heron',
+      type: 'through-line',
+      kind: 'averaging',
+      rangesW: [5, 20, 50, 200, 500],
+      accuracy: 0.05,
+      divisions: 50,
+      directivityDb: 28,
+      checkedOn: '2025-09-20',
+      note: 'Plug-in elements in the lid. Reads the mean.',
+    },
+  },
+  {
+    id: 'skua',
+    document: {
+      name: 'Skua',
+      type: 'power meter',
+      kind: 'peak',
+      rangesW: [],
+      accuracy: 0.03,
+      accuracyOf: 'reading',
+      directivityDb: 32,
+      checkedOn: '2026-03-14',
+    },
+  },
+  {
+    id: 'tern',
+    document: {
+      name: 'Tern',
+      type: 'analyser',
+      kind: 'averaging',
+      rangesW: [],
+      accuracy: 0.02,
+      accuracyOf: 'reading',
+      directivityDb: 40,
+      checkedOn: '2026-03-14',
+      note: 'One port. Calibrate at the end of the lead that is used.',
+    },
+  },
+  {
+    id: 'coble',
+    document: {
+      name: 'Coble load',
+      type: 'dummy load',
+      kind: 'averaging',
+      rangesW: [],
+      accuracy: 0.02,
+      accuracyOf: 'reading',
+      note: '50 Ω in oil, 300 W for ten minutes.',
+    },
+  },
+]
+
+interface Account {
+  chainId: string
+  channelIds: string[]
+  /** Stages in front of which it is read. */
+  places: string[]
+  instrument: string
+  seed: number
+  /** What is wrong in a month, by index of the stages. */
+  causeIn: (month: number, stageIndex: (id: string) => number) => Cause
+}
+
+const FIRST = Date.UTC(2024, 3, 10, 9)
+const MONTHS = 32
+/** January 2026 in months from the first. */
+const STORM = 21
+const none: Cause = { kind: 'none' }
+
+const accounts: Account[] = [
+  {
+    chainId: 'vhf-mast',
+    channelIds: ['c1', 'c2', 'c3'],
+    places: ['patch', 'mast', 'joint'],
+    instrument: 'skua',
+    seed: 16,
+    // Water found its way in through the top of the mast run in the storm.
+    causeIn: (month, at) =>
+      month < STORM
+        ? none
+        : { kind: 'aged', stage: at('mast'), factor: 1.2 + 0.003 * (month - STORM) },
+  },
+  {
+    chainId: 'hf-long-run',
+    channelIds: ['c4', 'c8', 'c12'],
+    places: ['meter', 'duct', 'choke'],
+    instrument: 'skua',
+    seed: 9,
+    // Somebody had left the radio on its reduced-power setting.
+    causeIn: (month) =>
+      month >= 18 && month <= 19 ? { kind: 'transmitter', db: -3, point: null } : none,
+  },
+  {
+    chainId: 'mf-hf-whip',
+    channelIds: ['c4', 'c6'],
+    places: ['patch', 'wall', 'base'],
+    instrument: 'heron',
+    seed: 12,
+    causeIn: (month, at) =>
+      month < MONTHS - 1 ? none : { kind: 'loss', from: at('wall'), to: at('wall'), db: 2.1 },
+  },
+]
+
+const events: EventBody[] = [
+  { chainId: 'vhf-mast', on: '2025-05-17', text: 'Joint at the mast head made anew' },
+  { chainId: 'vhf-mast', on: '2026-01-14', text: 'Storm, mast head under spray' },
+  {
+    chainId: 'hf-long-run',
+    on: '2025-12-02',
+    text: 'Reduced-power setting found on, switched off',
+  },
+]
+
+const weather = [
+  'frost',
+  'fog',
+  'rain',
+  'dry',
+  'dry',
+  'dry',
+  'dry',
+  'thunder about',
+  'rain',
+  'gale',
+  'fog',
+  'rain',
+]
+const watch = ['first watch', 'second watch']
+
+/** Fills the log of the demo station. */
+export async function tellStory(db: Database): Promise<void> {
+  for (const account of accounts)
+    await addReadings(db, account.chainId, await readingsOf(db, account))
+  for (const [i, event] of events.entries()) await addEvent(db, event, `demo-event-${i + 1}`)
+}
+
+async function readingsOf(
+  db: Database,
+  { chainId, channelIds, places, instrument, seed, causeIn }: Account,
+): Promise<ReadingBody[]> {
+  const { document } = await readChain(db, chainId)
+  const chosen = document.channels.filter(({ id }) => channelIds.includes(id))
+  // Readings are taken on a steady carrier: FM on VHF, key down on HF.
+  const mode = document.transmitter.name === 'Dunlin 25' ? ('FM' as const) : ('key-down' as const)
+  const channels = chosen.map(({ frequencyHz, powerW }): Channel => ({
+    frequencyHz,
+    powerW,
+    mode,
+    emission: { mode },
+  }))
+  const stageIndex = (id: string) => document.stages.findIndex((stage) => stage.id === id)
+  const meter = instruments.find(({ id }) => id === instrument)!.document
+  const rest: Omit<Case, 'readings'> = {
+    chain: await chainOfDocument(db, document),
+    channels,
+    instruments: [meter],
+    tolerances: usualTolerances,
+  }
+  const sites = channels.flatMap((_, point) =>
+    places.map((place) => ({ point, plane: stageIndex(place), instrument: 0 })),
+  )
+  return Array.from({ length: MONTHS }, (_, month) => {
+    const day = new Date(FIRST)
+    day.setUTCMonth(day.getUTCMonth() + month)
+    const read = simulateReadings(
+      rest,
+      sites,
+      causeIn(month, stageIndex),
+      seed,
+      seed * 1000 + month,
+    )
+    return read.map(({ point, plane, forwardW, reflectedW, rangeW }, i): ReadingBody => ({
+      channelId: chosen[point]!.id,
+      frequencyHz: channels[point]!.frequencyHz,
+      mode,
+      powerW: channels[point]!.powerW,
+      before: document.stages[plane]!.id,
+      forwardW: asRead(forwardW!),
+      reflectedW: asRead(reflectedW!),
+      ...(rangeW !== undefined && { rangeW }),
+      instrumentId: instrument,
+      supplyV: Number((13.5 + 0.1 * ((month * 7 + i) % 4)).toFixed(1)),
+      weather: weather[day.getUTCMonth()]!,
+      by: watch[month % 2]!,
+      readAt: new Date(day.getTime() + i * 90_000).toISOString(),
+    }))
+  }).flat()
+}
+
+/** Three figures, as one writes a display down. */
+const asRead = (watts: number): number => Number(watts.toPrecision(3))
