@@ -130,7 +130,16 @@ describe('amplifiers and tuners as gear', () => {
       (await h.call('GET', '/api/stations/merrow-point')).body.gear
         .map((g: { kind: string }) => g.kind)
         .sort()
-    expect(await kinds()).toEqual(['amplifier', 'transmitter', 'transmitter', 'tuner'])
+    expect(await kinds()).toEqual([
+      'amplifier',
+      'instrument',
+      'instrument',
+      'instrument',
+      'instrument',
+      'transmitter',
+      'transmitter',
+      'tuner',
+    ])
     const { body: station } = await h.call('GET', '/api/stations/merrow-point')
     const bollard = station.gear.find((g: { kind: string }) => g.kind === 'amplifier')
     const body = { kind: 'amplifier', document: { ...bollard.document, name: 'Bollard 1000' } }

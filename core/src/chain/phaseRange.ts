@@ -9,6 +9,8 @@ export interface Range {
 }
 
 export interface Spread {
+  /** True where the load's phase makes it, so that no impedance has one value. */
+  phaseUnknown: boolean
   antennaW: Range
   transmitterNetW: Range
   planes: { netW: Range; swr: Range; forwardW: Range; reflectedW: Range; voltageRms: Range }[]
@@ -46,6 +48,7 @@ export function answerChain(chain: Chain, at: OperatingPoint): Answer {
   return {
     solution,
     spread: {
+      phaseUnknown: true,
       antennaW,
       transmitterNetW: rangeOf(all, (s) => s.transmitterNetW),
       planes: solution.planes.map((_, k) => ({

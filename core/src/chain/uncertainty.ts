@@ -139,6 +139,7 @@ export interface ChannelUncertainty {
   /** Loss from setting to antenna, dB. */
   lossDb: Estimate
   planes: PlaneRange[]
+  stages: { lossW: Estimate; lossDb: Estimate }[]
   /** Share of the variance of the antenna's watts that each kind of doubt makes, largest first. */
   because: { name: ToleranceName; share: number }[]
 }
@@ -176,6 +177,7 @@ export function chainUncertainty(
       transmitterNetW: estimateOf(netAt(channel, 0)),
       lossDb: estimateOf(antenna.map((w) => 10 * Math.log10(settingW / w))),
       planes: planeRanges(channel),
+      stages: stageRanges(channel),
       because: toleranceNames
         .map((name, i) => ({ name, share: total > 0 ? alone[i]![c]! / total : 0 }))
         .filter(({ share }) => share > 0.01)
@@ -196,6 +198,17 @@ export const planeRanges = (channel: ChannelDraws): PlaneRange[] =>
       swr: estimateOf(rho.map(swrOf)),
     }
   })
+
+function stageRanges(channel: ChannelDraws): ChannelUncertainty['stages'] {
+  const nets = Array.from({ length: channel.planes }, (_, k) => netAt(channel, k))
+  return nets.slice(1).map((out, k) => {
+    const into = nets[k]!
+    return {
+      lossW: estimateOf(into.map((w, i) => w - out[i]!)),
+      lossDb: estimateOf(into.map((w, i) => 10 * Math.log10(w / out[i]!))),
+    }
+  })
+}
 
 const planeOf = (values: Float64Array, { draws }: ChannelDraws, plane: number) =>
   values.subarray(plane * draws, (plane + 1) * draws)

@@ -118,6 +118,11 @@ export async function addGear(stationId: string, body: GearBody) {
   return gear
 }
 
+export async function updateGear(gearId: string, body: GearBody) {
+  await call('PUT', `/gear/${gearId}`, gearSchema, body)
+  await afterListsChange()
+}
+
 export async function deleteGear(gearId: string) {
   await call('DELETE', `/gear/${gearId}`, z.null())
   await afterListsChange()

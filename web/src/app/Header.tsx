@@ -17,18 +17,41 @@ export function Header({
         <Mark />
         <span className="text-base max-sm:sr-only">Salt Line</span>
       </Link>
-      <div className="flex min-w-0 flex-1 flex-wrap items-center gap-x-1.5">{children}</div>
+      <div className="flex min-w-0 flex-1 flex-wrap items-center gap-x-1.5 max-sm:flex-nowrap max-sm:gap-x-0">
+        {children}
+      </div>
       <nav aria-label="Pages" className="flex max-sm:order-last max-sm:w-full">
         <Place to="/quick">Quick sum</Place>
-        {stationId && <Place to={`/station/${stationId}/gear`}>Gear</Place>}
+        {stationId && (
+          <>
+            <Place to={`/station/${stationId}`} end>
+              Station
+            </Place>
+            <Place to={`/station/${stationId}/bench`}>Bench</Place>
+            <Place to={`/station/${stationId}/gear`}>Gear</Place>
+          </>
+        )}
       </nav>
       <div className="flex items-center">{tools}</div>
     </header>
   )
 }
 
-const Place = ({ to, children }: { to: string; children: React.ReactNode }) => (
-  <NavLink to={to} className={({ isActive }) => `quiet ${isActive ? '!text-ink font-bold' : ''}`}>
+const Place = ({
+  to,
+  end = false,
+  children,
+}: {
+  to: string
+  /** Whether addresses below it are places of their own. */
+  end?: boolean
+  children: React.ReactNode
+}) => (
+  <NavLink
+    to={to}
+    end={end}
+    className={({ isActive }) => `quiet ${isActive ? '!text-ink font-bold' : ''}`}
+  >
     {children}
   </NavLink>
 )

@@ -6,6 +6,10 @@ const schema = z.object({
   theme: z.enum(['system', 'day', 'night']).catch('system'),
   length: z.enum(['m', 'ft']).catch('m'),
   power: z.enum(['W', 'dBm']).catch('W'),
+  /** Whether every figure comes with its 5 to 95 %. */
+  ranges: z.boolean().catch(false),
+  /** Who enters readings on this device. */
+  by: z.string().max(40).catch(''),
 })
 export type Preferences = z.infer<typeof schema>
 
@@ -21,7 +25,7 @@ function read(): Preferences {
   }
 }
 
-/** Remembered in this browser: theme and units. */
+/** Remembered in this browser: theme, units, ranges, and who sits here. */
 export function setPreferences(change: Partial<Preferences>): void {
   current = { ...current, ...change }
   try {

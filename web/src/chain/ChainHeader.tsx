@@ -1,6 +1,7 @@
 import type { Station } from '@saltline/contract'
 import { Redo2, Undo2 } from 'lucide-react'
 import { memo } from 'react'
+import { Link } from 'react-router'
 import { Header } from '../app/Header.tsx'
 import { Tools } from '../app/Tools.tsx'
 import { ChainMenu } from './ChainMenu.tsx'
@@ -25,7 +26,12 @@ export const ChainHeader = memo(function ChainHeader(props: Props) {
   const { station, deeds } = props
   return (
     <Header stationId={station.id} tools={<Tools onFind={deeds.find} onHelp={deeds.help} />}>
-      <span className="truncate text-muted max-sm:hidden">{station.name}</span>
+      <Link
+        to={`/station/${station.id}`}
+        className="truncate text-muted hover:text-ink max-sm:hidden"
+      >
+        {station.name}
+      </Link>
       <span className="text-muted max-sm:hidden">/</span>
       <ChainMenu
         station={station}

@@ -9,6 +9,7 @@ import { Palette } from '../app/Palette.tsx'
 import { ImportSweep } from '../importing/ImportSweep.tsx'
 import { AntennaLens } from '../lenses/antenna/AntennaLens.tsx'
 import { BudgetLens } from '../lenses/budget/BudgetLens.tsx'
+import { LogLens } from '../lenses/log/LogLens.tsx'
 import { MatchLens } from '../lenses/match/MatchLens.tsx'
 import { HeadroomLens } from '../lenses/headroom/HeadroomLens.tsx'
 import { ProfileStrip } from '../lenses/headroom/ProfileStrip.tsx'
@@ -23,6 +24,7 @@ import { ChainHeader } from './ChainHeader.tsx'
 import { ChannelBar } from './ChannelBar.tsx'
 import { ConflictDialog } from './ConflictDialog.tsx'
 import { chainDeeds } from './deeds.ts'
+import { RangesContext, useChainRanges, withRanges } from '../doubt/ranges.ts'
 import { History } from './History.tsx'
 import { useChainAddress } from './useChainAddress.ts'
 import { useChainDeeds } from './useChainDeeds.ts'
@@ -49,10 +51,12 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
   )
   const channel =
     document.channels.find(({ id }) => id === address.channelId) ?? document.channels[0]!
-  const answer = useMemo(
+  const bare = useMemo(
     () => answerOf(chain, transmitter, channel, sweepError),
     [chain, channel, sweepError], // eslint-disable-line react-hooks/exhaustive-deps
   )
+  const ranges = useChainRanges(document, chain)
+  const answer = useMemo(() => withRanges(bare, ranges.of(channel.id)), [bare, ranges, channel.id])
   const topW = topOf(channel.powerW, answer)
   const zoom = zoomOf(topW, answer)
 
@@ -79,181 +83,201 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
   })
 
   return (
-    <div
-      className="flex min-h-full flex-col lg:h-full lg:overflow-hidden"
-      onDragOver={(event) => {
-        if (event.dataTransfer.types.includes('Files')) event.preventDefault()
-      }}
-      onDrop={(event) => {
-        event.preventDefault()
-        view.offerFile(event.dataTransfer.files[0] ?? null)
-      }}
-    >
-      <ChainHeader
-        station={station}
-        chainId={state.id}
-        name={document.name}
-        status={snapshot.status}
-        revision={snapshot.revision}
-        canUndo={snapshot.canUndo}
-        canRedo={snapshot.canRedo}
-        deeds={deeds}
-        onOpen={openChain}
-      />
-      <ChannelBar
-        channels={document.channels}
-        chain={chain}
-        transmitter={transmitter}
-        answer={answer}
-        sweepError={sweepError}
-        current={channel.id}
-        onPick={pickChannel}
-        onAdd={() => actions.addChannel(channel)}
-      />
-      <main className="flex min-h-0 flex-1 flex-col">
-        <h1 className="sr-only">
-          {document.name}, {station.name}
-        </h1>
-        <div className="flex items-center justify-between gap-3 px-4 pt-2 text-sm text-muted">
-          <p>
-            {formatFrequency(channel.frequencyHz)}, {modeOf(channel.mode).short}, peak envelope
-            watts
-          </p>
-          {zoom && (
-            <button
-              type="button"
-              className="quiet !min-h-6 text-sm"
-              aria-pressed={zoomed}
-              onClick={deeds.zoom}
-            >
-              {zoomed ? `back to ${formatPower(topW)}` : `look closer: 0 to ${formatPower(zoom)}`}
-            </button>
-          )}
-        </div>
-        <Spine
-          document={document}
-          channel={channel}
-          answer={answer}
-          selection={selection}
-          topW={zoomed && zoom ? zoom : topW}
-          actions={actions}
+    <RangesContext value={ranges}>
+      <div
+        className={`flex min-h-full flex-col ${address.lens === 'log' ? '' : 'lg:h-full lg:overflow-hidden'}`}
+        onDragOver={(event) => {
+          if (event.dataTransfer.types.includes('Files')) event.preventDefault()
+        }}
+        onDrop={(event) => {
+          event.preventDefault()
+          view.offerFile(event.dataTransfer.files[0] ?? null)
+        }}
+      >
+        <ChainHeader
+          station={station}
+          chainId={state.id}
+          name={document.name}
+          status={snapshot.status}
+          revision={snapshot.revision}
+          canUndo={snapshot.canUndo}
+          canRedo={snapshot.canRedo}
+          deeds={deeds}
+          onOpen={openChain}
         />
-        {address.lens === 'headroom' && (
-          <ProfileStrip document={document} channel={channel} answer={answer} />
-        )}
-        <LensTabs stationId={station.id} chainId={state.id} lens={address.lens} />
-        <div className="flex min-h-0 flex-1 border-t border-rule max-lg:flex-col-reverse max-lg:justify-end">
-          <div className="min-w-0 flex-1 lg:overflow-y-auto">
-            {chain && answer?.ok && address.lens === 'antenna' && (
-              <AntennaLens
-                station={station}
-                document={document}
-                chain={chain}
-                answer={answer}
-                channel={channel}
-                sweep={sweep}
-              />
-            )}
-            {chain && answer?.ok && address.lens === 'headroom' && (
-              <HeadroomLens
-                station={station}
-                chainId={state.id}
-                document={document}
-                chain={chain}
-                channel={channel}
-                onSelect={select}
-                edit={actions.edit}
-              />
-            )}
-            {chain && answer?.ok && address.lens === 'match' && (
-              <MatchLens
-                document={document}
-                chain={chain}
-                answer={answer}
-                channel={channel}
-                sweep={sweep}
-                onPick={pickChannel}
-                onSelect={select}
-              />
-            )}
-            {chain && answer?.ok && address.lens === 'budget' && (
-              <BudgetLens
-                document={document}
-                chain={chain}
-                answer={answer}
-                channel={channel}
-                sweep={sweep}
-                selection={selection}
-                onSelect={select}
-                asTable={asTable}
-                onToggleTable={deeds.table}
-              />
+        <ChannelBar
+          channels={document.channels}
+          chain={chain}
+          transmitter={transmitter}
+          answer={answer}
+          sweepError={sweepError}
+          current={channel.id}
+          onPick={pickChannel}
+          onAdd={() => actions.addChannel(channel)}
+        />
+        <main className="flex min-h-0 flex-1 flex-col">
+          <h1 className="sr-only">
+            {document.name}, {station.name}
+          </h1>
+          <div className="flex items-center justify-between gap-3 px-4 pt-2 text-sm text-muted">
+            <p>
+              {formatFrequency(channel.frequencyHz)}, {modeOf(channel.mode).short}, peak envelope
+              watts
+            </p>
+            {zoom && (
+              <button
+                type="button"
+                className="quiet !min-h-6 text-sm"
+                aria-pressed={zoomed}
+                onClick={deeds.zoom}
+              >
+                {zoomed ? `back to ${formatPower(topW)}` : `look closer: 0 to ${formatPower(zoom)}`}
+              </button>
             )}
           </div>
-          {selection && (
-            <div className="w-[320px] shrink-0 border-rule lg:min-h-0 max-lg:w-full max-lg:border-b lg:border-l">
-              <SidePanel
-                selection={selection}
-                station={station}
-                document={document}
-                channel={channel}
-                answer={answer}
-                actions={actions}
-                onFile={view.offerFile}
-              />
-            </div>
+          {/* On a phone the log is for entering: the spine is a lens away. */}
+          <div className={address.lens === 'log' ? 'max-sm:hidden' : ''}>
+            <Spine
+              document={document}
+              channel={channel}
+              answer={answer}
+              selection={selection}
+              topW={zoomed && zoom ? zoom : topW}
+              actions={actions}
+            />
+          </div>
+          {address.lens === 'headroom' && (
+            <ProfileStrip document={document} channel={channel} answer={answer} />
           )}
-        </div>
-      </main>
-      {sheet === 'find' && (
-        <Palette
-          onClose={view.close}
-          deeds={chainDeeds({ station, document, deeds, select, pickChannel, openChain })}
-        />
-      )}
-      {sheet === 'help' && <Help onClose={view.close} />}
-      {sheet === 'history' && (
-        <History
-          chainId={state.id}
-          revision={snapshot.revision}
-          onClose={view.close}
-          onTake={(taken) => editor.edit(() => taken)}
-        />
-      )}
-      {sheet === 'rename' && (
-        <Dialog title="Rename the chain" onClose={view.close}>
-          <TextField
-            label="Name"
-            value={document.name}
-            onChange={(name) => editor.edit((d) => ({ ...d, name }))}
+          <LensTabs stationId={station.id} chainId={state.id} lens={address.lens} />
+          <div className="flex min-h-0 flex-1 border-t border-rule max-lg:flex-col-reverse max-lg:justify-end">
+            <div className="min-w-0 flex-1 lg:overflow-y-auto">
+              {chain && answer?.ok && address.lens === 'antenna' && (
+                <AntennaLens
+                  station={station}
+                  document={document}
+                  chain={chain}
+                  answer={answer}
+                  channel={channel}
+                  sweep={sweep}
+                />
+              )}
+              {chain && answer?.ok && address.lens === 'headroom' && (
+                <HeadroomLens
+                  station={station}
+                  chainId={state.id}
+                  document={document}
+                  chain={chain}
+                  channel={channel}
+                  onSelect={select}
+                  edit={actions.edit}
+                />
+              )}
+              {chain && answer?.ok && address.lens === 'match' && (
+                <MatchLens
+                  document={document}
+                  chain={chain}
+                  answer={answer}
+                  channel={channel}
+                  sweep={sweep}
+                  onPick={pickChannel}
+                  onSelect={select}
+                />
+              )}
+              {chain && address.lens === 'log' && (
+                <LogLens
+                  station={station}
+                  chainId={state.id}
+                  document={document}
+                  chain={chain}
+                  channel={channel}
+                  selection={selection}
+                  onSelect={select}
+                  onPick={pickChannel}
+                  edit={actions.edit}
+                />
+              )}
+              {chain && answer?.ok && address.lens === 'budget' && (
+                <BudgetLens
+                  document={document}
+                  chain={chain}
+                  answer={answer}
+                  channel={channel}
+                  sweep={sweep}
+                  selection={selection}
+                  onSelect={select}
+                  asTable={asTable}
+                  onToggleTable={deeds.table}
+                  edit={actions.edit}
+                />
+              )}
+            </div>
+            {/* In the log a plane is where one reads, not what one looks at. */}
+            {selection && !(address.lens === 'log' && selection.kind === 'plane') && (
+              <div className="w-[320px] shrink-0 border-rule lg:min-h-0 max-lg:w-full max-lg:border-b lg:border-l">
+                <SidePanel
+                  selection={selection}
+                  station={station}
+                  document={document}
+                  channel={channel}
+                  answer={answer}
+                  actions={actions}
+                  onFile={view.offerFile}
+                />
+              </div>
+            )}
+          </div>
+        </main>
+        {sheet === 'find' && (
+          <Palette
+            onClose={view.close}
+            deeds={chainDeeds({ station, document, deeds, select, pickChannel, openChain })}
           />
-        </Dialog>
-      )}
-      {view.file && (
-        <ImportSweep
-          file={view.file}
-          stationId={station.id}
-          document={document}
-          channel={channel}
-          onClose={() => view.offerFile(null)}
-          onAdded={(taken) => {
-            actions.edit((d) => ({ ...d, load: taken }))
-            view.offerFile(null)
-          }}
-          onStage={(index, measured) => {
-            actions.insert(index, { ...measured, id: newId(), kind: 'measured' })
-            view.offerFile(null)
-          }}
-        />
-      )}
-      {snapshot.conflict && (
-        <ConflictDialog
-          conflict={snapshot.conflict}
-          channel={channel}
-          sweep={sweep}
-          onResolve={(choice) => void editor.resolve(choice)}
-        />
-      )}
-    </div>
+        )}
+        {sheet === 'help' && <Help onClose={view.close} />}
+        {sheet === 'history' && (
+          <History
+            chainId={state.id}
+            revision={snapshot.revision}
+            onClose={view.close}
+            onTake={(taken) => editor.edit(() => taken)}
+          />
+        )}
+        {sheet === 'rename' && (
+          <Dialog title="Rename the chain" onClose={view.close}>
+            <TextField
+              label="Name"
+              value={document.name}
+              onChange={(name) => editor.edit((d) => ({ ...d, name }))}
+            />
+          </Dialog>
+        )}
+        {view.file && (
+          <ImportSweep
+            file={view.file}
+            stationId={station.id}
+            document={document}
+            channel={channel}
+            onClose={() => view.offerFile(null)}
+            onAdded={(taken) => {
+              actions.edit((d) => ({ ...d, load: taken }))
+              view.offerFile(null)
+            }}
+            onStage={(index, measured) => {
+              actions.insert(index, { ...measured, id: newId(), kind: 'measured' })
+              view.offerFile(null)
+            }}
+          />
+        )}
+        {snapshot.conflict && (
+          <ConflictDialog
+            conflict={snapshot.conflict}
+            channel={channel}
+            sweep={sweep}
+            onResolve={(choice) => void editor.resolve(choice)}
+          />
+        )}
+      </div>
+    </RangesContext>
   )
 }

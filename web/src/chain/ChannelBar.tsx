@@ -3,6 +3,7 @@ import { type Chain, formatDb, formatFrequency, formatPower, lossDb, modeOf } fr
 import { Pencil, Plus } from 'lucide-react'
 import { memo } from 'react'
 import { useUnits } from '../app/preferences.ts'
+import { useRanges, withRanges } from '../doubt/ranges.ts'
 import { wattsText } from '../parts/wattsText.ts'
 import type { ChannelAnswer } from './answers.ts'
 import type { Selection } from './selection.ts'
@@ -23,6 +24,7 @@ interface Props {
 /** Every channel with its watts at the antenna: one glance compares bands. Digits pick one. */
 export function ChannelBar(props: Props) {
   const { channels, chain, transmitter, current, answer, sweepError, onPick, onAdd } = props
+  const ranges = useRanges()
   const here = { id: current, answer }
   const answers = useChannelAnswers(chain, transmitter, channels, here, sweepError)
   return (
@@ -32,7 +34,7 @@ export function ChannelBar(props: Props) {
           key={channel.id}
           channel={channel}
           index={index}
-          answer={answers(channel.id)}
+          answer={withRanges(answers(channel.id), ranges.of(channel.id))}
           active={channel.id === current}
           onPick={onPick}
         />

@@ -7,6 +7,7 @@ const names: Record<Lens, string> = {
   headroom: 'Headroom',
   antenna: 'Antenna',
   match: 'Match',
+  log: 'Log',
 }
 
 /** Which question is asked of the chain. Channel and selection stay as they are. */

@@ -58,7 +58,7 @@ export function useChainAddress() {
   }
 }
 
-export const lenses = ['budget', 'headroom', 'antenna', 'match'] as const
+export const lenses = ['budget', 'headroom', 'antenna', 'match', 'log'] as const
 export type Lens = (typeof lenses)[number]
 
 /** A lens that is not known is the budget. */

@@ -10,6 +10,7 @@ import { CableDetail } from './CableDetail.tsx'
 import { CableTable } from './CableTable.tsx'
 import { cableRows } from './cableRow.ts'
 import { Identify } from './Identify.tsx'
+import { InstrumentList } from './InstrumentList.tsx'
 import { PartTable } from './PartTable.tsx'
 import { SetList } from './SetList.tsx'
 import { OwnCable } from './OwnCable.tsx'
@@ -33,6 +34,7 @@ export function GearPage() {
       {station && shown === 'cables' && <Cables station={station} />}
       {shown === 'parts' && <PartTable />}
       {station && shown === 'sets' && <SetList station={station} />}
+      {station && shown === 'instruments' && <InstrumentList station={station} />}
     </Page>
   )
 }
@@ -41,6 +43,7 @@ const kinds = [
   { kind: 'cables', label: 'Cables' },
   { kind: 'parts', label: 'Connectors and other parts' },
   { kind: 'sets', label: 'Radios, amplifiers, tuners' },
+  { kind: 'instruments', label: 'Instruments' },
 ] as const
 
 /** All cables there are: find, compare, look closely, add one's own. */

@@ -102,7 +102,7 @@ export function AntennaPanel({ document, answer, station, channel, actions, onFi
         <FigureList
           rows={[
             ['SWR here', formatSwr(answer.solution.planes.at(-1)!.swr)],
-            ...(answer.spread
+            ...(answer.spread?.phaseUnknown
               ? []
               : [
                   [

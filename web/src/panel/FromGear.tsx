@@ -3,7 +3,7 @@ import { toast } from 'sonner'
 import { addGear } from '../api/queries.ts'
 import { ChoiceField } from '../parts/ChoiceField.tsx'
 
-type Kind = Exclude<Gear['kind'], 'cable'>
+type Kind = Exclude<Gear['kind'], 'cable' | 'instrument'>
 type DocumentOf<K extends Kind> = Extract<Gear, { kind: K }>['document']
 
 /** Gear that a station keeps of one kind. */

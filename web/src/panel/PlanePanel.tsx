@@ -31,6 +31,7 @@ export function PlanePanel({
     return <p className="text-muted">This plane is no longer in the chain.</p>
   const plane = answer?.ok ? answer.solution.planes[index]! : null
   const spread = (answer?.ok && answer.spread?.planes[index]) || undefined
+  const phaseUnknown = answer?.ok && answer.spread?.phaseUnknown
   return (
     <div className="space-y-4">
       {plane && (
@@ -40,7 +41,7 @@ export function PlanePanel({
             ['Forward, PEP', wattsText(plane.forwardW, power, spread?.forwardW)],
             ['Reflected, PEP', wattsText(plane.reflectedW, power, spread?.reflectedW)],
             ['SWR', rangeText(plane.swr, spread?.swr, formatSwr)],
-            ...(spread
+            ...(phaseUnknown
               ? []
               : ([
                   ['Return loss', formatDb(returnLossDb(magnitude(plane.reflection)))],
@@ -51,7 +52,7 @@ export function PlanePanel({
                   ['Impedance', formatImpedance(plane.impedanceOhm)],
                 ] as [string, string][])),
             ['Voltage, RMS', rangeText(plane.voltageRms, spread?.voltageRms, formatVolt)],
-            ...(spread
+            ...(phaseUnknown
               ? []
               : ([['Current, RMS', formatAmpere(plane.currentRms)]] as [string, string][])),
             [
@@ -61,7 +62,14 @@ export function PlanePanel({
           ]}
         />
       )}
-      {plane && <ReadHere key={channel.id} pepW={plane.forwardW} channel={channel} />}
+      {plane && (
+        <ReadHere
+          key={channel.id}
+          pepW={plane.forwardW}
+          channel={channel}
+          logAddress={`../log?${new URLSearchParams({ channel: channel.id, select: `plane:${index}` })}`}
+        />
+      )}
       {plane && plane.netW < 0.0005 && (
         <p className="text-sm text-muted">{formatPower(plane.netW)} is as good as nothing.</p>
       )}

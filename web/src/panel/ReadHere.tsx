@@ -11,11 +11,21 @@ import {
   usualMeter,
 } from '@saltline/core'
 import { useState } from 'react'
+import { Link } from 'react-router'
 import { ChoiceField } from '../parts/ChoiceField.tsx'
 import { PowerField } from '../parts/quantities.tsx'
 
 /** What a meter should show here, and how far what was read is from it. */
-export function ReadHere({ pepW, channel }: { pepW: number; channel: ChannelDocument }) {
+export function ReadHere({
+  pepW,
+  channel,
+  logAddress,
+}: {
+  pepW: number
+  channel: ChannelDocument
+  /** Where the reading is entered into the log. */
+  logAddress: string
+}) {
   const [kind, setKind] = useState<MeterKind>('averaging')
   const [read, setRead] = useState<number | null>(null)
   const meter: Meter = { ...usualMeter, kind }
@@ -58,6 +68,9 @@ export function ReadHere({ pepW, channel }: { pepW: number; channel: ChannelDocu
           : {compared.words}
         </p>
       )}
+      <Link className="link mt-1.5 inline-block text-sm" to={logAddress}>
+        enter it into the log
+      </Link>
     </section>
   )
 }

@@ -66,7 +66,7 @@ export function Tuner({
       {state && (
         <TunerSetting
           state={state}
-          ranged={answer?.ok === true && answer.spread !== null}
+          ranged={answer?.ok === true && answer.spread?.phaseUnknown === true}
           cableBehind={document.stages
             .slice(index + 1)
             .some(({ kind, bypassed }) => kind === 'line' && !bypassed)}

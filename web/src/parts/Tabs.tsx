@@ -9,13 +9,16 @@ export function Tabs({
   tabs: readonly { to: string; label: string; current: boolean }[]
 }) {
   return (
-    <nav aria-label={name} className="-mb-px flex gap-1 bg-paper px-4 pt-1.5">
+    <nav
+      aria-label={name}
+      className="-mb-px flex gap-1 overflow-x-auto bg-paper px-4 pt-1.5 max-sm:px-1"
+    >
       {tabs.map(({ to, label, current }) => (
         <Link
           key={label}
           to={to}
           aria-current={current ? 'page' : undefined}
-          className={`rounded-t-md border px-4 py-1 ${
+          className={`rounded-t-md border px-4 py-1 max-sm:px-2.5 ${
             current
               ? 'border-rule border-b-sheet bg-sheet font-bold'
               : 'border-transparent text-muted hover:text-ink'

@@ -179,7 +179,7 @@ export function SpineDown({
         }
         name={load.name}
         figure={
-          solved?.spread
+          solved?.spread?.phaseUnknown
             ? `SWR ${formatSwr(solved.solution.planes[stages.length]!.swr)}, no phase`
             : solved
               ? formatImpedance(solved.solution.planes[stages.length]!.impedanceOhm)

@@ -207,7 +207,7 @@ export function SpineLying({
           slot={{ left: AXIS + slots.end, top: rowTop, width: ANTENNA }}
           name={load.name}
           figure={
-            solved?.spread
+            solved?.spread?.phaseUnknown
               ? `SWR ${formatSwr(solved.solution.planes[stages.length]!.swr)}, no phase`
               : solved
                 ? formatImpedance(solved.solution.planes[stages.length]!.impedanceOhm)

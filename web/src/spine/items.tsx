@@ -26,13 +26,13 @@ export function tabIndexOf(
 export const isSelected = (item: Selection, selection: Selection | null): boolean =>
   selection !== null && writeSelection(item) === writeSelection(selection)
 
-/** Watts and SWR at a plane, as text: ranges where the antenna's phase is not known. */
+/** Watts and SWR at a plane, as text: ranges where there are; of the SWR only where its phase is not known. */
 export function planeFigures(answer: ChannelAnswer & { ok: true }, plane: number, unit: PowerUnit) {
   const state = answer.solution.planes[plane]!
   const spread = answer.spread?.planes[plane]
   return {
     watts: wattsText(state.netW, unit, spread?.netW),
-    swr: rangeText(state.swr, spread?.swr, formatSwr),
+    swr: rangeText(state.swr, answer.spread?.phaseUnknown ? spread?.swr : undefined, formatSwr),
   }
 }
 

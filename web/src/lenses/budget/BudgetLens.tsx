@@ -13,7 +13,9 @@ import {
 import { useState } from 'react'
 import { useUnits } from '../../app/preferences.ts'
 import { operatingPoint } from '../../chain/answers.ts'
+import type { Edit } from '../../chain/edits.ts'
 import type { Selection } from '../../chain/selection.ts'
+import { HowSure } from '../../doubt/HowSure.tsx'
 import { useWidth } from '../../parts/useWidth.ts'
 import { rangeText, wattsText } from '../../parts/wattsText.ts'
 import { BandCurve } from './BandCurve.tsx'
@@ -32,6 +34,7 @@ interface Props {
   onSelect: (selection: Selection) => void
   asTable: boolean
   onToggleTable: () => void
+  edit: (edit: Edit) => void
 }
 
 /**
@@ -57,6 +60,7 @@ export function BudgetLens(props: Props) {
         <div className={`px-5 py-4 ${across > 1 ? 'border-r border-rule' : ''}`}>
           <Sentence document={document} answer={answer} />
           <Figures answer={answer} onWorking={() => setShown('total')} />
+          <HowSure document={document} channel={channel} edit={props.edit} />
         </div>
         <div className={`px-5 py-3 ${across > 2 ? 'border-r border-rule' : ''}`}>
           <Ledger
@@ -131,7 +135,7 @@ function Figures({ answer, onWorking }: { answer: Answer; onWorking: () => void 
   const units = (db: number) =>
     `${Math.abs(db) < 0.03 ? '' : db < 0 ? '+' : '−'}${decimals(Math.abs(db) / DB_PER_S_UNIT, 1)}\u00a0S‑unit${Math.abs(db) >= 8.7 ? 's' : ''}`
   return (
-    <div className="mt-4 grid grid-cols-[repeat(auto-fit,minmax(6.5rem,1fr))] gap-x-4 gap-y-3 border-t border-rule pt-3">
+    <div className="mt-4 grid grid-cols-[repeat(auto-fit,minmax(7.5rem,1fr))] gap-x-4 gap-y-3 border-t border-rule pt-3">
       <BigFigure
         name="at the antenna"
         text={wattsText(solution.antennaW, power, spread?.antennaW)}
@@ -159,7 +163,11 @@ function BigFigure({ name, text }: { name: string; text: string }) {
     <div>
       <p className="text-sm text-muted">{name}</p>
       <p className="font-bold whitespace-nowrap">
-        <span className={number.length > 6 ? 'text-xl' : 'text-2xl'}>{number}</span>{' '}
+        <span
+          className={number.length > 10 ? 'text-base' : number.length > 6 ? 'text-xl' : 'text-2xl'}
+        >
+          {number}
+        </span>{' '}
         <span className="text-sm font-normal text-muted">{unit}</span>
       </p>
     </div>

@@ -254,7 +254,9 @@ export function totalWorking({ solution, spread }: Answer): Working {
         : []),
       {
         what: 'At the antenna',
-        sum: spread ? 'Re(V·I*)' : `Re(V·I*) at ${formatImpedance(last.impedanceOhm)}`,
+        sum: spread?.phaseUnknown
+          ? 'Re(V·I*)'
+          : `Re(V·I*) at ${formatImpedance(last.impedanceOhm)}`,
         result: formatPower(solution.antennaW),
       },
       {

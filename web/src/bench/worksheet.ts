@@ -1,0 +1,86 @@
+/** What a worksheet is: a small laboratory with its set-up, steps, fields and a live result. */
+import type { CableDocument, MeasurementBody, Station, WorksheetKind } from '@saltline/contract'
+import type { Propagated } from '@saltline/core'
+import { decimals } from '@saltline/core'
+import type { SetupRow } from './Setup.tsx'
+
+/** What lies on the bench, where it is a piece of one of the station's chains. */
+export interface Subject {
+  chainId: string
+  chain: string
+  stageId: string
+  name: string
+  kind: 'line' | 'pad'
+  lengthM?: number
+  cable?: CableDocument
+}
+
+/** What reading the fields comes to. */
+export interface SheetResult {
+  /** The answer in one sentence, with its range. */
+  answer: string
+  /** The figure that is kept, compared and applied. */
+  lead: NonNullable<MeasurementBody['result']> | null
+  rows: readonly (readonly [name: string, figure: string])[]
+  because?: Propagated['because']
+  /** How it is worked out, a line a step. */
+  working: readonly string[]
+  /** A warning that belongs to these figures. */
+  mind?: string
+  /** Measured loss by frequency, Hz and dB: what can be applied to a section. */
+  loss?: readonly (readonly [number, number])[]
+  /** The loss that the data sheet gives for the subject, dB, at the lead's frequency. */
+  sheetDb?: number
+  /** A drawing under the result. */
+  chart?: { mhz: readonly number[]; values: readonly number[]; name: string }
+}
+
+export interface FieldsProps<I> {
+  inputs: I
+  put: (change: Partial<I>) => void
+  station: Station
+  subject: Subject | null
+}
+
+export interface Worksheet<I extends object = never> {
+  kind: WorksheetKind
+  title: string
+  /** What for, in half a line. */
+  purpose: string
+  initial: I
+  setup: (inputs: I) => readonly SetupRow[]
+  steps: readonly string[]
+  caution?: string
+  proves: readonly string[]
+  doesNot: readonly string[]
+  /** Whether a piece of a chain is what it measures. */
+  aboutSection?: boolean
+  Fields: React.ComponentType<FieldsProps<I>>
+  /** @throws InputError where the figures cannot be */
+  reduce: (inputs: I, station: Station, subject: Subject | null) => SheetResult
+}
+
+/** A figure with its 5 to 95 %. */
+export const withRange = (
+  { value, low, high }: { value: number; low: number; high: number },
+  places: number,
+  unit: string,
+): string => {
+  const [l, h] = [decimals(low, places), decimals(high, places)]
+  const own = `${decimals(value, places)}${unit && `\u00a0${unit}`}`
+  return l === h ? own : `${own} (${l} to ${h})`
+}
+
+export const leadOf = (
+  what: string,
+  unit: string,
+  { value, low, high }: { value: number; low: number; high: number },
+  frequencyHz?: number,
+): NonNullable<MeasurementBody['result']> => ({
+  what,
+  unit,
+  value,
+  low,
+  high,
+  ...(frequencyHz !== undefined && { frequencyHz }),
+})

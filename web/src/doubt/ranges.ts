@@ -1,0 +1,90 @@
+/** The ranges of a chain's figures, for whoever shows one. */
+import type { ChainDocument } from '@saltline/contract'
+import { type Chain, type ChannelUncertainty, usualTolerances } from '@saltline/core'
+import { createContext, useContext, useMemo } from 'react'
+import { setPreferences, usePreferences } from '../app/preferences.ts'
+import { type ChannelAnswer, operatingPoint } from '../chain/answers.ts'
+import { type Doubt, useDoubt } from './useDoubt.ts'
+
+export interface Ranges {
+  /** Whether they are wanted. */
+  on: boolean
+  setOn: (on: boolean) => void
+  of: (channelId: string) => ChannelUncertainty | undefined
+  progress: number | null
+  stop: () => void
+  problem: string | null
+}
+
+const none: Ranges = {
+  on: false,
+  setOn: () => undefined,
+  of: () => undefined,
+  progress: null,
+  stop: () => undefined,
+  problem: null,
+}
+
+export const RangesContext = createContext<Ranges>(none)
+
+export const useRanges = (): Ranges => useContext(RangesContext)
+
+/** Draws all channels of a chain whenever it changes, while ranges are wanted. */
+export function useChainRanges(document: ChainDocument, chain: Chain | null): Ranges {
+  const { ranges: on } = usePreferences()
+  const { channels, transmitter, tolerances } = document
+  const request = useMemo(
+    () =>
+      on && chain
+        ? {
+            task: 'ranges' as const,
+            chain,
+            at: channels.map((channel) => operatingPoint(transmitter, channel)),
+            tolerances: tolerances ?? usualTolerances,
+          }
+        : null,
+    [on, chain, channels, transmitter, tolerances],
+  )
+  const { result, progress, stop }: Doubt = useDoubt(request)
+  return useMemo(
+    () => ({
+      on,
+      setOn: (wanted) => setPreferences({ ranges: wanted }),
+      // While an edit is being drawn, the old ranges would speak of another chain.
+      of: (id) =>
+        result && 'ranges' in result && progress === null
+          ? result.ranges[channels.findIndex((channel) => channel.id === id)]
+          : undefined,
+      progress,
+      stop: () => {
+        stop()
+        setPreferences({ ranges: false })
+      },
+      problem: result && 'problem' in result ? result.problem : null,
+    }),
+    [on, result, progress, stop, channels],
+  )
+}
+
+/** An answer whose figures come with their ranges: every view that shows a spread then shows these. */
+export function withRanges(
+  answer: ChannelAnswer | null,
+  ranges: ChannelUncertainty | undefined,
+): ChannelAnswer | null {
+  if (!answer?.ok || !ranges || ranges.planes.length !== answer.solution.planes.length)
+    return answer
+  const { solution, spread } = answer
+  return {
+    ...answer,
+    spread: {
+      phaseUnknown: spread?.phaseUnknown ?? false,
+      antennaW: ranges.antennaW,
+      transmitterNetW: ranges.transmitterNetW,
+      planes: ranges.planes.map((plane, k) => {
+        const volt = solution.planes[k]!.voltageRms
+        return { ...plane, voltageRms: spread?.planes[k]!.voltageRms ?? { low: volt, high: volt } }
+      }),
+      stages: ranges.stages,
+    },
+  }
+}

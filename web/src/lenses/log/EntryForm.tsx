@@ -1,0 +1,252 @@
+import type { ChainDocument, ChannelDocument, Mode, Reading, Station } from '@saltline/contract'
+import {
+  type Chain,
+  expectReading,
+  formatPower,
+  modeOf,
+  modeTable,
+  swrRead,
+  usualMeter,
+  usualTolerances,
+} from '@saltline/core'
+import { useMemo, useRef, useState } from 'react'
+import { toast } from 'sonner'
+import { ApiError } from '../../api/client.ts'
+import { addReading } from '../../api/logQueries.ts'
+import { setPreferences, usePreferences } from '../../app/preferences.ts'
+import { answerChannel, operatingPoint, settingOf } from '../../chain/answers.ts'
+import { useDoubt } from '../../doubt/useDoubt.ts'
+import { ChoiceField } from '../../parts/ChoiceField.tsx'
+import { OptionalField } from '../../parts/OptionalField.tsx'
+import { TextField } from '../../parts/TextField.tsx'
+import { metersOf, type Place } from './places.ts'
+import { SwrVerdict, WattsVerdict } from './Verdict.tsx'
+
+interface Props {
+  station: Station
+  chainId: string
+  document: ChainDocument
+  chain: Chain
+  channel: ChannelDocument
+  places: readonly Place[]
+  place: Place
+  onPlace: (place: Place) => void
+  onChannel: (id: string) => void
+  /** The newest reading of the round: what it was read with is a good guess. */
+  last: Reading | undefined
+  /** Whether the next reading joins that round: the weather is the same then. */
+  open: boolean
+  onKept: (reading: Reading) => void
+}
+
+type Seen = 'reflected' | 'swr'
+
+/** One reading in seconds: where, with what, the figures, Enter. */
+export function EntryForm(props: Props) {
+  const { station, chainId, document, chain, channel, places, place, last, onKept } = props
+  const meters = metersOf(station)
+  const preferences = usePreferences()
+  const [instrumentId, setInstrument] = useState<string | null>(null)
+  const [mode, setMode] = useState<Mode | null>(null)
+  const [seen, setSeen] = useState<Seen>('reflected')
+  const [forwardW, setForward] = useState<number | null>(null)
+  const [reflectedW, setReflected] = useState<number | null>(null)
+  const [swr, setSwr] = useState<number | null>(null)
+  const [supplyV, setSupply] = useState<number | null>(null)
+  const [weather, setWeather] = useState<string | null>(null)
+  const [note, setNote] = useState('')
+  const [problem, setProblem] = useState<string | null>(null)
+  const weatherNow = weather ?? (props.open ? (last?.weather ?? '') : '')
+  const first = useRef<HTMLInputElement>(null)
+
+  const instrument =
+    meters.find(({ id }) => id === (instrumentId ?? last?.instrumentId)) ?? meters[0]
+  const meter = instrument?.document ?? usualMeter
+  const readMode = mode ?? last?.mode ?? channel.mode
+  const readOn = useMemo(
+    () =>
+      readMode === channel.mode ? channel : { ...channel, mode: readMode, meanToPeak: undefined },
+    [channel, readMode],
+  )
+  const answer = useMemo(
+    () => answerChannel(chain, document.transmitter, readOn),
+    [chain, document.transmitter, readOn],
+  )
+  const request = useMemo(
+    () => ({
+      task: 'ranges' as const,
+      chain,
+      at: [operatingPoint(document.transmitter, readOn)],
+      tolerances: document.tolerances ?? usualTolerances,
+    }),
+    [chain, document.transmitter, document.tolerances, readOn],
+  )
+  const { result } = useDoubt(answer.ok ? request : null)
+  const plane = answer.ok ? answer.solution.planes[place.plane] : undefined
+  const ranges = result && 'ranges' in result ? result.ranges[0]?.planes[place.plane] : undefined
+  const expected = plane && expectReading({ ...plane, ranges }, meter, readOn)
+  const read = {
+    forwardW,
+    reflectedW: seen === 'reflected' ? reflectedW : null,
+    swr: seen === 'swr' ? swr : null,
+  }
+  const swrSeen = swrRead(read)
+
+  const keep = async () => {
+    setProblem(null)
+    try {
+      const kept = await addReading(chainId, {
+        channelId: channel.id,
+        frequencyHz: channel.frequencyHz,
+        mode: readMode,
+        ...(readOn.meanToPeak && { meanToPeak: readOn.meanToPeak }),
+        powerW: settingOf(document.transmitter, channel),
+        before: place.before,
+        ...(forwardW !== null && { forwardW }),
+        ...(read.reflectedW !== null && { reflectedW: read.reflectedW }),
+        ...(read.swr !== null && { swr: read.swr }),
+        ...(instrument && { instrumentId: instrument.id }),
+        ...(supplyV !== null && { supplyV }),
+        weather: weatherNow,
+        by: preferences.by,
+        note,
+      })
+      setForward(null)
+      setReflected(null)
+      setSwr(null)
+      setNote('')
+      first.current?.focus()
+      toast(`Kept: ${kept.place}, ${kept.forwardW === null ? 'SWR' : formatPower(kept.forwardW)}`)
+      onKept(kept)
+    } catch (error) {
+      setProblem(
+        error instanceof ApiError
+          ? (error.problem.errors?.[0]?.message ?? error.message)
+          : error instanceof Error
+            ? `${error.message} What you typed stays here.`
+            : String(error),
+      )
+    }
+  }
+
+  return (
+    <form
+      aria-label="New reading"
+      className="space-y-2.5"
+      onSubmit={(event) => {
+        event.preventDefault()
+        void keep()
+      }}
+    >
+      <div className="grid grid-cols-2 gap-2">
+        <ChoiceField
+          label="Where"
+          value={place.before}
+          options={places.map(({ before, name }) => ({ value: before, label: name }))}
+          onChange={(before) => props.onPlace(places.find((p) => p.before === before)!)}
+        />
+        <ChoiceField
+          label="Channel"
+          value={channel.id}
+          options={document.channels.map(({ id, frequencyHz, name }) => ({
+            value: id,
+            label: `${Number((frequencyHz / 1e6).toFixed(4))} MHz${name ? `, ${name}` : ''}`,
+          }))}
+          onChange={props.onChannel}
+        />
+        <ChoiceField
+          label="With"
+          value={instrument?.id ?? ''}
+          options={
+            meters.length > 0
+              ? meters.map(({ id, document: { name } }) => ({ value: id, label: name }))
+              : [{ value: '', label: 'a usual meter' }]
+          }
+          onChange={setInstrument}
+        />
+        <ChoiceField<Mode>
+          label="Mode"
+          value={readMode}
+          options={modeTable.map(({ id, name }) => ({ value: id, label: name }))}
+          onChange={setMode}
+        />
+      </div>
+      <OptionalField
+        label={`Forward, as ${instrument?.document.name ?? 'the meter'} shows it`}
+        fieldRef={first}
+        value={forwardW}
+        onChange={setForward}
+        dimension="power"
+        unit="W"
+        min={0}
+        max={1e6}
+        hint={expected && <WattsVerdict read={forwardW} expected={expected} />}
+      />
+      <div className="grid grid-cols-[minmax(0,7rem)_minmax(0,1fr)] items-start gap-2">
+        <ChoiceField<Seen>
+          label="and"
+          value={seen}
+          options={[
+            { value: 'reflected', label: 'reflected' },
+            { value: 'swr', label: 'SWR' },
+          ]}
+          onChange={setSeen}
+        />
+        {seen === 'reflected' ? (
+          <OptionalField
+            label="Reflected"
+            value={reflectedW}
+            onChange={setReflected}
+            dimension="power"
+            unit="W"
+            min={0}
+            max={1e6}
+          />
+        ) : (
+          <OptionalField label="SWR" value={swr} onChange={setSwr} min={1} max={1000} />
+        )}
+      </div>
+      {expected && (
+        <p className="-mt-1.5 text-xs text-muted">
+          <SwrVerdict read={swrSeen} expected={expected} />
+        </p>
+      )}
+      {!answer.ok && <p className="text-sm text-caution">▲ {answer.message}</p>}
+      <div className="grid grid-cols-3 gap-2">
+        <OptionalField
+          label="Supply"
+          value={supplyV}
+          onChange={setSupply}
+          unit="V"
+          min={0}
+          max={1000}
+        />
+        <TextField label="Weather" optional value={weatherNow} onChange={setWeather} />
+        <TextField
+          label="By"
+          optional
+          value={preferences.by}
+          onChange={(by) => setPreferences({ by: by.slice(0, 40) })}
+        />
+      </div>
+      <TextField label="Note" optional value={note} onChange={setNote} />
+      {problem && (
+        <p role="alert" className="text-sm text-danger">
+          ⚠ {problem}
+        </p>
+      )}
+      <button
+        type="submit"
+        className="button button-main w-full"
+        disabled={forwardW === null && read.swr === null}
+      >
+        Keep the reading
+      </button>
+      <p className="text-xs text-muted">
+        {modeOf(readMode).meanToPeak < 0.6
+          ? 'Speech never reads twice the same. A steady carrier into a clear frequency, or a load, reads better.'
+          : 'Identify, keep the frequency clear, and key no longer than the reading takes.'}
+      </p>
+    </form>
+  )
+}

@@ -1,0 +1,113 @@
+import type { Reading } from '@saltline/contract'
+import { decimals, formatPower, formatSwr, swrRead } from '@saltline/core'
+import { Trash2 } from 'lucide-react'
+import { toast } from 'sonner'
+import { putBackIntoLog, removeFromLog } from '../../api/logQueries.ts'
+import { Against } from './Against.tsx'
+import { clockText, onText } from './places.ts'
+
+/** The readings of a round, newest last, each against what was expected of it. */
+export function RoundTable({ readings }: { readings: readonly Reading[] }) {
+  if (readings.length === 0)
+    return <p className="py-6 text-center text-muted">No reading yet in this round.</p>
+  return (
+    <div className="overflow-x-auto">
+      <table className="w-full text-sm" aria-label="Readings of the round">
+        <thead className="text-left text-xs text-muted">
+          <tr className="border-b border-rule [&>th]:py-1 [&>th]:pr-3 [&>th]:font-normal">
+            <th scope="col">where, on what</th>
+            <th scope="col" className="text-right">
+              forward
+            </th>
+            <th scope="col">against expected</th>
+            <th scope="col" className="text-right">
+              SWR
+            </th>
+            <th scope="col" className="max-sm:hidden">
+              expected
+            </th>
+            <th scope="col">
+              <span className="sr-only">Delete</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {readings.map((reading) => (
+            <Row key={reading.id} reading={reading} />
+          ))}
+        </tbody>
+      </table>
+    </div>
+  )
+}
+
+function Row({ reading }: { reading: Reading }) {
+  const { forwardW, expectedW, lowW, highW, expectedSwr, lowSwr, highSwr } = reading
+  const swr = swrRead(reading)
+  const swrInside =
+    swr === null || lowSwr === null || (swr >= lowSwr && swr <= (highSwr ?? Infinity))
+  const rest = [
+    clockText(reading.readAt),
+    reading.instrument,
+    reading.by,
+    reading.supplyV === null ? '' : `${decimals(reading.supplyV, 1)}\u00a0V`,
+    reading.note,
+  ].filter(Boolean)
+  return (
+    <tr className="border-b border-rule align-top [&>td]:py-1.5 [&>td]:pr-3">
+      <td>
+        <b className="font-normal">{reading.place}</b>, {onText(reading)}
+        <span className="block text-xs text-muted">{rest.join(', ')}</span>
+      </td>
+      <td className="text-right whitespace-nowrap">
+        {forwardW === null ? '' : formatPower(forwardW)}
+      </td>
+      <td>
+        {forwardW !== null && expectedW !== null && (
+          <>
+            <span className="max-sm:hidden">
+              <Against
+                value={forwardW}
+                low={lowW!}
+                expected={expectedW}
+                high={highW!}
+                logarithmic
+              />
+            </span>
+            <span className="block text-xs text-muted">
+              of {formatPower(expectedW)}, {dbText(forwardW, expectedW)}
+            </span>
+          </>
+        )}
+      </td>
+      <td className={`text-right ${swrInside ? '' : 'text-danger'}`}>
+        {swr === null ? '' : `${swrInside ? '' : '▲ '}${formatSwr(swr)}`}
+      </td>
+      <td className="text-muted max-sm:hidden">
+        {expectedSwr === null ? '' : formatSwr(expectedSwr)}
+      </td>
+      <td className="!pr-0 text-right">
+        <button
+          type="button"
+          className="quiet"
+          aria-label={`Delete the reading ${reading.place}`}
+          onClick={() => void remove(reading)}
+        >
+          <Trash2 size={14} aria-hidden />
+        </button>
+      </td>
+    </tr>
+  )
+}
+
+const dbText = (read: number, expected: number): string => {
+  const db = 10 * Math.log10(read / expected)
+  return Number.isFinite(db) ? `${db < 0 ? '−' : '+'}${decimals(Math.abs(db), 1)}\u00a0dB` : '−∞'
+}
+
+async function remove({ id, place }: Reading) {
+  await removeFromLog('readings', id)
+  toast(`Deleted: the reading ${place}`, {
+    action: { label: 'Undo', onClick: () => void putBackIntoLog('readings', id) },
+  })
+}

@@ -1,0 +1,236 @@
+import type { ChainDocument, Reading, Station } from '@saltline/contract'
+import {
+  type Cause,
+  causeAdvice,
+  causeTitle,
+  type Chain,
+  decimals,
+  type Explanation,
+  formatPercent,
+  type NextReading,
+  siteWords,
+  usualMeter,
+} from '@saltline/core'
+import { useMemo } from 'react'
+import { toast } from 'sonner'
+import type { Edit } from '../../chain/edits.ts'
+import { changeStage } from '../../chain/edits.ts'
+import { useDoubt } from '../../doubt/useDoubt.ts'
+import { shareText } from './share.ts'
+import { caseOf, type RoundCase } from './caseOf.ts'
+
+const SHOWN = 4
+/** Less than this is as good as ruled out. */
+const LEAST = 0.005
+
+/** Where did the watts go? The explanations of a round's readings, and the reading to take next. */
+export function WhereWent({
+  station,
+  document,
+  chain,
+  readings,
+  edit,
+  onNext,
+}: {
+  station: Station
+  document: ChainDocument
+  chain: Chain
+  readings: readonly Reading[]
+  edit: (edit: Edit) => void
+  onNext: (plane: number, frequencyHz: number) => void
+}) {
+  const made = useMemo(
+    () => caseOf(station, document, chain, readings),
+    [station, document, chain, readings],
+  )
+  const request = useMemo(
+    () =>
+      made && {
+        task: 'diagnosis' as const,
+        kase: made.kase,
+        another: { ...usualMeter, accuracyOf: 'reading' as const, directivityDb: 30 },
+        planes: made.places.map((_, plane) => plane),
+      },
+    [made],
+  )
+  const { result, progress, stop } = useDoubt(request)
+  if (!made) return null
+  const done = result && 'diagnosis' in result ? result : null
+  return (
+    <section aria-label="Where did the watts go?">
+      <h2 className="mb-1 text-base font-bold">Where did the watts go?</h2>
+      {progress !== null && (
+        <p className="flex items-center gap-2 text-sm text-muted">
+          <progress className="h-1.5 flex-1 accent-tide" value={progress} />
+          <button type="button" className="quiet !min-h-6 text-sm" onClick={stop}>
+            stop
+          </button>
+        </p>
+      )}
+      {result && 'problem' in result && <p className="text-sm text-caution">▲ {result.problem}</p>}
+      {done && (
+        <>
+          <Summary
+            explanations={done.diagnosis.explanations}
+            explained={done.diagnosis.explained}
+            names={made.names}
+          />
+          <ol className="mt-2 space-y-2">
+            {done.diagnosis.explanations
+              .filter(({ probability }, i) => i === 0 || (i < SHOWN && probability > LEAST))
+              .map((explanation, i) => (
+                <Candidate
+                  key={i}
+                  explanation={explanation}
+                  made={made}
+                  document={document}
+                  edit={edit}
+                />
+              ))}
+          </ol>
+          <Next next={done.next} made={made} onNext={onNext} />
+          <p className="mt-3 text-xs text-muted">
+            Each explanation alone, against all {readings.length} readings with the doubt of chain
+            and meters. A leader is a place to look, not a proof: look before you buy.
+          </p>
+        </>
+      )}
+    </section>
+  )
+}
+
+function Summary({
+  explanations,
+  explained,
+  names,
+}: {
+  explanations: readonly Explanation[]
+  explained: boolean
+  names: RoundCase['names']
+}) {
+  const [first] = explanations
+  const sure =
+    first!.probability > 0.95
+      ? 'Almost surely'
+      : first!.probability > 0.75
+        ? 'Most likely'
+        : first!.probability > 0.5
+          ? 'Rather likely'
+          : 'Open, first'
+  return (
+    <p role="status" className="text-[16px] leading-snug">
+      {sure}: <b>{causeTitle(first!.cause, names)}</b>.
+      {!explained && (
+        <span className="mt-1 block text-sm text-caution">
+          ▲ No single cause explains all readings: there may be two, or a reading is wrong.
+        </span>
+      )}
+    </p>
+  )
+}
+
+function Candidate({
+  explanation,
+  made,
+  document,
+  edit,
+}: {
+  explanation: Explanation
+  made: RoundCase
+  document: ChainDocument
+  edit: (edit: Edit) => void
+}) {
+  const { cause, probability, misfit } = explanation
+  const apply = applyOf(cause, document)
+  return (
+    <li>
+      <div className="flex items-baseline justify-between gap-3">
+        <span>{causeTitle(cause, made.names)}</span>
+        <b className="whitespace-nowrap">{shareText(probability)}</b>
+      </div>
+      <div className="my-1 h-1.5 bg-rule" aria-hidden>
+        <div className="h-full bg-tide" style={{ width: `${probability * 100}%` }} />
+      </div>
+      <p className="text-xs text-muted">
+        {rangeWords(explanation)}Readings lie {decimals(misfit, 1)}{' '}
+        {misfit < 1.5 ? 'of their own doubt away: it fits' : 'times their own doubt away'}.{' '}
+        {causeAdvice(cause)}{' '}
+        {apply && (
+          <button
+            type="button"
+            className="link"
+            onClick={() => {
+              edit(apply.edit)
+              toast(apply.done)
+            }}
+          >
+            {apply.label}
+          </button>
+        )}
+      </p>
+    </li>
+  )
+}
+
+function rangeWords({ cause, range }: Explanation): string {
+  if (!range || range.low === range.high) return ''
+  const unit = cause.kind === 'aged' ? ' times' : cause.kind === 'meter' ? ' times' : '\u00a0dB'
+  const [low, high] = [range.low, range.high]
+    .map((v) => decimals(Math.abs(v), 1))
+    .sort((a, b) => Number(a) - Number(b))
+  return low === high ? '' : `Between ${low} and ${high}${unit}. `
+}
+
+/** What a cause changes in the chain, so that the prediction speaks of the station as it is. */
+function applyOf(
+  cause: Cause,
+  document: ChainDocument,
+): { label: string; done: string; edit: Edit } | null {
+  if (cause.kind !== 'aged') return null
+  const stage = document.stages[cause.stage]
+  if (stage?.kind !== 'line') return null
+  const factor = Number(((stage.ageing?.factor ?? 1) * cause.factor).toFixed(2))
+  return {
+    label: 'take it over into the chain',
+    done: `${stage.name} is now aged by ${factor}`,
+    edit: changeStage(stage.id, (own) =>
+      own.kind === 'line' ? { ...own, ageing: { factor, reason: 'found by readings' } } : own,
+    ),
+  }
+}
+
+function Next({
+  next,
+  made,
+  onNext,
+}: {
+  next: readonly NextReading[]
+  made: RoundCase
+  onNext: (plane: number, frequencyHz: number) => void
+}) {
+  const best = next.filter(({ settles }) => settles > 0.05)
+  if (best.length === 0) return null
+  return (
+    <div className="mt-3 border-t border-rule pt-2">
+      <h3 className="text-sm text-muted">The next reading to take</h3>
+      <ul className="mt-1 space-y-1 text-sm">
+        {best.map(({ point, plane, instrument, settles, between }) => (
+          <li key={`${point} ${plane} ${instrument}`}>
+            <button
+              type="button"
+              className="link text-left"
+              onClick={() => onNext(plane, made.pointsHz[point]!)}
+            >
+              {siteWords({ point, plane }, made.places, made.pointsHz)}
+              {instrument === null ? ', with another meter' : ''}
+            </button>
+            <span className="block text-xs text-muted">
+              settles {formatPercent(settles)} of the doubt; above all between “
+              {causeTitle(between[0], made.names)}” and “{causeTitle(between[1], made.names)}”
+            </span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  )
+}

@@ -1,0 +1,197 @@
+import type { ChainDocument, StationEvent } from '@saltline/contract'
+import {
+  decimals,
+  formatFrequency,
+  seasonWords,
+  swrOf,
+  type YearSeries,
+  yearSeries,
+} from '@saltline/core'
+import { useQuery } from '@tanstack/react-query'
+import { Trash2 } from 'lucide-react'
+import { useMemo, useState } from 'react'
+import { toast } from 'sonner'
+import {
+  addEvent,
+  eventsQuery,
+  putBackIntoLog,
+  removeFromLog,
+  yearsQuery,
+} from '../../api/logQueries.ts'
+import { dayText, placesOf } from './places.ts'
+import type { LogProps } from './Round.tsx'
+import YearChart from './YearChart.tsx'
+
+/** Losses, power and SWR of a channel over the years, with what happened when. */
+export default function Years({ chainId, document, channel }: LogProps) {
+  const { data: rows } = useQuery(yearsQuery(chainId, channel.id))
+  const { data: events = [] } = useQuery(eventsQuery(chainId))
+  const series = useMemo(
+    () =>
+      rows &&
+      yearSeries(
+        rows.map(({ roundId, at, ...row }) => ({ ...row, round: roundId, at: Date.parse(at) })),
+        placesOf(document).map(({ before }) => before),
+      ),
+    [rows, document],
+  )
+  if (!series) return null
+  return (
+    <div className="px-5 py-3">
+      {series.length === 0 ? (
+        <p className="py-8 text-center text-muted">
+          No readings on {formatFrequency(channel.frequencyHz)} yet. Readings at two places on one
+          day show what lies between them; a round every month shows how it ages.
+        </p>
+      ) : (
+        <div className="grid gap-x-6 gap-y-4 lg:grid-cols-2">
+          {changedFirst(series).map((each) => (
+            <Panel key={subjectKey(each)} series={each} document={document} events={events} />
+          ))}
+        </div>
+      )}
+      <Events chainId={chainId} events={events} />
+    </div>
+  )
+}
+
+/** What asks for attention stands first. */
+const changedFirst = (series: readonly YearSeries[]): YearSeries[] => [
+  ...series.filter(({ change }) => change),
+  ...series.filter(({ change }) => !change),
+]
+
+const subjectKey = ({ subject }: YearSeries): string => JSON.stringify(subject)
+
+function titleOf({ subject }: YearSeries, document: ChainDocument): string {
+  const places = placesOf(document)
+  const name = (before: string) =>
+    places.find((place) => place.before === before)?.name ?? `before ${before}`
+  if (subject.kind === 'power') return `Power ${name(subject.at)}, over what was expected`
+  if (subject.kind === 'swr') return `SWR ${name(subject.at)}`
+  const from = places.find(({ before }) => before === subject.from)?.plane ?? 0
+  const to = places.find(({ before }) => before === subject.to)?.plane ?? document.stages.length
+  const stages = document.stages.slice(from, to).map((stage) => stage.name)
+  return `Loss of ${stages.join(', ')}`
+}
+
+function Panel({
+  series,
+  document,
+  events,
+}: {
+  series: YearSeries
+  document: ChainDocument
+  events: readonly StationEvent[]
+}) {
+  const title = titleOf(series, document)
+  return (
+    <section aria-label={title}>
+      <h2 className="text-sm font-bold">{title}</h2>
+      <p className="text-sm text-muted">{storyOf(series)}</p>
+      <div className="relative mt-1 h-44">
+        <YearChart series={series} events={events} description={title} />
+      </div>
+    </section>
+  )
+}
+
+/** What the series says, in a sentence. */
+function storyOf({ subject, points, change, trend }: YearSeries): string {
+  const last = points.at(-1)!
+  const now = Date.parse(new Date(last.at).toISOString())
+  const figure = (v: number) =>
+    subject.kind === 'swr' ? `SWR ${decimals(swrOf(v), 2)}` : `${decimals(v, 2)}\u00a0dB`
+  if (change) {
+    const more =
+      subject.kind === 'swr'
+        ? `${change.by > 0 ? 'up' : 'down'} from ${figure(Math.max(0, last.value - change.by))}`
+        : `${decimals(Math.abs(change.by), 1)}\u00a0dB ${change.by > 0 ? 'more' : 'less'} than`
+    const since = change.since === null ? 'It crept.' : `It jumped by ${dayText(change.since)}.`
+    return `${figure(last.value)}: ${more} ${seasonWords(change.comparedWith, now)}. ${since}`
+  }
+  if (!trend) return `${figure(last.value)} last. Too few readings for a trend.`
+  if (subject.kind === 'swr') return `${figure(last.value)} last; steady.`
+  const slope = `${trend.slope < 0 ? '−' : '+'}${decimals(Math.abs(trend.slope), 2)}\u00a0dB a year (${decimals(trend.low, 2)} to ${decimals(trend.high, 2)})`
+  return trend.drifts
+    ? `${figure(last.value)} last; ${slope}, too little to act on yet.`
+    : `${figure(last.value)} last; no drift, ${slope}.`
+}
+
+function Events({ chainId, events }: { chainId: string; events: readonly StationEvent[] }) {
+  const [on, setOn] = useState(() => new Date().toISOString().slice(0, 10))
+  const [text, setText] = useState('')
+  const [problem, setProblem] = useState<string | null>(null)
+  const add = async () => {
+    try {
+      await addEvent({ chainId, on, text })
+      setText('')
+      setProblem(null)
+    } catch (error) {
+      setProblem(error instanceof Error ? error.message : String(error))
+    }
+  }
+  return (
+    <section aria-label="What happened" className="mt-5 max-w-2xl border-t border-rule pt-3">
+      <h2 className="text-sm font-bold">What happened to this chain</h2>
+      <ul className="my-1 text-sm">
+        {events.map(({ id, on: day, text: what }) => (
+          <li key={id} className="flex items-center gap-3 border-b border-rule">
+            <span className="w-28 text-muted">{dayText(day)}</span>
+            <span className="flex-1">{what}</span>
+            <button
+              type="button"
+              className="quiet"
+              aria-label={`Delete ${what}`}
+              onClick={() =>
+                void removeFromLog('events', id).then(() =>
+                  toast(`Deleted: ${what}`, {
+                    action: { label: 'Undo', onClick: () => void putBackIntoLog('events', id) },
+                  }),
+                )
+              }
+            >
+              <Trash2 size={14} aria-hidden />
+            </button>
+          </li>
+        ))}
+      </ul>
+      <form
+        className="flex flex-wrap items-end gap-2"
+        onSubmit={(event) => {
+          event.preventDefault()
+          void add()
+        }}
+      >
+        <label className="text-xs text-muted">
+          On
+          <input
+            type="date"
+            required
+            className="field mt-0.5 text-sm"
+            value={on}
+            onChange={({ target }) => setOn(target.value)}
+          />
+        </label>
+        <label className="min-w-48 flex-1 text-xs text-muted">
+          What: a new connector, a storm, water found
+          <input
+            className="field mt-0.5 text-sm"
+            required
+            maxLength={80}
+            value={text}
+            onChange={({ target }) => setText(target.value)}
+          />
+        </label>
+        <button type="submit" className="button">
+          Mark it
+        </button>
+      </form>
+      {problem && (
+        <p role="alert" className="text-sm text-danger">
+          ⚠ {problem}
+        </p>
+      )}
+    </section>
+  )
+}

@@ -1,0 +1,77 @@
+/** Readings of a round as a case for the diagnosis. */
+import type { ChainDocument, Reading, Station } from '@saltline/contract'
+import {
+  type Case,
+  type CaseNames,
+  type Chain,
+  type Channel,
+  formatFrequency,
+  type Meter,
+  usualMeter,
+  usualTolerances,
+} from '@saltline/core'
+import { instrumentsOf, placesOf, planeOfReading } from './places.ts'
+
+export interface RoundCase {
+  kase: Case
+  names: CaseNames
+  places: string[]
+  /** Index of the operating points, as the readings have them. */
+  pointsHz: number[]
+}
+
+/** Null where no reading has a place on the chain as it stands. */
+export function caseOf(
+  station: Station,
+  document: ChainDocument,
+  chain: Chain,
+  readings: readonly Reading[],
+): RoundCase | null {
+  const placed = readings.flatMap((reading) => {
+    const plane = planeOfReading(document, reading)
+    return plane === null ? [] : [{ reading, plane }]
+  })
+  if (placed.length === 0) return null
+  const channels: Channel[] = []
+  const keys: string[] = []
+  const pointOf = ({ frequencyHz, powerW, mode, meanToPeak }: Reading): number => {
+    const key = `${frequencyHz} ${powerW} ${mode}`
+    const known = keys.indexOf(key)
+    if (known >= 0) return known
+    const emission = { mode, meanToPeak: meanToPeak ?? undefined }
+    channels.push({ frequencyHz, powerW, mode, emission })
+    return keys.push(key) - 1
+  }
+  const known = new Map(instrumentsOf(station).map(({ id, document: own }) => [id, own]))
+  const used = [...new Set(placed.map(({ reading }) => reading.instrumentId))]
+  const instruments: Meter[] = used.map((id) => (id && known.get(id)) || usualMeter)
+  const places = placesOf(document).map(({ name }) => name)
+  const read = placed.map(({ reading, plane }) => ({
+    point: pointOf(reading),
+    plane,
+    instrument: used.indexOf(reading.instrumentId),
+    forwardW: reading.forwardW ?? undefined,
+    reflectedW: reading.reflectedW ?? undefined,
+    swr: reading.swr ?? undefined,
+    rangeW: reading.rangeW ?? undefined,
+  }))
+  return {
+    kase: {
+      chain,
+      channels,
+      instruments,
+      readings: read,
+      tolerances: document.tolerances ?? usualTolerances,
+    },
+    names: {
+      stages: document.stages.map(({ name }) => name),
+      channels: channels.map(({ frequencyHz }) => formatFrequency(frequencyHz)),
+      instruments: used.map((id) => (id && known.get(id)?.name) || 'the meter'),
+      readings: placed.map(
+        ({ reading }) => `${reading.place}, ${formatFrequency(reading.frequencyHz)}`,
+      ),
+    },
+    places,
+    pointsHz: channels.map(({ frequencyHz }) => frequencyHz),
+  }
+}
