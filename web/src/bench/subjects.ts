@@ -32,7 +32,7 @@ export async function takeAsLoss(subject: Subject, loss: Loss): Promise<string> 
     .sort((a, b) => a[0] - b[0])
     .map(([hz, db]) => [hz, Math.max(0, db)] as [number, number])
   const factor =
-    subject.kind === 'line' ? Math.max(0.2, Number(ageingOf(subject, loss).toFixed(2))) : 1
+    subject.kind === 'line' ? Math.max(1, Number(ageingOf(subject, loss).toFixed(2))) : 1
   const date = new Date().toISOString().slice(0, 10)
   const document = changeStage(stageId, (stage) =>
     stage.kind === 'line'

@@ -195,6 +195,7 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
                   onSelect={select}
                   onPick={pickChannel}
                   edit={actions.edit}
+                  put={address.put}
                 />
               )}
               {chain && answer?.ok && address.lens === 'budget' && (

@@ -21,6 +21,7 @@ export function useChainAddress() {
   useEffect(() => {
     asked.current = search
   }, [search])
+  /** Changes what stands behind the question mark; null takes a part away. */
   const put = useCallback(
     (change: Record<string, string | null>, replace = false) => {
       const next = new URLSearchParams(asked.current)
@@ -55,6 +56,7 @@ export function useChainAddress() {
     select,
     pickChannel,
     openChain,
+    put,
   }
 }
 

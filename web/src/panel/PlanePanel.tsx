@@ -62,14 +62,7 @@ export function PlanePanel({
           ]}
         />
       )}
-      {plane && (
-        <ReadHere
-          key={channel.id}
-          pepW={plane.forwardW}
-          channel={channel}
-          logAddress={`../log?${new URLSearchParams({ channel: channel.id, select: `plane:${index}` })}`}
-        />
-      )}
+      {plane && <ReadHere key={channel.id} pepW={plane.forwardW} channel={channel} plane={index} />}
       {plane && plane.netW < 0.0005 && (
         <p className="text-sm text-muted">{formatPower(plane.netW)} is as good as nothing.</p>
       )}

@@ -19,12 +19,12 @@ import { PowerField } from '../parts/quantities.tsx'
 export function ReadHere({
   pepW,
   channel,
-  logAddress,
+  plane,
 }: {
   pepW: number
   channel: ChannelDocument
-  /** Where the reading is entered into the log. */
-  logAddress: string
+  /** Where it stands on the spine. */
+  plane: number
 }) {
   const [kind, setKind] = useState<MeterKind>('averaging')
   const [read, setRead] = useState<number | null>(null)
@@ -68,7 +68,11 @@ export function ReadHere({
           : {compared.words}
         </p>
       )}
-      <Link className="link mt-1.5 inline-block text-sm" to={logAddress}>
+      <Link
+        className="link mt-1.5 inline-block text-sm"
+        to={`../log?${new URLSearchParams({ channel: channel.id, select: `plane:${plane}` })}`}
+        relative="path"
+      >
         enter it into the log
       </Link>
     </section>

@@ -35,7 +35,7 @@ export function TransmitterPanel({ station, document, channel, answer, actions }
               ['Leaves the radio, PEP', formatPower(answer.solution.transmitterNetW)],
             ]}
           />
-          <ReadHere key={channel.id} pepW={plane.forwardW} channel={channel} />
+          <ReadHere key={channel.id} pepW={plane.forwardW} channel={channel} plane={0} />
         </>
       )}
       <FromGear

@@ -32,7 +32,7 @@ export function MeterReading({ document, channel, answer, index }: PanelProps & 
           ['SWR it shows', formatSwr(plane.swr)],
         ]}
       />
-      <ReadHere key={channel.id} pepW={plane.forwardW} channel={channel} />
+      <ReadHere key={channel.id} pepW={plane.forwardW} channel={channel} plane={index} />
       {tuner && (
         <p className="text-sm text-muted">
           It stands before {tuner.name} and shows the tuner’s match, not the antenna’s SWR of{' '}

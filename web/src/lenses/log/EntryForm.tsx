@@ -9,7 +9,7 @@ import {
   usualMeter,
   usualTolerances,
 } from '@saltline/core'
-import { useMemo, useRef, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { toast } from 'sonner'
 import { ApiError } from '../../api/client.ts'
 import { addReading } from '../../api/logQueries.ts'
@@ -57,6 +57,8 @@ export function EntryForm(props: Props) {
   const [note, setNote] = useState('')
   const [problem, setProblem] = useState<string | null>(null)
   const weatherNow = weather ?? (props.open ? (last?.weather ?? '') : '')
+  /** Counts the readings that were kept: the fields of each begin anew. */
+  const [turn, setTurn] = useState(0)
   const first = useRef<HTMLInputElement>(null)
 
   const instrument =
@@ -92,8 +94,17 @@ export function EntryForm(props: Props) {
   }
   const swrSeen = swrRead(read)
 
+  // The fields are free for the next reading at once; where this one is refused, it comes back into them.
+  const clear = () => {
+    setForward(null)
+    setReflected(null)
+    setSwr(null)
+    setNote('')
+    setTurn((n) => n + 1)
+  }
   const keep = async () => {
     setProblem(null)
+    clear()
     try {
       const kept = await addReading(chainId, {
         channelId: channel.id,
@@ -111,14 +122,13 @@ export function EntryForm(props: Props) {
         by: preferences.by,
         note,
       })
-      setForward(null)
-      setReflected(null)
-      setSwr(null)
-      setNote('')
-      first.current?.focus()
       toast(`Kept: ${kept.place}, ${kept.forwardW === null ? 'SWR' : formatPower(kept.forwardW)}`)
       onKept(kept)
     } catch (error) {
+      setForward((now) => now ?? forwardW)
+      setReflected((now) => now ?? reflectedW)
+      setSwr((now) => now ?? swr)
+      setNote((now) => now || note)
       setProblem(
         error instanceof ApiError
           ? (error.problem.errors?.[0]?.message ?? error.message)
@@ -128,6 +138,9 @@ export function EntryForm(props: Props) {
       )
     }
   }
+  useEffect(() => {
+    if (turn > 0) first.current?.focus()
+  }, [turn])
 
   return (
     <form
@@ -172,6 +185,7 @@ export function EntryForm(props: Props) {
         />
       </div>
       <OptionalField
+        key={`forward ${turn}`}
         label={`Forward, as ${instrument?.document.name ?? 'the meter'} shows it`}
         fieldRef={first}
         value={forwardW}
@@ -194,6 +208,7 @@ export function EntryForm(props: Props) {
         />
         {seen === 'reflected' ? (
           <OptionalField
+            key={turn}
             label="Reflected"
             value={reflectedW}
             onChange={setReflected}
@@ -203,7 +218,7 @@ export function EntryForm(props: Props) {
             max={1e6}
           />
         ) : (
-          <OptionalField label="SWR" value={swr} onChange={setSwr} min={1} max={1000} />
+          <OptionalField key={turn} label="SWR" value={swr} onChange={setSwr} min={1} max={1000} />
         )}
       </div>
       {expected && (

@@ -14,7 +14,7 @@ type Leaf = (typeof leaves)[number]['id']
 
 /** What was measured, what was expected, and how both went over the years. */
 export function LogLens(props: LogProps) {
-  const [search, setSearch] = useSearchParams()
+  const [search] = useSearchParams()
   const leaf: Leaf = leaves.find(({ id }) => id === search.get('leaf'))?.id ?? 'round'
   return (
     <div>
@@ -25,13 +25,7 @@ export function LogLens(props: LogProps) {
             type="button"
             className="button"
             aria-pressed={id === leaf}
-            onClick={() =>
-              setSearch((old) => {
-                const next = new URLSearchParams(old)
-                next.set('leaf', id)
-                return next
-              })
-            }
+            onClick={() => props.put({ leaf: id })}
           >
             {label}
           </button>

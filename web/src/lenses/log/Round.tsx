@@ -27,12 +27,15 @@ export interface LogProps {
   onSelect: (selection: Selection | null) => void
   onPick: (channelId: string, selection?: Selection) => void
   edit: (edit: Edit) => void
+  /** Changes the address: which leaf, which round. */
+  put: (change: Record<string, string | null>, replace?: boolean) => void
 }
 
 /** Readings that are taken together: enter, see them against the prediction, ask where the watts went. */
 export function Round(props: LogProps) {
-  const { station, chainId, document, chain, channel, selection, onSelect, onPick, edit } = props
-  const [search, setSearch] = useSearchParams()
+  const { station, chainId, document, chain, channel, selection, onSelect, onPick, edit, put } =
+    props
+  const [search] = useSearchParams()
   const { data: rounds, dataUpdatedAt } = useQuery(roundsQuery(chainId))
   const wanted = search.get('round')
   const newest = rounds?.[0]
@@ -43,15 +46,7 @@ export function Round(props: LogProps) {
   const place =
     (selection?.kind === 'plane' ? places[selection.index] : undefined) ??
     places[Math.max(0, usual)]!
-  const showRound = (id: string) =>
-    setSearch(
-      (old) => {
-        const next = new URLSearchParams(old)
-        next.set('round', id)
-        return next
-      },
-      { replace: true },
-    )
+  const showRound = (id: string) => put({ round: id }, true)
   const open = newest && dataUpdatedAt - Date.parse(newest.lastAt) < OPEN_MS
   const readings = round?.readings
   return (

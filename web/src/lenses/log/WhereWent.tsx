@@ -7,7 +7,10 @@ import {
   decimals,
   type Explanation,
   formatPercent,
+  lineConstants,
+  matchedLossDb,
   type NextReading,
+  padLossDb,
   siteWords,
   usualMeter,
 } from '@saltline/core'
@@ -141,7 +144,7 @@ function Candidate({
   edit: (edit: Edit) => void
 }) {
   const { cause, probability, misfit } = explanation
-  const apply = applyOf(cause, document)
+  const apply = applyOf(cause, document, made.pointsHz[0]!)
   return (
     <li>
       <div className="flex items-baseline justify-between gap-3">
@@ -185,18 +188,42 @@ function rangeWords({ cause, range }: Explanation): string {
 function applyOf(
   cause: Cause,
   document: ChainDocument,
+  hz: number,
 ): { label: string; done: string; edit: Edit } | null {
-  if (cause.kind !== 'aged') return null
-  const stage = document.stages[cause.stage]
-  if (stage?.kind !== 'line') return null
-  const factor = Number(((stage.ageing?.factor ?? 1) * cause.factor).toFixed(2))
-  return {
-    label: 'take it over into the chain',
-    done: `${stage.name} is now aged by ${factor}`,
-    edit: changeStage(stage.id, (own) =>
-      own.kind === 'line' ? { ...own, ageing: { factor, reason: 'found by readings' } } : own,
-    ),
+  const index =
+    cause.kind === 'aged'
+      ? cause.stage
+      : cause.kind === 'loss' && cause.from === cause.to
+        ? cause.to
+        : -1
+  const stage = document.stages[index]
+  const label = 'take it over into the chain'
+  const reason = 'found by readings'
+  if (stage?.kind === 'line') {
+    const now = stage.ageing?.factor ?? 1
+    const lossDb = matchedLossDb(lineConstants(stage.cable, hz), stage.lengthM)
+    const to =
+      cause.kind === 'loss' ? now + cause.db / lossDb : now * (cause as { factor: number }).factor
+    const factor = Number(to.toFixed(2))
+    return {
+      label,
+      done: `${stage.name} is now aged by ${factor}`,
+      edit: changeStage(stage.id, (own) =>
+        own.kind === 'line' ? { ...own, ageing: { factor, reason } } : own,
+      ),
+    }
   }
+  if (stage?.kind === 'pad' && cause.kind === 'loss') {
+    const lossDb = Number((padLossDb(stage, hz) + cause.db).toFixed(2))
+    return {
+      label,
+      done: `${stage.name} now loses ${lossDb}\u00a0dB`,
+      edit: changeStage(stage.id, (own) =>
+        own.kind === 'pad' ? { ...own, lossDb, points: undefined, atHz: undefined } : own,
+      ),
+    }
+  }
+  return null
 }
 
 function Next({
