@@ -25,6 +25,8 @@ function story(
       lowW: expectedW * 0.9,
       highW: expectedW * 1.1,
       expectedSwr: 1.22,
+      lowSwr: 1.1,
+      highSwr: 1.35,
     })
     return [row('a', near, 25), row('load', far, 25 * 10 ** -0.16)]
   }).flat()

@@ -43,7 +43,7 @@ export function judgeCable(
 
 const words: Record<CableVerdict, string> = {
   'too good': 'Less than such a cable can lose: check its length, its type, and the readings.',
-  'as new': 'As the data sheet says, as far as this reading can tell.',
+  'as new': 'Nothing in this reading speaks against a new cable.',
   'cannot tell': 'The reading is too coarse to tell a new cable from a worn one.',
   aged: 'More than a new one: aged. Look for water, a kink or a tired connector, and watch it.',
   replace: 'Half as much again as a new one, or more: replace it, or its connectors first.',

@@ -1,4 +1,5 @@
 /** What the record says over the years: losses of sections, power, SWR; how they drift and jump. */
+import { rhoOfSwr } from '../load/reflection.ts'
 import { levelsOf, type Stretch } from '../statistics/changePoints.ts'
 import { robustDeviation } from '../statistics/quantile.ts'
 import { type Trend, trendOf } from '../statistics/trend.ts'
@@ -17,6 +18,8 @@ export interface RoundMean {
   lowW: number | null
   highW: number | null
   expectedSwr: number | null
+  lowSwr: number | null
+  highSwr: number | null
 }
 
 /** One figure of one round, with what was expected of it. */
@@ -127,7 +130,7 @@ const lossPoints = (near: Means, far: Means): YearPoint[] =>
   })
 
 const swrPoints = (means: Means): YearPoint[] =>
-  [...means.values()].flatMap(({ at, round, rho, expectedSwr }) =>
+  [...means.values()].flatMap(({ at, round, rho, expectedSwr, lowSwr, highSwr }) =>
     rho === null
       ? []
       : [
@@ -135,12 +138,14 @@ const swrPoints = (means: Means): YearPoint[] =>
             at,
             round,
             value: rho,
-            expected: expectedSwr === null ? null : (expectedSwr - 1) / (expectedSwr + 1),
-            low: null,
-            high: null,
+            expected: rhoOrNull(expectedSwr),
+            low: rhoOrNull(lowSwr),
+            high: rhoOrNull(highSwr),
           },
         ],
   )
+
+const rhoOrNull = (swr: number | null): number | null => (swr === null ? null : rhoOfSwr(swr))
 
 function judge(subject: YearSubject, unsorted: YearPoint[]): YearSeries {
   const points = [...unsorted].sort((a, b) => a.at - b.at)

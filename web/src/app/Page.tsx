@@ -3,7 +3,7 @@ import { useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { stationsQuery } from '../api/queries.ts'
 import { chainAddress } from '../chain/useChainAddress.ts'
-import { showDeeds } from '../chain/deeds.ts'
+import { placeDeeds, showDeeds } from '../chain/deeds.ts'
 import { Header } from './Header.tsx'
 import { Help } from './Help.tsx'
 import { useKeys } from './keys.ts'
@@ -53,6 +53,7 @@ export function Page({
                 run: () => void navigate(chainAddress(station.id, id)),
               })),
             ),
+            ...placeDeeds(stationId ?? stations[0]?.id, (to) => void navigate(to)),
             ...showDeeds(() => setSheet('help')),
           ]}
         />

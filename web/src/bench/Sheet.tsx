@@ -1,5 +1,12 @@
 import type { Measurement, Station } from '@saltline/contract'
-import { decimals, formatPercent, InputError, judgeCable, sinceLastTime } from '@saltline/core'
+import {
+  type CableVerdict,
+  decimals,
+  formatPercent,
+  InputError,
+  judgeCable,
+  sinceLastTime,
+} from '@saltline/core'
 import { Trash2 } from 'lucide-react'
 import { lazy, Suspense, useMemo, useState } from 'react'
 import { toast } from 'sonner'
@@ -146,22 +153,9 @@ function Result({
         {answer}
       </p>
       {verdict && (
-        <p
-          className={`mt-1 ${verdict.verdict === 'as new' ? 'text-tide' : verdict.verdict === 'cannot tell' ? 'text-muted' : 'text-caution'}`}
-        >
-          <b>
-            {verdict.verdict === 'as new'
-              ? 'As new'
-              : verdict.verdict === 'aged'
-                ? 'Aged'
-                : verdict.verdict === 'replace'
-                  ? 'Replace'
-                  : verdict.verdict === 'too good'
-                    ? 'Too good to be true'
-                    : 'Cannot tell'}
-          </b>
-          : {decimals(verdict.factor, 2)} times the data sheet’s {decimals(sheetDb!, 2)}&nbsp;dB.{' '}
-          {verdict.words}
+        <p className={`mt-1 ${verdictTone[verdict.verdict]}`}>
+          <b>{verdictName[verdict.verdict]}</b>: {decimals(verdict.factor, 2)} times the data
+          sheet’s {decimals(sheetDb!, 2)}&nbsp;dB. {verdict.words}
         </p>
       )}
       {since && before && (
@@ -202,6 +196,22 @@ function Result({
       </details>
     </div>
   )
+}
+
+const verdictName: Record<CableVerdict, string> = {
+  'too good': 'Too good to be true',
+  'as new': 'Not told from new',
+  'cannot tell': 'Cannot tell',
+  aged: 'Aged',
+  replace: 'Replace',
+}
+
+const verdictTone: Record<CableVerdict, string> = {
+  'too good': 'text-caution',
+  'as new': 'text-tide',
+  'cannot tell': 'text-muted',
+  aged: 'text-caution',
+  replace: 'text-danger',
 }
 
 const nearly = (a: number | undefined, b: number | undefined): boolean =>

@@ -2,6 +2,7 @@ import { type ChainState, newId, type Station } from '@saltline/contract'
 import { formatFrequency, formatPower, modeOf } from '@saltline/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
+import { useNavigate } from 'react-router'
 import { sweepQuery } from '../api/queries.ts'
 import { Help } from '../app/Help.tsx'
 import { useKeys } from '../app/keys.ts'
@@ -38,6 +39,7 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
   const address = useChainAddress()
   const { selection, select, pickChannel, openChain } = address
   const view = useChainView()
+  const navigate = useNavigate()
   const { sheet, zoomed, asTable } = view
   const { document } = snapshot
 
@@ -232,7 +234,15 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
         {sheet === 'find' && (
           <Palette
             onClose={view.close}
-            deeds={chainDeeds({ station, document, deeds, select, pickChannel, openChain })}
+            deeds={chainDeeds({
+              station,
+              document,
+              deeds,
+              select,
+              pickChannel,
+              openChain,
+              go: (to) => void navigate(to),
+            })}
           />
         )}
         {sheet === 'help' && <Help onClose={view.close} />}

@@ -24,6 +24,7 @@ export function chainDeeds({
   select,
   pickChannel,
   openChain,
+  go,
 }: {
   station: Station
   document: ChainDocument
@@ -31,6 +32,7 @@ export function chainDeeds({
   select: (selection: Selection) => void
   pickChannel: (id: string) => void
   openChain: (id: string) => void
+  go: (to: string) => void
 }): Deed[] {
   const onChain = deedIn('On this chain')
   const toChannel = deedIn('Channels')
@@ -66,7 +68,21 @@ export function chainDeeds({
     todo('delete', 'Delete this chain', deeds.remove),
     show('table', 'Curve across the band as a table, and back', deeds.table, 't'),
     show('zoom', 'Look closer at the lower part of the band', deeds.zoom, 'z'),
+    ...placeDeeds(station.id, go),
     ...showDeeds(deeds.help),
+  ]
+}
+
+/** Pages one can go to from anywhere. */
+export function placeDeeds(stationId: string | undefined, go: (to: string) => void): Deed[] {
+  const place = deedIn('Go to')
+  const own = (id: string, label: string) =>
+    stationId === undefined ? [] : [place(id, label, () => go(`/station/${stationId}${id}`))]
+  return [
+    ...own('', 'Station: alerts, record, backup'),
+    ...own('/bench', 'Bench worksheets'),
+    ...own('/gear', 'Gear and instruments'),
+    place('quick', 'Quick sum', () => go('/quick')),
   ]
 }
 

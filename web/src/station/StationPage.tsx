@@ -1,5 +1,6 @@
 import type { Alert, Station } from '@saltline/contract'
 import { useQuery } from '@tanstack/react-query'
+import { lazy, Suspense } from 'react'
 import { Link, useParams } from 'react-router'
 import { alertsQuery, measurementsQuery, readingsQuery } from '../api/logQueries.ts'
 import { stationQuery } from '../api/queries.ts'
@@ -9,6 +10,8 @@ import { titleOf } from '../bench/sheets/index.ts'
 import { chainAddress } from '../chain/useChainAddress.ts'
 import { dayText } from '../lenses/log/places.ts'
 import { Backup } from './Backup.tsx'
+
+const AlertChart = lazy(() => import('./AlertChart.tsx'))
 
 /** The station's home: what asks for attention, its chains, its record, its safe keeping. */
 export function StationPage() {
@@ -120,6 +123,13 @@ function AlertLine({ stationId, alert }: { stationId: string; alert: Alert }) {
           {since && kind === 'outside' && `, read on ${dayText(since)}`}
         </span>
       </Link>
+      {kind !== 'outside' && channelId !== null && (
+        <Suspense>
+          <div className="mt-2">
+            <AlertChart alert={{ ...alert, channelId }} />
+          </div>
+        </Suspense>
+      )}
     </li>
   )
 }

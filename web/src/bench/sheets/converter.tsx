@@ -51,6 +51,10 @@ export const converter: Worksheet<Inputs> = {
   Fields: ({ inputs, put }) => {
     const level = levelOf(inputs.watts, 'watts')
     const match = matchOf(inputs.rho, 'rho')
+    const hz = inputs.mhz * 1e6
+    const sUnits = sUnitsOf(level.dbm, hz)
+    const putS = (s: number, over9Db: number) =>
+      put({ watts: levelOf(dbmOfS(s, over9Db, hz), 'dbm').watts })
     return (
       <div className="space-y-4">
         <div className="grid grid-cols-3 gap-2">
@@ -87,6 +91,21 @@ export const converter: Worksheet<Inputs> = {
             min={0.01}
             max={6000}
             onChange={(mhz) => mhz !== null && put({ mhz })}
+          />
+          <OptionalField
+            label="shows S"
+            value={Number(Math.max(0, sUnits.s).toPrecision(3))}
+            min={0}
+            max={9}
+            onChange={(s) => s !== null && putS(s, 0)}
+          />
+          <OptionalField
+            label="over S9"
+            unit="dB"
+            value={Number(sUnits.over9Db.toPrecision(4))}
+            min={0}
+            max={200}
+            onChange={(over) => over !== null && putS(9, over)}
           />
         </div>
       </div>

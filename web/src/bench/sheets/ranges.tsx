@@ -78,7 +78,7 @@ export const ranges: Worksheet<Inputs> = {
             [
               `on the ${formatPower(rangeW)} range`,
               fits
-                ? `${decimals(ofScale * 100, 0)}\u00a0% of the scale, − ${Number.isFinite(doubtDb) ? `${decimals(doubtDb, 1)}\u00a0dB` : 'anything'}`
+                ? `${decimals(ofScale * 100, 0)}\u00a0% of the scale, ${Number.isFinite(doubtDb) ? `to within ${decimals(doubtDb, 1)}\u00a0dB` : 'may be nothing'}`
                 : 'off the scale',
             ] as const,
         ),

@@ -5,6 +5,7 @@ import {
   firstDipHz,
   formatFrequency,
   InputError,
+  significant,
   velocityFactor,
 } from '@saltline/core'
 import { ChoiceField } from '../../parts/ChoiceField.tsx'
@@ -193,7 +194,7 @@ export const velocity: Worksheet<Inputs> = {
               ['Data sheet', decimals(sheet, 2)],
               [
                 'Dip that the sheet expects',
-                formatFrequency(firstDipHz(lengthM, sheet, inputs.farEnd)),
+                `${significant(firstDipHz(lengthM, sheet, inputs.farEnd) / 1e6, 4)}\u00a0MHz`,
               ],
             ] as const)
           : []),

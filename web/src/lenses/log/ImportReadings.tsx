@@ -68,7 +68,8 @@ export function ImportReadings({
       {table && (
         <div className="mt-3 text-sm" role="status">
           <p>
-            {table.readings.length} readings understood.
+            {table.readings.length === 1 ? '1 reading' : `${table.readings.length} readings`}{' '}
+            understood.
             {table.unknown.length > 0 && (
               <span className="text-muted"> Left out: {table.unknown.join(', ')}.</span>
             )}

@@ -26,7 +26,7 @@ export default function YearChart({
       const last = points.at(-1)!.at
       return {
         animation: false,
-        grid: { left: 44, right: 14, top: 12, bottom: 22 },
+        grid: { left: 44, right: 14, top: 22, bottom: 22 },
         tooltip: readingTooltip(palette, (i) => {
           const point = points[i]
           if (!point) return []
@@ -52,7 +52,7 @@ export default function YearChart({
           splitNumber: 3,
           axisLabel: {
             ...chartText(palette),
-            formatter: (v: number) => decimals(v, subject.kind === 'swr' ? 1 : 1),
+            formatter: (v: number) => decimals(v, subject.kind === 'swr' ? 2 : 1),
           },
           splitLine: { lineStyle: { color: palette.rule } },
         },
@@ -71,12 +71,13 @@ export default function YearChart({
               lineStyle: { color: palette.heat, type: 'solid', width: 1 },
               label: {
                 show: true,
-                position: 'insideEndTop',
+                position: 'end',
+                distance: 4,
                 formatter: '{b}',
                 color: palette.heat,
                 fontFamily: 'B612',
                 fontSize: 11,
-                width: 130,
+                width: 150,
                 overflow: 'truncate',
               },
               data: events
@@ -111,7 +112,10 @@ export default function YearChart({
             stackStrategy: 'all',
             lineStyle: { width: 0 },
             ...(part === 'height' && { areaStyle: { color: palette['tide-fill'], opacity: 0.6 } }),
-            data: banded.map(({ at, low, high }) => [at, part === 'low' ? low : high! - low!]),
+            data: banded.map(({ at, low, high }) => [
+              at,
+              part === 'low' ? shown(low!) : shown(high!) - shown(low!),
+            ]),
             z: 1,
           })),
         ],

@@ -46,7 +46,7 @@ export default function Years({ chainId, document, channel }: LogProps) {
       ) : (
         <div className="grid gap-x-6 gap-y-4 lg:grid-cols-2">
           {changedFirst(series).map((each) => (
-            <Panel key={subjectKey(each)} series={each} document={document} events={events} />
+            <YearPanel key={subjectKey(each)} series={each} document={document} events={events} />
           ))}
         </div>
       )}
@@ -75,7 +75,7 @@ function titleOf({ subject }: YearSeries, document: ChainDocument): string {
   return `Loss of ${stages.join(', ')}`
 }
 
-function Panel({
+export function YearPanel({
   series,
   document,
   events,
