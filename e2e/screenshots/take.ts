@@ -42,6 +42,52 @@ const pictures: Picture[] = [
   { file: 'match', path: '/station/merrow-point/chain/hf-long-run/match?channel=c6' },
   { file: 'amplifier', path: chain('hf-amplifier', 'channel=c12&select=stage:amplifier') },
   {
+    file: 'log',
+    path: '/station/merrow-point/chain/mf-hf-whip/log?channel=c4',
+    size: { width: 1280, height: 1060 },
+    charts: false,
+    before: async (page) => {
+      await page.getByLabel(/^Forward, as/).fill('97')
+      await page.getByText('Each explanation alone').waitFor()
+      await page.getByText('inside the uncertainty').waitFor()
+    },
+  },
+  { file: 'station', path: '/station/merrow-point' },
+  {
+    file: 'years',
+    path: '/station/merrow-point/chain/vhf-mast/log?channel=c1&leaf=years',
+    theme: 'night',
+    whole: true,
+  },
+  {
+    file: 'bench',
+    path: '/station/merrow-point/bench?sheet=substitution&about=hf-long-run/duct',
+    charts: false,
+    before: async (page) => {
+      const lines = [36, 31.8, 26.5]
+      for (const [i, watts] of lines.entries()) {
+        await page.getByLabel(`Short lead, line ${i + 1}`).fill('45')
+        await page.getByLabel(`Cable in between, line ${i + 1}`).fill(String(watts))
+      }
+    },
+  },
+  {
+    file: 'ranges',
+    path: chain('hf-long-run', 'channel=c8'),
+    theme: 'night',
+    before: async (page) => {
+      await page.getByRole('button', { name: 'how sure is that?' }).click()
+      await page.getByText('Ranges hold nine times in ten').waitFor()
+    },
+  },
+  {
+    file: 'log-phone',
+    path: '/station/merrow-point/chain/vhf-mast/log?channel=c1&select=plane:3',
+    size: PHONE,
+    charts: false,
+    before: (page) => page.getByLabel(/^Forward, as/).fill('14.1'),
+  },
+  {
     file: 'quick-sum',
     path: '/quick?p=100&cable=pe-5&l=30&f=14.2&swr=3&at=antenna',
     charts: false,

@@ -51,6 +51,13 @@ test('no serious findings of axe on the other pages', async ({ page, chain }) =>
     '/station/merrow-point/gear?kind=sets',
     '/station/merrow-point/chain/hf-long-run/match?channel=c6',
     '/station/merrow-point/chain/hf-long-run/card',
+    '/station/merrow-point',
+    '/station/merrow-point/gear?kind=instruments',
+    '/station/merrow-point/bench?sheet=dummy-load',
+    '/station/merrow-point/bench?sheet=substitution&about=hf-long-run/duct',
+    '/station/merrow-point/chain/mf-hf-whip/log?channel=c4',
+    '/station/merrow-point/chain/mf-hf-whip/log?channel=c4&leaf=all',
+    '/station/merrow-point/chain/vhf-mast/log?channel=c1&leaf=years',
   ]) {
     await page.goto(path)
     await page.waitForLoadState('networkidle')

@@ -158,7 +158,7 @@ test('a round makes a dated report for paper', async ({ page }) => {
   const report = page.getByRole('article', { name: 'Report' })
   await expect(report).toContainText('10 Nov 2026')
   await expect(report).toContainText('Where the watts went')
-  await expect(report).toContainText(/lost in Sea-wall run/)
+  await expect(report).toContainText(/Sea-wall run/)
   await expect(report.getByRole('row')).toHaveCount(7)
 })
 

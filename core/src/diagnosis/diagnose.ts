@@ -2,7 +2,7 @@
 import type { PlaneWaves } from '../chain/fastWaves.ts'
 import { InputError } from '../errors.ts'
 import { meanToPeakOf } from '../source/modes.ts'
-import { cholesky, logDensity, logSumExp } from '../statistics/gaussian.ts'
+import { cholesky, logDensity, logSumExp, squareOf } from '../statistics/gaussian.ts'
 import {
   type Case,
   covarianceOf,
@@ -75,7 +75,7 @@ export function weigh(kase: Case, progress?: (share: number) => void): Weighed {
       const l = widened === covariance ? triangle : cholesky(widened, n)
       const mean = expectations(kase, waves, observables, cause)
       const off = observables.map(({ value }, i) => value - mean[i]!)
-      return { cause, log: logDensity(l, off, n), misfit: Math.sqrt(squareOf(l, off, n) / n) }
+      return { cause, log: logDensity(l, off), misfit: Math.sqrt(squareOf(l, off) / n) }
     })
     const evidence = logSumExp(fits.map(({ log }) => log)) - Math.log(sizes.length)
     const best = fits.reduce((a, b) => (b.log > a.log ? b : a))
@@ -152,19 +152,6 @@ export function widen(c: Float64Array, observables: readonly Observable[], cause
       out[i * n + i]! += (o.what === 'rho' ? cause.rho : COMMON_MODE_DB) ** 2
   })
   return out
-}
-
-/** xᵀ·C⁻¹·x by forward substitution. */
-function squareOf(l: Float64Array, x: readonly number[], n: number): number {
-  const y = new Float64Array(n)
-  let sum = 0
-  for (let i = 0; i < n; i++) {
-    let s = x[i]!
-    for (let k = 0; k < i; k++) s -= l[i * n + k]! * y[k]!
-    y[i] = s / l[i * n + i]!
-    sum += y[i]! ** 2
-  }
-  return sum
 }
 
 /** χ² that chance passes once in a hundred (Wilson & Hilferty 1931). */

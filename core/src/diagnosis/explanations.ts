@@ -18,7 +18,7 @@ const PRIOR = {
   transmitter: 0.14,
   channel: 0.06,
   loss: 0.14,
-  aged: 0.08,
+  aged: 0.1,
   antenna: 0.1,
   meter: 0.05,
   averaging: 0.02,
@@ -68,15 +68,15 @@ export function stageGroups(
     .filter(({ from, to }) => stages.slice(from, to + 1).some((stage) => !stage.bypassed))
 }
 
+/** How much cable there is to age in a stage. */
+const cableIn = (stage: Stage): number =>
+  stage.kind === 'line' && !stage.bypassed ? stage.lengthM * stage.cable.k1DbPer100m : 0
+
 /** The cable that loses most in a group, or none. */
 function dominantLine(stages: readonly Stage[], from: number, to: number): number | null {
-  const worth = (k: number) => {
-    const stage = stages[k]!
-    return stage.kind === 'line' && !stage.bypassed ? stage.lengthM * stage.cable.k1DbPer100m : 0
-  }
   let best = from
-  for (let k = from; k <= to; k++) if (worth(k) > worth(best)) best = k
-  return worth(best) > 0 ? best : null
+  for (let k = from; k <= to; k++) if (cableIn(stages[k]!) > cableIn(stages[best]!)) best = k
+  return cableIn(stages[best]!) > 0 ? best : null
 }
 
 /** What could have led to the readings of a case. */
@@ -103,6 +103,8 @@ export function candidatesOf({ chain, channels, instruments, readings }: Case): 
     stages,
     readings.map(({ plane }) => plane),
   )
+  // Long runs age; of short leads it is the connectors that give out.
+  const allCable = stages.reduce((sum, stage) => sum + cableIn(stage), 0)
   for (const { from, to } of groups) {
     const share = (to - from + 1) / Math.max(1, stages.length)
     add(
@@ -112,7 +114,7 @@ export function candidatesOf({ chain, channels, instruments, readings }: Case): 
     const line = dominantLine(stages, from, to)
     if (line !== null)
       add(
-        PRIOR.aged / groups.length,
+        PRIOR.aged * (cableIn(stages[line]!) / allCable),
         AGED.map((factor) => ({ kind: 'aged', stage: line, factor })),
       )
   }

@@ -1,6 +1,6 @@
 /** Which reading would tell the explanations apart best. */
 import { type Meter, shownOf } from '../measure/meter.ts'
-import { cholesky } from '../statistics/gaussian.ts'
+import { cholesky, whiten } from '../statistics/gaussian.ts'
 import { expectations, type Explanation, type Weighed, widen } from './diagnose.ts'
 import { covarianceOf, type Observable, observablesOf } from './evidence.ts'
 import type { Cause } from './causes.ts'
@@ -133,13 +133,13 @@ function predict(
   const old = new Float64Array(known * known)
   for (let i = 0; i < known; i++) for (let j = 0; j < known; j++) old[i * known + j] = c[i * n + j]!
   const l = cholesky(old, known)
-  const off = forward(
+  const off = whiten(
     l,
     all.slice(0, known).map(({ value }, i) => value - mean[i]!),
   )
   const out: Predicted = { mean: [], variance: [] }
   for (let f = known; f < n; f++) {
-    const cross = forward(
+    const cross = whiten(
       l,
       Array.from({ length: known }, (_, i) => c[f * n + i]!),
     )
@@ -153,17 +153,6 @@ function predict(
     out.variance.push(Math.max(variance, all[f]!.ownVariance))
   }
   return out
-}
-
-function forward(l: Float64Array, x: readonly number[]): Float64Array {
-  const n = x.length
-  const y = new Float64Array(n)
-  for (let i = 0; i < n; i++) {
-    let s = x[i]!
-    for (let k = 0; k < i; k++) s -= l[i * n + k]! * y[k]!
-    y[i] = s / l[i * n + i]!
-  }
-  return y
 }
 
 /** Bhattacharyya coefficient of two normal predictions, figure by figure. */

@@ -19,19 +19,28 @@ export function cholesky(c: Float64Array, n: number): Float64Array {
   return l
 }
 
-/** ln of the normal density of `deviation` under a covariance given by its triangle. */
-export function logDensity(l: Float64Array, deviation: ArrayLike<number>, n: number): number {
-  let square = 0
-  let logDet = 0
-  const x = new Float64Array(n)
+/** The y of L·y = x, by forward substitution: figures in their own deviations, no longer hanging together. */
+export function whiten(l: Float64Array, x: ArrayLike<number>): Float64Array {
+  const n = x.length
+  const y = new Float64Array(n)
   for (let i = 0; i < n; i++) {
-    let s = deviation[i]!
-    for (let k = 0; k < i; k++) s -= l[i * n + k]! * x[k]!
-    x[i] = s / l[i * n + i]!
-    square += x[i]! * x[i]!
-    logDet += Math.log(l[i * n + i]!)
+    let s = x[i]!
+    for (let k = 0; k < i; k++) s -= l[i * n + k]! * y[k]!
+    y[i] = s / l[i * n + i]!
   }
-  return -0.5 * square - logDet - 0.5 * n * Math.log(2 * Math.PI)
+  return y
+}
+
+/** xᵀ·C⁻¹·x. */
+export const squareOf = (l: Float64Array, x: ArrayLike<number>): number =>
+  whiten(l, x).reduce((sum, v) => sum + v * v, 0)
+
+/** ln of the normal density of `deviation` under a covariance given by its triangle. */
+export function logDensity(l: Float64Array, deviation: ArrayLike<number>): number {
+  const n = deviation.length
+  let logDet = 0
+  for (let i = 0; i < n; i++) logDet += Math.log(l[i * n + i]!)
+  return -0.5 * squareOf(l, deviation) - logDet - 0.5 * n * Math.log(2 * Math.PI)
 }
 
 /** ln Σ exp, without overflow; −∞ of nothing. */

@@ -18,6 +18,7 @@ import { Setup } from './Setup.tsx'
 import type { AnyWorksheet } from './sheets/index.ts'
 import { makeOwnCable, takeAsLoss } from './subjects.ts'
 import { type SheetResult, type Subject, withRange } from './worksheet.ts'
+import { Problem } from '../parts/Problem.tsx'
 
 const SheetChart = lazy(() => import('./SheetChart.tsx'))
 
@@ -283,11 +284,7 @@ function Keep({
           </button>
         )}
       </div>
-      {problem && (
-        <p role="alert" className="mt-1 text-sm text-danger">
-          ⚠ {problem}
-        </p>
-      )}
+      <Problem text={problem} />
     </div>
   )
 }

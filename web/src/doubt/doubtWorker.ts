@@ -24,6 +24,10 @@ export type DoubtReply =
   | { task: 'diagnosis'; diagnosis: Diagnosis; next: NextReading[] }
   | { problem: string }
 
+/** On which channel a place is read seldom matters: the best one stands for it. */
+const samePlace = (a: NextReading, b: NextReading): boolean =>
+  a.plane === b.plane && a.instrument === b.instrument
+
 const say = (reply: DoubtReply) => self.postMessage(reply)
 
 self.onmessage = ({ data }: MessageEvent<DoubtRequest>) => {
@@ -36,7 +40,9 @@ self.onmessage = ({ data }: MessageEvent<DoubtRequest>) => {
       })
     else {
       const weighed = weigh(data.kase, progress)
-      const next = nextReadings(weighed, data.another, data.planes).slice(0, 3)
+      const next = nextReadings(weighed, data.another, data.planes)
+        .filter((own, i, all) => i === all.findIndex((other) => samePlace(own, other)))
+        .slice(0, 3)
       say({ task: 'diagnosis', diagnosis: weighed.diagnosis, next })
     }
   } catch (error) {

@@ -11,6 +11,7 @@ import { Dialog } from '../parts/Dialog.tsx'
 import { OptionalField } from '../parts/OptionalField.tsx'
 import { PlainField } from '../parts/quantities.tsx'
 import { TextField } from '../parts/TextField.tsx'
+import { Problem } from '../parts/Problem.tsx'
 
 const fresh: InstrumentDocument = {
   name: 'My meter',
@@ -242,11 +243,7 @@ function EditInstrument({
           onChange={(note) => put({ note })}
         />
       </div>
-      {problem && (
-        <p role="alert" className="mt-2 text-danger">
-          ⚠ {problem}
-        </p>
-      )}
+      <Problem text={problem} />
       <button type="button" className="button button-main mt-4" onClick={() => void save()}>
         {instrument ? 'Keep the change' : 'Add to the station'}
       </button>

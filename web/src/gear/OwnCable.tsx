@@ -17,6 +17,7 @@ import { ChoiceField } from '../parts/ChoiceField.tsx'
 import { Dialog } from '../parts/Dialog.tsx'
 import { OhmField, PlainField } from '../parts/quantities.tsx'
 import { TextField } from '../parts/TextField.tsx'
+import { Problem } from '../parts/Problem.tsx'
 
 const LossChart = lazy(() => import('./LossChart.tsx'))
 
@@ -65,11 +66,7 @@ export function OwnCable({
         />
       </div>
       {way === 'sheet' ? <FromSheet onLaw={setLaw} /> : <FromConstruction onLaw={setLaw} />}
-      {problem && (
-        <p role="alert" className="mt-2 text-danger">
-          ⚠ {problem}
-        </p>
-      )}
+      <Problem text={problem} />
       <button
         type="button"
         className="button button-main mt-4"

@@ -19,6 +19,7 @@ import { ColumnStep } from './ColumnStep.tsx'
 import { OfferTwoPort } from './OfferTwoPort.tsx'
 import type { ReadReply, TablePreview } from './reading.ts'
 import { useReadSweep } from './useReadSweep.ts'
+import { Problem } from '../parts/Problem.tsx'
 
 interface Props {
   file: File
@@ -161,11 +162,7 @@ function Offer({
           ⚠ {carried.message}
         </p>
       )}
-      {problem && (
-        <p role="alert" className="text-danger">
-          ⚠ {problem}
-        </p>
-      )}
+      <Problem text={problem} />
       <button
         type="button"
         className="button button-main"

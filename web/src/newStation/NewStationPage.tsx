@@ -13,6 +13,7 @@ import { Spine } from '../spine/Spine.tsx'
 import { stillSpine } from '../spine/stillSpine.ts'
 import { StationFromFile } from './StationFromFile.tsx'
 import { chainOfDraft, firstDraft, type StationDraft } from './draft.ts'
+import { Problem } from '../parts/Problem.tsx'
 
 interface StepProps {
   draft: StationDraft
@@ -105,11 +106,7 @@ export function NewStationPage() {
                 </button>
               )}
             </div>
-            {problem && (
-              <p role="alert" className="mt-2 text-danger">
-                ⚠ {problem}
-              </p>
-            )}
+            <Problem text={problem} />
           </form>
           <StationFromFile />
         </div>

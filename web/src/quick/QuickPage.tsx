@@ -23,6 +23,7 @@ import {
   readQuickSum,
   writeQuickSum,
 } from './quickSum.ts'
+import { Problem } from '../parts/Problem.tsx'
 
 /** One question, five figures, the answer at once. The address is the question. */
 export function QuickPage() {
@@ -169,11 +170,7 @@ function Keep({ chain }: { chain: QuickChain & { possible: true } }) {
       <button type="button" className="button" onClick={() => void copy()}>
         <Copy size={14} aria-hidden /> Copy as a link
       </button>
-      {problem && (
-        <p role="alert" className="text-danger">
-          ⚠ {problem}
-        </p>
-      )}
+      <Problem text={problem} />
     </div>
   )
 }

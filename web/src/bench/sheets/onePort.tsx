@@ -1,6 +1,7 @@
 import { decimals, InputError, onePort as reduceOnePort } from '@saltline/core'
 import { OptionalField } from '../../parts/OptionalField.tsx'
 import { type Column, PointTable, type Row } from '../PointTable.tsx'
+import { SectionLength } from '../SectionLength.tsx'
 import type { Worksheet } from '../worksheet.ts'
 import { lossResult } from './loss.ts'
 
@@ -48,15 +49,7 @@ export const onePort: Worksheet<Inputs> = {
   Fields: ({ inputs, put, subject }) => (
     <div className="space-y-2.5">
       <div className="grid grid-cols-3 gap-2">
-        <OptionalField
-          label="Length"
-          value={inputs.lengthM ?? subject?.lengthM ?? null}
-          onChange={(lengthM) => put({ lengthM })}
-          dimension="length"
-          unit="m"
-          min={0.01}
-          max={5000}
-        />
+        <SectionLength inputs={inputs} put={put} subject={subject} />
         <OptionalField
           label="Accuracy, ±"
           value={inputs.accuracyDb}

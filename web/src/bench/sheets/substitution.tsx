@@ -1,7 +1,7 @@
 import { decimals, formatPower, substitution as reduceSubstitution } from '@saltline/core'
-import { OptionalField } from '../../parts/OptionalField.tsx'
 import { meterOf, MeterChoice } from '../MeterChoice.tsx'
 import { type Column, filled, PointTable, type Row } from '../PointTable.tsx'
+import { SectionLength } from '../SectionLength.tsx'
 import type { Worksheet } from '../worksheet.ts'
 import { lossResult } from './loss.ts'
 import { InputError } from '@saltline/core'
@@ -54,15 +54,7 @@ export const substitution: Worksheet<Inputs> = {
     <div className="space-y-2.5">
       <div className="grid grid-cols-2 gap-2">
         <MeterChoice station={station} value={inputs.meter} onChange={(meter) => put({ meter })} />
-        <OptionalField
-          label="Length"
-          value={inputs.lengthM ?? subject?.lengthM ?? null}
-          onChange={(lengthM) => put({ lengthM })}
-          dimension="length"
-          unit="m"
-          min={0.01}
-          max={5000}
-        />
+        <SectionLength inputs={inputs} put={put} subject={subject} />
       </div>
       <PointTable columns={columns} rows={inputs.points} onChange={(points) => put({ points })} />
       <label className="flex items-center gap-2 text-sm">

@@ -10,6 +10,7 @@ import {
 } from '@saltline/core'
 import { ChoiceField } from '../../parts/ChoiceField.tsx'
 import { OptionalField } from '../../parts/OptionalField.tsx'
+import { SectionLength } from '../SectionLength.tsx'
 import { leadOf, type Worksheet, withRange } from '../worksheet.ts'
 
 type Ask = 'factor' | 'fault'
@@ -97,15 +98,7 @@ export const velocity: Worksheet<Inputs> = {
             min={1}
             max={99}
           />
-          <OptionalField
-            label="Length"
-            value={inputs.lengthM ?? subject?.lengthM ?? null}
-            onChange={(lengthM) => put({ lengthM })}
-            dimension="length"
-            unit="m"
-            min={0.01}
-            max={5000}
-          />
+          <SectionLength inputs={inputs} put={put} subject={subject} />
           <OptionalField
             label="Length known to ±"
             value={inputs.lengthDoubtM}

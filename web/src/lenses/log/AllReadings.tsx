@@ -153,6 +153,7 @@ function Table({ station, filter }: { station: Station; filter: Filter }) {
         role="table"
         aria-label="All readings"
         aria-rowcount={total}
+        tabIndex={0}
         className="h-[52vh] min-h-64 overflow-auto border-t border-rule text-sm"
       >
         <div

@@ -21,6 +21,7 @@ import { OptionalField } from '../../parts/OptionalField.tsx'
 import { TextField } from '../../parts/TextField.tsx'
 import { metersOf, type Place } from './places.ts'
 import { SwrVerdict, WattsVerdict } from './Verdict.tsx'
+import { Problem } from '../../parts/Problem.tsx'
 
 interface Props {
   station: Station
@@ -245,11 +246,7 @@ export function EntryForm(props: Props) {
         />
       </div>
       <TextField label="Note" optional value={note} onChange={setNote} />
-      {problem && (
-        <p role="alert" className="text-sm text-danger">
-          ⚠ {problem}
-        </p>
-      )}
+      <Problem text={problem} />
       <button
         type="submit"
         className="button button-main w-full"

@@ -5,6 +5,7 @@ import { Dialog } from '../../parts/Dialog.tsx'
 import { instrumentsOf } from './places.ts'
 import { readingsFromText } from './readingsFromText.ts'
 import type { LogProps } from './Round.tsx'
+import { Problem } from '../../parts/Problem.tsx'
 
 const EXAMPLE = `when, MHz, mode, where, forward W, reflected W, meter
 2026-04-18 09:30, 8.294, key-down, at the radio, 121, 0.4, Skua
@@ -84,11 +85,7 @@ export function ImportReadings({
           )}
         </div>
       )}
-      {problem && (
-        <p role="alert" className="mt-2 text-danger">
-          ⚠ {problem}
-        </p>
-      )}
+      <Problem text={problem} />
       <button
         type="button"
         className="button button-main mt-4"

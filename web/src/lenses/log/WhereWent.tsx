@@ -22,6 +22,8 @@ import { useDoubt } from '../../doubt/useDoubt.ts'
 import { shareText } from './share.ts'
 import { caseOf, type RoundCase } from './caseOf.ts'
 
+/** No cable ages by more: a loss beyond it is a joint. */
+const MOST_AGED = 20
 const SHOWN = 4
 /** Less than this is as good as ruled out. */
 const LEAST = 0.005
@@ -205,6 +207,7 @@ function applyOf(
     const to =
       cause.kind === 'loss' ? now + cause.db / lossDb : now * (cause as { factor: number }).factor
     const factor = Number(to.toFixed(2))
+    if (factor > MOST_AGED) return null
     return {
       label,
       done: `${stage.name} is now aged by ${factor}`,

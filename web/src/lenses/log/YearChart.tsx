@@ -77,7 +77,7 @@ export default function YearChart({
                 color: palette.heat,
                 fontFamily: 'B612',
                 fontSize: 11,
-                width: 150,
+                width: 112,
                 overflow: 'truncate',
               },
               data: events

@@ -21,6 +21,7 @@ import {
 import { dayText, placesOf } from './places.ts'
 import type { LogProps } from './Round.tsx'
 import YearChart from './YearChart.tsx'
+import { Problem } from '../../parts/Problem.tsx'
 
 /** Losses, power and SWR of a channel over the years, with what happened when. */
 export default function Years({ chainId, document, channel }: LogProps) {
@@ -187,11 +188,7 @@ function Events({ chainId, events }: { chainId: string; events: readonly Station
           Mark it
         </button>
       </form>
-      {problem && (
-        <p role="alert" className="text-sm text-danger">
-          ⚠ {problem}
-        </p>
-      )}
+      <Problem text={problem} />
     </section>
   )
 }
