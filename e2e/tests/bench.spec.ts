@@ -1,4 +1,5 @@
 import { type Page } from '@playwright/test'
+import type { Station } from '@saltline/contract'
 import { documentOf, expect, test } from './journey.ts'
 
 const bench = (query: string) => `/station/merrow-point/bench?${query}`
@@ -37,6 +38,12 @@ test('a cable is measured by substitution, judged, kept, applied and repeated', 
   await expect(
     page.getByText(/“Duct run, measured” is among the station’s cables now/),
   ).toBeVisible()
+
+  // Other tests count the station's cables.
+  const { gear } = (await (await page.request.get('/api/stations/merrow-point')).json()) as Station
+  const made = gear.find(({ document }) => document.name === 'Duct run, measured')!
+  expect(made).toMatchObject({ kind: 'cable', document: { z0Ohm: 50 } })
+  await page.request.delete(`/api/gear/${made.id}`)
 
   await page.getByRole('button', { name: 'repeat' }).first().click()
   await expect(page).toHaveURL(/from=/)

@@ -211,6 +211,7 @@ test('feet and dBm are remembered', async ({ page, open }) => {
     await page.keyboard.press('/')
     await expect(page.getByRole('dialog').locator('input')).toBeFocused()
     await page.keyboard.type(words)
+    await expect(page.getByRole('option', { selected: true })).toContainText(RegExp(words, 'i'))
     await page.keyboard.press('Enter')
   }
   await find('feet')

@@ -26,7 +26,7 @@ describe('a reading', () => {
     const { status, body } = await post({
       ...reading,
       supplyV: 13.6,
-      weather: 'rain',
+      weather: 'hail',
       by: 'first desk',
     })
     expect(status).toBe(201)

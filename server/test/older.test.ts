@@ -151,9 +151,9 @@ describe('amplifiers and tuners as gear', () => {
     })
     expect(changed.body.document.fullW).toBe(600)
     await h.call('DELETE', `/api/gear/${added.body.id}`)
-    expect(await kinds()).toHaveLength(4)
+    expect(await kinds()).toHaveLength(8)
     await h.call('POST', `/api/gear/${added.body.id}/restore`)
-    expect(await kinds()).toHaveLength(5)
+    expect(await kinds()).toHaveLength(9)
   })
 
   test('what no amplifier can be is refused by its field', async () => {
