@@ -76,6 +76,15 @@ test('every worksheet opens with its picture, steps and limits', async ({ page }
   }
 })
 
+test('a measured velocity factor is taken over by its section', async ({ page, chain }) => {
+  await page.goto(bench(`sheet=velocity-factor&about=${chain.id}/duct`))
+  await page.getByLabel('First dip').fill('1.3')
+  await page.getByRole('button', { name: 'Use as this section’s velocity factor' }).click()
+  await expect(page.getByText(/Duct run now has a velocity factor of 0\.798/)).toBeVisible()
+  const duct = (await documentOf(page, chain)).stages.find(({ id }) => id === 'duct')
+  expect(duct).toMatchObject({ cable: { velocityFactor: 0.798 } })
+})
+
 test('the sheets reduce what is typed', async ({ page }) => {
   await page.goto(bench('sheet=velocity-factor'))
   await page.getByLabel('First dip').fill('4.9466')

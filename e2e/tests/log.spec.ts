@@ -50,6 +50,15 @@ test('a reading is compared while it is typed, kept with Enter, deleted and take
   await expect(table(page).getByRole('row')).toHaveCount(2)
 })
 
+test('a plane pressed on the spine is where one reads', async ({ page, chain, open }) => {
+  await open('channel=c4&select=plane:2')
+  await page.getByRole('link', { name: 'enter it into the log' }).click()
+  await expect(page).toHaveURL(new RegExp(`${chain.id}/log`))
+  await expect(form(page).getByLabel('Where')).toHaveValue('wall')
+  await page.locator('[data-item="plane:3"]').click()
+  await expect(form(page).getByLabel('Where')).toHaveValue('base')
+})
+
 test('what cannot be is told at once and stays typed', async ({ page, chain }) => {
   await page.goto(logOf(chain.id))
   await form(page)

@@ -16,7 +16,7 @@ import { ChoiceField } from '../parts/ChoiceField.tsx'
 import { FigureList } from '../parts/FigureList.tsx'
 import { Setup } from './Setup.tsx'
 import type { AnyWorksheet } from './sheets/index.ts'
-import { makeOwnCable, takeAsLoss } from './subjects.ts'
+import { makeOwnCable, takeAsLoss, takeAsVelocityFactor } from './subjects.ts'
 import { type SheetResult, type Subject, withRange } from './worksheet.ts'
 import { Problem } from '../parts/Problem.tsx'
 
@@ -237,7 +237,7 @@ function Keep({
       setProblem(error instanceof Error ? error.message : String(error))
     }
   }
-  const { loss } = result
+  const { loss, velocityFactor } = result
   const lengthM = (inputs['lengthM'] as number | null | undefined) ?? subject?.lengthM
   return (
     <div>
@@ -267,6 +267,15 @@ function Keep({
             onClick={() => void doIt(() => takeAsLoss(subject, loss))}
           >
             Use as this section’s loss
+          </button>
+        )}
+        {subject?.kind === 'line' && velocityFactor !== undefined && (
+          <button
+            type="button"
+            className="button"
+            onClick={() => void doIt(() => takeAsVelocityFactor(subject, velocityFactor))}
+          >
+            Use as this section’s velocity factor
           </button>
         )}
         {subject?.kind === 'line' && loss && loss.length > 1 && lengthM && (

@@ -29,6 +29,8 @@ export interface SheetResult {
   mind?: string
   /** Measured loss by frequency, Hz and dB: what can be applied to a section. */
   loss?: readonly (readonly [number, number])[]
+  /** A velocity factor that can be applied to a section’s cable. */
+  velocityFactor?: number
   /** The loss that the data sheet gives for the subject, dB, at the lead's frequency. */
   sheetDb?: number
   /** A drawing under the result. */

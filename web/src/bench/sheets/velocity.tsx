@@ -193,6 +193,7 @@ export const velocity: Worksheet<Inputs> = {
           : []),
       ],
       because: factor.because,
+      velocityFactor: factor.value,
       working: [
         `VF = 4·ℓ·f / (n·c) = 4 · ${decimals(lengthM, 2)} · ${decimals(dipHz / 1e6, 3)} / (${n} · 299.79) = ${decimals(factor.value, 3)}`,
       ],

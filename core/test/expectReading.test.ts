@@ -1,0 +1,154 @@
+/** What an instrument should show, and how often it does. */
+import { describe, expect, test } from 'vitest'
+import {
+  type Chain,
+  compareReading,
+  drawChain,
+  expectReading,
+  type Meter,
+  planeRanges,
+  simulateReadings,
+  solveChain,
+  speechDb,
+  swrRead,
+  usualTolerances,
+} from '../src/index.ts'
+
+const foam = { z0Ohm: 50, velocityFactor: 0.83, k1DbPer100m: 0.72, k2DbPer100m: 0.0025 }
+const chain: Chain = {
+  transmitter: { behaviour: 'levelled', foldback: [] },
+  stages: [
+    { kind: 'line', lengthM: 1, cable: foam },
+    { kind: 'pad', lossDb: 0.1 },
+    { kind: 'line', lengthM: 40, cable: foam },
+  ],
+  load: { kind: 'fixed', rOhm: 75, xOhm: 12 },
+}
+const at = { frequencyHz: 150e6, powerW: 25 }
+const exact: Meter = { kind: 'averaging', rangesW: [], accuracy: 0 }
+
+describe('expected', () => {
+  test('by hand: 100 W of plain voice on a meter of 5 % of full scale', () => {
+    const meter: Meter = { kind: 'averaging', rangesW: [5, 20, 50], accuracy: 0.05 }
+    const e = expectReading({ forwardW: 100, swr: 1.5 }, meter, { mode: 'voice-plain' })
+    expect(e.watts).toBeCloseTo(20, 12)
+    expect(e.rangeW).toBe(20)
+    expect(e.reflectedW).toBeCloseTo(0.8, 9)
+    // ± 1 W of 20 W is 0.212 dB, √3 of it a deviation; speech adds 1 dB.
+    const sigma = Math.hypot((10 * Math.log10(21 / 20)) / Math.sqrt(3), 1)
+    expect(10 * Math.log10(e.wattsRange.high / 20)).toBeCloseTo(1.645 * sigma, 9)
+    expect(e.wattsRange.low * e.wattsRange.high).toBeCloseTo(400, 6)
+  })
+
+  test('a perfect meter on a chain that is known has no width but the least', () => {
+    const e = expectReading({ forwardW: 100, swr: 2 }, exact, { mode: 'FM' })
+    expect(e.wattsRange).toEqual({ low: 100, high: 100 })
+    expect(e.swrRange.low).toBeCloseTo(2, 12)
+    expect(e.swrRange.high).toBeCloseTo(2, 12)
+  })
+
+  test('directivity widens a good SWR more than a bad one', () => {
+    const width = (swr: number) => {
+      const { swrRange } = expectReading(
+        { forwardW: 100, swr },
+        { ...exact, directivityDb: 25 },
+        { mode: 'FM' },
+      )
+      return swrRange.high / swrRange.low - 1
+    }
+    expect(width(1.2)).toBeGreaterThan(0.1)
+    expect(
+      expectReading({ forwardW: 100, swr: 1 }, { ...exact, directivityDb: 25 }, { mode: 'FM' })
+        .swrRange.low,
+    ).toBe(1)
+  })
+
+  test('speech is shown more steadily by a peak meter', () => {
+    expect(speechDb({ ...exact, kind: 'peak' }, { mode: 'voice-plain' })).toBeLessThan(
+      speechDb(exact, { mode: 'voice-plain' }),
+    )
+    expect(speechDb(exact, { mode: 'data' })).toBe(0)
+  })
+
+  test('the SWR of what was read', () => {
+    expect(swrRead({ forwardW: 100, reflectedW: 4 })).toBeCloseTo(1.5, 12)
+    expect(swrRead({ forwardW: 100, swr: 1.7 })).toBe(1.7)
+    expect(swrRead({ forwardW: 100 })).toBeNull()
+    expect(swrRead({ forwardW: 0, reflectedW: 0 })).toBeNull()
+  })
+})
+
+describe('as often as it says', () => {
+  const meter: Meter = {
+    kind: 'averaging',
+    rangesW: [5, 20, 50],
+    accuracy: 0.05,
+    directivityDb: 30,
+  }
+  const emission = { mode: 'FM' as const }
+  const { planes } = solveChain(chain, at)
+  const [draws] = drawChain(chain, [at], usualTolerances, { draws: 800, seed: 1 })
+  const ranges = planeRanges(draws!)
+  const read = (seed: number, plane: number) =>
+    simulateReadings(
+      { chain, channels: [{ ...at, emission }], instruments: [meter], tolerances: usualTolerances },
+      [{ point: 0, plane, instrument: 0 }],
+      { kind: 'none' },
+      seed,
+    )[0]!
+
+  test.each([0, 2, 3])(
+    'readings of sound stations at plane %i lie inside about nine times in ten',
+    (plane) => {
+      const expected = expectReading(
+        { forwardW: planes[plane]!.forwardW, swr: planes[plane]!.swr, ranges: ranges[plane]! },
+        meter,
+        emission,
+      )
+      const tries = 400
+      let watts = 0
+      let swrs = 0
+      for (let seed = 1; seed <= tries; seed++) {
+        const reading = read(seed, plane)
+        const swr = swrRead(reading)!
+        if (
+          reading.forwardW! >= expected.wattsRange.low &&
+          reading.forwardW! <= expected.wattsRange.high
+        )
+          watts++
+        if (swr >= expected.swrRange.low && swr <= expected.swrRange.high) swrs++
+      }
+      expect(watts / tries).toBeGreaterThan(0.84)
+      expect(watts / tries).toBeLessThanOrEqual(0.99)
+      expect(swrs / tries).toBeGreaterThan(0.82)
+    },
+  )
+
+  test('a station at half power is nearly always outside', () => {
+    const expected = expectReading(
+      { forwardW: planes[0]!.forwardW, swr: planes[0]!.swr, ranges: ranges[0]! },
+      meter,
+      emission,
+    )
+    const half = Array.from({ length: 100 }, (_, seed) => read(seed + 1, 0).forwardW! / 2)
+    expect(half.filter((w) => w >= expected.wattsRange.low)).toHaveLength(0)
+  })
+})
+
+describe('a reading in words', () => {
+  test.each([
+    [100, 100, 5, 'inside the uncertainty'],
+    [104.9, 100, 5, 'inside the uncertainty'],
+    [50, 100, 5, 'reduced-power'],
+    [80, 100, 5, 'less than expected'],
+    [130, 100, 5, 'more than expected'],
+  ])('%f of %f ± %f', (read, expected, doubt, words) => {
+    expect(compareReading(read, expected, doubt).words).toContain(words)
+  })
+
+  test('nothing at all is less than expected', () => {
+    const compared = compareReading(0, 100, 5)
+    expect(compared.db).toBe(-Infinity)
+    expect(compared.inside).toBe(false)
+  })
+})
