@@ -191,3 +191,61 @@ test('how sure: ranges with every figure, what dominates, tolerances of one’s 
   await page.getByRole('button', { name: 'figures alone' }).click()
   await expect(page.locator('main p[role="status"]')).not.toContainText(/\d+ to \d+.W/)
 })
+
+test('all readings are filtered, and a file is imported beside them', async ({ page, chain }) => {
+  await page.goto('/station/merrow-point/chain/hf-long-run/log?channel=c8&leaf=all')
+  const count = page.getByRole('status').filter({ hasText: /reading/ })
+  await expect(count).toContainText('288 readings')
+  await page.getByLabel('Against the prediction').selectOption('outside')
+  await expect(count).not.toContainText('288')
+  const table = page.getByRole('table', { name: 'All readings' })
+  await expect(table.getByRole('row').nth(1)).toContainText('▲')
+  await page.getByLabel('Chain', { exact: true }).selectOption('')
+  await page.getByLabel('Against the prediction').selectOption('')
+  await page.getByLabel(/Words in note/).fill('gale')
+  await expect(table.getByRole('row').nth(1)).toContainText('gale')
+  await page.getByLabel(/Words in note/).fill('no such word')
+  await expect(count).toContainText('No reading fits')
+
+  await page.goto(`/station/merrow-point/chain/${chain.id}/log?channel=c4&leaf=all`)
+  await page.getByRole('button', { name: 'Paste or import' }).click()
+  await page
+    .getByRole('dialog')
+    .locator('input[type=file]')
+    .setInputFiles({
+      name: 'readings.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from('when;where;forward;SWR\n2026-05-01;at the radio;98;1.1\n'),
+    })
+  await expect(page.getByRole('dialog')).toContainText('1 reading understood')
+  await page.getByRole('button', { name: 'Keep them' }).click()
+  await expect(table.getByRole('row').nth(1)).toContainText('1 May 2026')
+})
+
+test('a log scrolls: only the rows in sight are drawn', async ({ page }) => {
+  await page.goto('/station/merrow-point/chain/hf-long-run/log?channel=c8&leaf=all')
+  const table = page.getByRole('table', { name: 'All readings' })
+  await expect(table.getByRole('row').nth(1)).toContainText('10 Nov 2026')
+  expect(await table.getByRole('row').count()).toBeLessThan(80)
+  await table.evaluate((box) => (box.scrollTop = box.scrollHeight))
+  await expect(table.getByRole('row').last()).toContainText('10 Apr 2024')
+})
+
+test('without a prediction a reading is kept all the same', async ({ page, chain }) => {
+  const { document } = chain
+  const beyond = { ...document.channels[0]!, id: 'far', frequencyHz: 29e6 }
+  await page.request.put(`/api/chains/${chain.id}`, {
+    data: {
+      baseRevision: 1,
+      document: { ...document, channels: [...document.channels, beyond] },
+      summary: 'a channel the antenna was not swept on',
+    },
+  })
+  await page.goto(logOf(chain.id, 'channel=far'))
+  await expect(form(page)).toContainText(/sweep/)
+  await form(page)
+    .getByLabel(/^Forward/)
+    .fill('50')
+  await page.keyboard.press('Enter')
+  await expect(table(page)).toContainText('29.000 MHz')
+})

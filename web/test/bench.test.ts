@@ -58,3 +58,139 @@ describe('worksheets', () => {
     expect(answer.replaceAll('\u00a0', ' ')).toContain('Good up to 100 MHz')
   })
 })
+
+/** What a sheet comes to, with its non-breaking spaces made plain. */
+function reduced(
+  kind: string,
+  inputs: Record<string, unknown>,
+  subject = null as typeof line | null,
+) {
+  const sheet = worksheetOf(kind)
+  const result = sheet.reduce({ ...sheet.initial, ...inputs }, station, subject)
+  return {
+    ...result,
+    answer: result.answer.replaceAll('\u00a0', ' '),
+    rows: new Map(
+      result.rows.map(
+        (row) => row.map((text) => text.replaceAll('\u00a0', ' ')) as [string, string],
+      ),
+    ),
+  }
+}
+
+describe('each sheet by hand', () => {
+  test('both ends: 100 W and 1 W back in, 50 W and 2 W back out', () => {
+    const { lead, rows, working } = reduced('both-ends', {
+      mhz: 28,
+      nearForwardW: 100,
+      nearReflectedW: 1,
+      farForwardW: 50,
+      farReflectedW: 2,
+    })
+    // 10·log₁₀(99/48) = 3.14 dB; forward over forward 3.01 dB leads, since it is the matched loss.
+    expect(rows.get('Net in over net out')).toMatch(/^3\.14 dB/)
+    expect(lead!.value).toBeCloseTo(3.0103, 4)
+    expect(rows.get('Turned to heat')).toBe('51 W')
+    expect(working.join()).toContain('99')
+  })
+
+  test('both ends: a meter that cannot tell the two powers apart proves no loss', () => {
+    const { mind } = reduced('both-ends', { nearForwardW: 10, farForwardW: 9.9 })
+    expect(mind).toMatch(/no loss is proved/)
+  })
+
+  test('one end: 6 dB open and 5 dB shorted are 2.75 dB one way', () => {
+    const { lead, answer } = reduced('one-port', {
+      points: [{ mhz: 30, openDb: 6, shortDb: 5 }],
+      accuracyDb: 0,
+      directivityDb: 80,
+    })
+    expect(lead!.value).toBeCloseTo(2.75, 6)
+    expect(answer).toMatch(/loses 2\.75 dB on 30\.000 MHz/)
+  })
+
+  test('dips of 12 and 17 MHz on a line of 0.66 are 19.8 m apart from their end', () => {
+    const { lead, rows } = reduced('velocity-factor', {
+      ask: 'fault',
+      dipMhz: 12,
+      secondMhz: 17,
+      factor: 0.66,
+    })
+    expect(lead!.value).toBeCloseTo(19.79, 2)
+    expect(rows.get('Distance')).toMatch(/19\.8 m/)
+  })
+
+  test('a velocity factor other than the sheet’s is doubted', () => {
+    const dip = { dipMhz: 3, lengthM: 20, lengthDoubtM: 0.01 }
+    expect(reduced('velocity-factor', dip, line).mind).toMatch(/another factor/)
+    expect(reduced('velocity-factor', dip, line).velocityFactor).toBeCloseTo(0.8, 2)
+  })
+
+  test('through-line: a reflection under the meter’s leak is no figure', () => {
+    const { mind, rows } = reduced('through-line', { forwardW: 100, reflectedW: 0.1 })
+    expect(mind).toMatch(/its own leak/)
+    expect(rows.get('Comes back')).toBe('0.1 %')
+    expect(reduced('through-line', { forwardW: 100, reflectedW: 11.11 }).answer).toMatch(
+      /^SWR 2\.00/,
+    )
+  })
+
+  test('a power beyond the largest range asks for an attenuator', () => {
+    expect(reduced('range-choice', { pepW: 5000 }).answer).toMatch(/Too much for this meter/)
+    expect(reduced('range-choice', { pepW: 18, swr: 1.2 }).answer).toMatch(
+      /Forward on 20 W, reflected on 5\.0 W/,
+    )
+  })
+
+  test('two meters: 3 dB apart cannot both be right, a tenth of a dB can', () => {
+    const pairs = (secondW: number) => ({ pairs: [{ firstW: 40, secondW }] })
+    expect(reduced('two-meters', pairs(80)).answer).toMatch(/do not agree.*3\.01 dB/)
+    expect(reduced('two-meters', pairs(41)).answer).toMatch(/They agree/)
+    expect(reduced('two-meters', pairs(80)).lead!.value).toBeCloseTo(3.0103, 4)
+  })
+
+  test('probe: 70.4 V behind a drop of 0.3 V are 50 W, and the diode is said to matter', () => {
+    const { lead, because } = reduced('probe', {
+      volts: 70.41,
+      voltsDoubt: 0,
+      ohmDoubt: 0,
+      diodeDoubt: 0.2,
+    })
+    expect(lead!.value).toBeCloseTo(70.71 ** 2 / 100, 2)
+    expect(because![0]!.name).toBe('diode drop')
+  })
+
+  test('dummy load: a burnt resistor shows on the ohmmeter', () => {
+    expect(reduced('dummy-load', { measuredOhm: 55 }).mind).toMatch(/burnt/)
+    expect(reduced('dummy-load', { meanW: 50 }).rows.get('50 W for')).toBe('as long as you like')
+    const hot = reduced('dummy-load', { meanW: 200, burstW: 150, burstMin: 5 }).rows.get(
+      '200 W for',
+    )
+    // 60 W for ever, 150 W for 5 min: τ = 9.8 min, and 200 W last −τ·ln(1 − 60/200) = 3.5 min.
+    expect(hot).toBe('3.5 min')
+  })
+
+  test('converter: −73 dBm are S9 on HF, and 20 dB more say so', () => {
+    const { rows } = reduced('converter', { watts: 1e-3 * 10 ** (-73 / 10), mhz: 7 })
+    expect(rows.get('A receiver on 7.000 MHz would show')).toBe('S9.0')
+    expect(
+      reduced('converter', { watts: 1e-3 * 10 ** (-53 / 10), mhz: 7 }).rows.get(
+        'A receiver on 7.000 MHz would show',
+      ),
+    ).toBe('S9 + 20 dB')
+    expect(reduced('converter', { rho: 1 / 3 }).rows.get('Mismatch loss')).toBe('0.512 dB')
+  })
+
+  test('what is missing is asked for', () => {
+    for (const [kind, words] of [
+      ['substitution', /Fill in one line/],
+      ['both-ends', /forward power at both ends/],
+      ['one-port', /open, shorted, or both/],
+      ['velocity-factor', /frequency of the dip/],
+      ['through-line', /forward and reflected/],
+      ['two-meters', /both meters/],
+      ['probe', /what the voltmeter shows/],
+    ] as const)
+      expect(() => reduced(kind, {})).toThrow(words)
+  })
+})

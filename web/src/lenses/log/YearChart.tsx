@@ -1,6 +1,6 @@
 import type { StationEvent } from '@saltline/contract'
-import { decimals, swrOf, type YearSeries } from '@saltline/core'
-import { useCallback } from 'react'
+import { decimals, swrOf, type YearPoint, type YearSeries } from '@saltline/core'
+import { useCallback, useMemo } from 'react'
 import { chartText, readingTooltip } from '../../parts/chartParts.ts'
 import { EChart, type Palette } from '../../parts/EChart.tsx'
 import { dayText } from './places.ts'
@@ -15,7 +15,8 @@ export default function YearChart({
   events: readonly StationEvent[]
   description: string
 }) {
-  const { points, levels, subject } = series
+  const { levels, subject } = series
+  const points = useMemo(() => thinned(series.points), [series])
   const option = useCallback(
     (palette: Palette) => {
       const shown = (v: number) => (subject.kind === 'swr' ? swrOf(v) : v)
@@ -91,8 +92,8 @@ export default function YearChart({
             symbol: 'none',
             lineStyle: { color: palette.ink, width: 1.5 },
             data: [
-              [points[from]!.at, shown(level)],
-              [points[to - 1]!.at, shown(level)],
+              [series.points[from]!.at, shown(level)],
+              [series.points[to - 1]!.at, shown(level)],
             ],
             z: 3,
           })),
@@ -121,7 +122,20 @@ export default function YearChart({
         ],
       }
     },
-    [points, levels, subject, events],
+    [points, series, levels, subject, events],
   )
-  return <EChart option={option} description={`${description}, ${points.length} rounds`} />
+  return <EChart option={option} description={`${description}, ${series.points.length} rounds`} />
+}
+
+/** More than a chart has room for. */
+const MOST_DRAWN = 500
+
+/** A long record: of every few neighbours the one in the middle. */
+function thinned(points: readonly YearPoint[]): readonly YearPoint[] {
+  const step = Math.ceil(points.length / MOST_DRAWN)
+  if (step === 1) return points
+  return Array.from({ length: Math.ceil(points.length / step) }, (_, i) => {
+    const few = points.slice(i * step, (i + 1) * step).sort((a, b) => a.value - b.value)
+    return few[few.length >> 1]!
+  })
 }
