@@ -41,29 +41,38 @@ for (const theme of ['day', 'night'] as const) {
   })
 }
 
-test('no serious findings of axe on the other pages', async ({ page, chain }) => {
-  for (const path of [
+const pages = {
+  'of gear and sums': [
     '/quick',
     '/new',
     '/station/merrow-point/gear?cable=pe-5',
-    `/station/merrow-point/chain/${chain.id}/antenna?channel=c8`,
     '/station/merrow-point/gear?kind=parts',
     '/station/merrow-point/gear?kind=sets',
+    '/station/merrow-point/gear?kind=instruments',
+  ],
+  'of the other lenses': [
+    '/station/merrow-point/chain/hf-long-run/antenna?channel=c8',
     '/station/merrow-point/chain/hf-long-run/match?channel=c6',
     '/station/merrow-point/chain/hf-long-run/card',
-    '/station/merrow-point',
-    '/station/merrow-point/gear?kind=instruments',
-    '/station/merrow-point/bench?sheet=dummy-load',
-    '/station/merrow-point/bench?sheet=substitution&about=hf-long-run/duct',
     '/station/merrow-point/chain/mf-hf-whip/log?channel=c4',
     '/station/merrow-point/chain/mf-hf-whip/log?channel=c4&leaf=all',
     '/station/merrow-point/chain/vhf-mast/log?channel=c1&leaf=years',
-  ]) {
-    await page.goto(path)
-    await page.waitForLoadState('networkidle')
-    expect(await seriousFindings(page), path).toEqual([])
-  }
-})
+  ],
+  'of station and bench': [
+    '/station/merrow-point',
+    '/station/merrow-point/bench?sheet=dummy-load',
+    '/station/merrow-point/bench?sheet=substitution&about=hf-long-run/duct',
+  ],
+}
+
+for (const [group, paths] of Object.entries(pages))
+  test(`no serious findings of axe on the pages ${group}`, async ({ page }) => {
+    for (const path of paths) {
+      await page.goto(path)
+      await page.waitForLoadState('networkidle')
+      expect(await seriousFindings(page), path).toEqual([])
+    }
+  })
 
 for (const theme of ['day', 'night'] as const)
   test(`no serious findings of axe on tuners, amplifiers and limits, ${theme}`, async ({

@@ -3,7 +3,7 @@ import type { ChainDocument } from '@saltline/contract'
 import { type Chain, type ChannelUncertainty, usualTolerances } from '@saltline/core'
 import { createContext, useContext, useMemo } from 'react'
 import { setPreferences, usePreferences } from '../app/preferences.ts'
-import { type ChannelAnswer, operatingPoint } from '../chain/answers.ts'
+import { operatingPoint } from '../chain/answers.ts'
 import { type Doubt, useDoubt } from './useDoubt.ts'
 
 export interface Ranges {
@@ -64,27 +64,4 @@ export function useChainRanges(document: ChainDocument, chain: Chain | null): Ra
     }),
     [on, result, progress, stop, channels],
   )
-}
-
-/** An answer whose figures come with their ranges: every view that shows a spread then shows these. */
-export function withRanges(
-  answer: ChannelAnswer | null,
-  ranges: ChannelUncertainty | undefined,
-): ChannelAnswer | null {
-  if (!answer?.ok || !ranges || ranges.planes.length !== answer.solution.planes.length)
-    return answer
-  const { solution, spread } = answer
-  return {
-    ...answer,
-    spread: {
-      phaseUnknown: spread?.phaseUnknown ?? false,
-      antennaW: ranges.antennaW,
-      transmitterNetW: ranges.transmitterNetW,
-      planes: ranges.planes.map((plane, k) => {
-        const volt = solution.planes[k]!.voltageRms
-        return { ...plane, voltageRms: spread?.planes[k]!.voltageRms ?? { low: volt, high: volt } }
-      }),
-      stages: ranges.stages,
-    },
-  }
 }
