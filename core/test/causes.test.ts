@@ -1,14 +1,7 @@
 /** What each cause does to the waves: against the exact solver with the same fault built in. */
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import {
-  type Case,
-  type Chain,
-  complex,
-  solveChain,
-  type Stage,
-  usualTolerances,
-} from '../src/index.ts'
+import { type Case, type Chain, complex, solveChain, usualTolerances } from '../src/index.ts'
 import {
   aged,
   type Cause,
@@ -20,34 +13,9 @@ import {
 } from '../src/diagnosis/causes.ts'
 import { candidatesOf, stageGroups } from '../src/diagnosis/explanations.ts'
 import { covarianceOf, observablesOf, spreadOf } from '../src/diagnosis/evidence.ts'
+import { foamLine as line, handTuner as hand, stationOf as station } from './stations.ts'
 import { cholesky, whiten } from '../src/statistics/gaussian.ts'
 
-const foam = { z0Ohm: 50, velocityFactor: 0.83, k1DbPer100m: 0.72, k2DbPer100m: 0.0025 }
-const line = (lengthM: number): Stage => ({ kind: 'line', lengthM, cable: foam })
-const hand: Stage = {
-  kind: 'tuner',
-  method: 'network',
-  network: 'T',
-  shuntAt: 'either',
-  coilH: [0.2e-6, 25e-6],
-  capacitorF: [18e-12, 330e-12],
-  coilQ: 180,
-  capacitorQ: 1200,
-}
-const station = (
-  stages: Stage[],
-  load: Chain['load'] = { kind: 'fixed', rOhm: 75, xOhm: 20 },
-): Chain => ({
-  transmitter: {
-    behaviour: 'levelled',
-    foldback: [
-      [1.5, 1],
-      [3, 0.5],
-    ],
-  },
-  stages,
-  load,
-})
 const plain = station([
   line(2),
   { kind: 'pad', lossDb: 0.2 },

@@ -13,8 +13,8 @@ import {
   swrRead,
   usualTolerances,
 } from '../src/index.ts'
+import { foam } from './stations.ts'
 
-const foam = { z0Ohm: 50, velocityFactor: 0.83, k1DbPer100m: 0.72, k2DbPer100m: 0.0025 }
 const chain: Chain = {
   transmitter: { behaviour: 'levelled', foldback: [] },
   stages: [

@@ -9,45 +9,20 @@ import {
   reflectionOf,
   seeded,
   solveChain,
-  type Stage,
-  type Tolerances,
   usualTolerances,
 } from '../src/index.ts'
+import { foamLine as line, handTuner, knownExactly, stationOf as station } from './stations.ts'
 import { fastWaves } from '../src/chain/fastWaves.ts'
 import { realChain } from '../src/diagnosis/simulate.ts'
 
-const foam = { z0Ohm: 50, velocityFactor: 0.83, k1DbPer100m: 0.72, k2DbPer100m: 0.0025 }
-const line = (lengthM: number): Stage => ({ kind: 'line', lengthM, cable: foam })
-const tuner: Stage = {
-  kind: 'tuner',
-  method: 'network',
-  network: 'T',
-  shuntAt: 'either',
-  coilH: [0.2e-6, 25e-6],
-  capacitorF: [18e-12, 330e-12],
-  coilQ: 180,
-  capacitorQ: 1200,
-}
-const station = (stages: Stage[]): Chain => ({
-  transmitter: {
-    behaviour: 'levelled',
-    foldback: [
-      [1.5, 1],
-      [3, 0.5],
-    ],
-  },
-  stages,
-  load: { kind: 'fixed', rOhm: 80, xOhm: 30 },
-})
 const plain = station([
   line(2),
   { kind: 'pad', lossDb: 0.2 },
   line(40),
   { kind: 'pad', lossDb: 0.1 },
 ])
-const tuned = station([line(2), tuner, line(40)])
+const tuned = station([line(2), handTuner, line(40)])
 const at = { frequencyHz: 8.3e6, powerW: 100 }
-const exact: Tolerances = { length: 0, cable: 0, parts: 0, source: 0, reflection: 0 }
 
 describe('fast solving', () => {
   test.each([
@@ -80,7 +55,7 @@ describe('fast solving', () => {
 
 describe('the range of a prediction', () => {
   test('a chain that is known exactly has none', () => {
-    const [one] = chainUncertainty(plain, [at], exact, { draws: 50 })
+    const [one] = chainUncertainty(plain, [at], knownExactly, { draws: 50 })
     const { antennaW } = solveChain(plain, at)
     expect(one!.antennaW.low).toBeCloseTo(antennaW, 9)
     expect(one!.antennaW.high).toBeCloseTo(antennaW, 9)
@@ -88,7 +63,12 @@ describe('the range of a prediction', () => {
   })
 
   test('ten per cent of the transmitter are ± 8.2 % at 5 to 95 %, and dominate', () => {
-    const [one] = chainUncertainty(station([]), [at], { ...exact, source: 0.1 }, { draws: 8000 })
+    const [one] = chainUncertainty(
+      station([]),
+      [at],
+      { ...knownExactly, source: 0.1 },
+      { draws: 8000 },
+    )
     // Two deviations are 10 %, with 4 % from band to band on top; 1.645 deviations each way.
     const deviation = Math.hypot(0.05, 0.02)
     const { low, high, median } = one!.antennaW
@@ -129,7 +109,7 @@ describe('the range of a prediction', () => {
 
   test('an antenna of unknown phase spreads by its phase alone', () => {
     const unknown: Chain = { ...plain, load: { kind: 'swr', swr: 3 } }
-    const [one] = chainUncertainty(unknown, [at], exact, { draws: 400 })
+    const [one] = chainUncertainty(unknown, [at], knownExactly, { draws: 400 })
     expect(one!.antennaW.high).toBeGreaterThan(one!.antennaW.low)
     expect(one!.planes.at(-1)!.swr.median).toBeCloseTo(3, 9)
   })

@@ -11,6 +11,7 @@ import {
   newPhasors,
   newWaves,
   type OperatingPoint,
+  type Phasors,
   referenceOf,
   settingsNow,
   type TunerSettings,
@@ -61,24 +62,29 @@ export function fastWaves(chain: Chain, at: OperatingPoint): FastWaves {
     )
     tuners.set(stage, retuned(stage, now[k], reflectionOf(z, reference), frequencyHz, reference))
   })
-  const waves = newWaves()
   return {
     reflection,
     solve(stages, load, powerW) {
-      const drive = newDrive(stages.length)
       const own = newPhasors(stages.length)
       walkRetuned(stages, frequencyHz, reference, load, own, tuners)
-      driveChain({ ...chain, stages }, own, { ...at, powerW }, drive)
-      const forwardW = new Float64Array(stages.length + 1)
-      const rho = new Float64Array(stages.length + 1)
-      for (let k = 0; k <= stages.length; k++) {
-        wavesAt(own, k, reference, waves)
-        forwardW[k] = waves.forward * drive.scale[k]!
-        rho[k] = waves.rho
-      }
-      return { forwardW, rho }
+      return planeWaves({ ...chain, stages }, { ...at, powerW }, own)
     },
   }
+}
+
+/** Forward power and |ρ| at every plane of phasors that were walked, driven by the chain's source. */
+export function planeWaves(chain: Chain, at: OperatingPoint, phasors: Phasors): PlaneWaves {
+  const drive = newDrive(chain.stages.length)
+  driveChain(chain, phasors, at, drive)
+  const forwardW = new Float64Array(chain.stages.length + 1)
+  const rho = new Float64Array(chain.stages.length + 1)
+  const waves = newWaves()
+  for (let k = 0; k <= chain.stages.length; k++) {
+    wavesAt(phasors, k, referenceOf(chain), waves)
+    forwardW[k] = waves.forward * drive.scale[k]!
+    rho[k] = waves.rho
+  }
+  return { forwardW, rho }
 }
 
 /** Walks leg by leg: every tuner is asked what it does to what lies behind it. */

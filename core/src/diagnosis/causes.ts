@@ -2,18 +2,14 @@
 import { type Complex, complex, divide } from '../complex.ts'
 import {
   type Chain,
-  driveChain,
-  newDrive,
   newPhasors,
-  newWaves,
   type OperatingPoint,
   referenceOf,
   settingsNow,
   type TunerSettings,
   walk,
-  wavesAt,
 } from '../chain/chain.ts'
-import { type FastWaves, fastWaves, type PlaneWaves } from '../chain/fastWaves.ts'
+import { type FastWaves, fastWaves, type PlaneWaves, planeWaves } from '../chain/fastWaves.ts'
 import { OutOfRangeError } from '../errors.ts'
 import { type Load, reflectionAt } from '../load/load.ts'
 import type { Stage } from '../stages/stage.ts'
@@ -157,15 +153,5 @@ function withAntenna(
   const phasors = newPhasors(stages.length)
   const load = changedReflection(chain.load, change, at.frequencyHz, reference)
   walk(stages, at.frequencyHz, reference, load, phasors, settings)
-  const drive = newDrive(stages.length)
-  driveChain(chain, phasors, at, drive)
-  const forwardW = new Float64Array(stages.length + 1)
-  const rho = new Float64Array(stages.length + 1)
-  const waves = newWaves()
-  for (let k = 0; k <= stages.length; k++) {
-    wavesAt(phasors, k, reference, waves)
-    forwardW[k] = waves.forward * drive.scale[k]!
-    rho[k] = waves.rho
-  }
-  return { forwardW, rho }
+  return planeWaves(chain, at, phasors)
 }

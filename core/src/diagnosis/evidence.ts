@@ -126,7 +126,7 @@ export const expectedOf = (
 
 /** Covariance of what is expected, from draws of the chain. */
 export interface Spread {
-  /** Mean over the nominal value, and covariance, of two observables' expectations. */
+  /** Of what two observables are expected to be. */
   covariance: (a: Observable, b: Observable) => number
 }
 

@@ -40,6 +40,34 @@ export const DEFAULT_BODY_LIMIT = 1024 * 1024
 
 export const nothing = z.null().describe('nothing')
 
+/** A deletion and the way back from it. */
+export function deletion(
+  path: string,
+  what: string,
+  set: (params: Record<string, string>, deleted: boolean) => Promise<void>,
+): Route[] {
+  const to = (deleted: boolean) => async (params: Record<string, string>) => {
+    await set(params, deleted)
+    return null
+  }
+  return [
+    route({
+      method: 'delete',
+      path,
+      summary: `Delete ${what}; it can be taken back`,
+      response: nothing,
+      handle: to(true),
+    }),
+    route({
+      method: 'post',
+      path: `${path}/restore`,
+      summary: `Take the deletion of ${what} back`,
+      response: nothing,
+      handle: to(false),
+    }),
+  ]
+}
+
 /** JSON has no infinities: they travel as null, as the schemas say. */
 const asJson = (value: unknown): unknown => JSON.parse(JSON.stringify(value ?? null))
 

@@ -16,7 +16,7 @@ import {
 } from '@saltline/contract'
 import { z } from 'zod'
 import type { Database } from '../db/open.ts'
-import { nothing, type Route, route } from '../http/route.ts'
+import { deletion, type Route, route } from '../http/route.ts'
 import { stationAlerts } from '../store/alerts.ts'
 import * as events from '../store/events.ts'
 import * as measurements from '../store/measurements.ts'
@@ -142,31 +142,3 @@ export const logRoutes = (db: Database): Route[] => [
     measurements.setMeasurementDeleted(db, measurementId!, deleted),
   ),
 ]
-
-/** A deletion and the way back from it. */
-function deletion(
-  path: string,
-  what: string,
-  set: (params: Record<string, string>, deleted: boolean) => Promise<void>,
-): Route[] {
-  const to = (deleted: boolean) => async (params: Record<string, string>) => {
-    await set(params, deleted)
-    return null
-  }
-  return [
-    route({
-      method: 'delete',
-      path,
-      summary: `Delete ${what}; it can be taken back`,
-      response: nothing,
-      handle: to(true),
-    }),
-    route({
-      method: 'post',
-      path: `${path}/restore`,
-      summary: `Take the deletion of ${what} back`,
-      response: nothing,
-      handle: to(false),
-    }),
-  ]
-}

@@ -10,7 +10,7 @@ import {
   sweepSchema,
 } from '@saltline/contract'
 import type { Database } from '../db/open.ts'
-import { nothing, type Route, route } from '../http/route.ts'
+import { deletion, nothing, type Route, route } from '../http/route.ts'
 import { addAntenna, readSweepById } from '../store/antennas.ts'
 import { exportStation, importStation } from '../store/stationFile.ts'
 import * as store from '../store/stations.ts'
@@ -108,26 +108,9 @@ export const stationRoutes = (db: Database): Route[] => [
       return { id: gearId!, ...body }
     },
   }),
-  route({
-    method: 'delete',
-    path: '/gear/:gearId',
-    summary: 'Delete a piece of gear; it can be taken back',
-    response: nothing,
-    handle: async ({ gearId }) => {
-      await store.updateGear(db, gearId!, { deleted: true })
-      return null
-    },
-  }),
-  route({
-    method: 'post',
-    path: '/gear/:gearId/restore',
-    summary: 'Take a deletion back',
-    response: nothing,
-    handle: async ({ gearId }) => {
-      await store.updateGear(db, gearId!, { deleted: false })
-      return null
-    },
-  }),
+  ...deletion('/gear/:gearId', 'a piece of gear', ({ gearId }, deleted) =>
+    store.updateGear(db, gearId!, { deleted }),
+  ),
   route({
     method: 'post',
     path: '/stations/:stationId/antennas',

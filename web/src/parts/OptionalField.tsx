@@ -1,5 +1,6 @@
 import { type Dimension, parseQuantity } from '@saltline/core'
 import { useId, useState } from 'react'
+import { FieldFrame } from './FieldFrame.tsx'
 
 /** A figure that may be left open: emptied it is null. What cannot be read is told below. */
 export function OptionalField({
@@ -34,42 +35,26 @@ export function OptionalField({
   const parsed = draft === null || draft.trim() === '' ? null : read(draft)
   const error = parsed && !parsed.ok ? parsed.message : null
   return (
-    <div>
-      <label htmlFor={id} className={bare ? 'sr-only' : 'mb-0.5 block text-xs text-muted'}>
-        {label}
-      </label>
-      <div className="relative">
-        <input
-          ref={fieldRef}
-          id={id}
-          className="field pr-10"
-          inputMode="decimal"
-          autoComplete="off"
-          spellCheck={false}
-          value={draft ?? (value === null ? '' : show(value))}
-          aria-invalid={error !== null}
-          aria-describedby={error || hint ? `${id}-help` : undefined}
-          onChange={({ target }) => {
-            setDraft(target.value)
-            if (target.value.trim() === '') return onChange(null)
-            const result = read(target.value)
-            if (result.ok) onChange(result.value)
-          }}
-          onFocus={({ target }) => target.select()}
-          onBlur={() => setDraft(error ? draft : null)}
-        />
-        <span
-          aria-hidden
-          className="pointer-events-none absolute inset-y-0 right-2.5 grid place-items-center text-sm text-muted"
-        >
-          {unit}
-        </span>
-      </div>
-      {(error || hint) && (
-        <div id={`${id}-help`} className={`mt-0.5 text-xs ${error ? 'text-danger' : 'text-muted'}`}>
-          {error ? `⚠ ${error}` : hint}
-        </div>
-      )}
-    </div>
+    <FieldFrame id={id} label={label} bare={bare} unit={unit} error={error} hint={hint}>
+      <input
+        ref={fieldRef}
+        id={id}
+        className="field pr-10"
+        inputMode="decimal"
+        autoComplete="off"
+        spellCheck={false}
+        value={draft ?? (value === null ? '' : show(value))}
+        aria-invalid={error !== null}
+        aria-describedby={error || hint ? `${id}-help` : undefined}
+        onChange={({ target }) => {
+          setDraft(target.value)
+          if (target.value.trim() === '') return onChange(null)
+          const result = read(target.value)
+          if (result.ok) onChange(result.value)
+        }}
+        onFocus={({ target }) => target.select()}
+        onBlur={() => setDraft(error ? draft : null)}
+      />
+    </FieldFrame>
   )
 }

@@ -1,5 +1,6 @@
 import { type Dimension, parseQuantity } from '@saltline/core'
 import { useId, useState } from 'react'
+import { FieldFrame } from './FieldFrame.tsx'
 
 export interface QuantityFieldProps {
   label: string
@@ -56,38 +57,22 @@ export function QuantityField(props: QuantityFieldProps) {
     onChange(Number(Math.min(max, Math.max(min, next)).toPrecision(12)))
   }
   return (
-    <div>
-      <label htmlFor={id} className={props.bare ? 'sr-only' : 'mb-0.5 block text-xs text-muted'}>
-        {label}
-      </label>
-      <div className="relative">
-        <input
-          id={id}
-          className="field pr-12"
-          inputMode="decimal"
-          autoComplete="off"
-          spellCheck={false}
-          autoFocus={props.autoFocus}
-          value={draft ?? show(value)}
-          aria-invalid={error !== null}
-          aria-describedby={error || hint ? `${id}-help` : undefined}
-          onChange={(event) => type(event.target.value)}
-          onKeyDown={press}
-          onFocus={(event) => event.target.select()}
-          onBlur={() => setDraft(error ? draft : null)}
-        />
-        <span
-          aria-hidden
-          className="pointer-events-none absolute inset-y-0 right-2.5 grid place-items-center text-sm text-muted"
-        >
-          {unit}
-        </span>
-      </div>
-      {(error || hint) && (
-        <p id={`${id}-help`} className={`mt-0.5 text-xs ${error ? 'text-danger' : 'text-muted'}`}>
-          {error ? `⚠ ${error}` : hint}
-        </p>
-      )}
-    </div>
+    <FieldFrame id={id} label={label} bare={props.bare} unit={unit} error={error} hint={hint}>
+      <input
+        id={id}
+        className="field pr-12"
+        inputMode="decimal"
+        autoComplete="off"
+        spellCheck={false}
+        autoFocus={props.autoFocus}
+        value={draft ?? show(value)}
+        aria-invalid={error !== null}
+        aria-describedby={error || hint ? `${id}-help` : undefined}
+        onChange={(event) => type(event.target.value)}
+        onKeyDown={press}
+        onFocus={(event) => event.target.select()}
+        onBlur={() => setDraft(error ? draft : null)}
+      />
+    </FieldFrame>
   )
 }

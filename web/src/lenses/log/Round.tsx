@@ -7,7 +7,6 @@ import { Link, useSearchParams } from 'react-router'
 import { noteRound, roundQuery, roundsQuery } from '../../api/logQueries.ts'
 import type { Edit } from '../../chain/edits.ts'
 import type { Selection } from '../../chain/selection.ts'
-import { chainAddress } from '../../chain/useChainAddress.ts'
 import { ChoiceField } from '../../parts/ChoiceField.tsx'
 import { EntryForm } from './EntryForm.tsx'
 import { clockText, dayText, placesOf } from './places.ts'
@@ -86,7 +85,7 @@ export function Round(props: LogProps) {
           {current && (
             <Link
               className="button"
-              to={`${chainAddress(station.id, chainId).replace(/budget$/, 'round')}/${current.id}`}
+              to={`/station/${station.id}/chain/${chainId}/round/${current.id}`}
             >
               <Printer size={14} aria-hidden /> Report
             </Link>

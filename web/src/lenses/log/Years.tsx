@@ -100,7 +100,6 @@ export function YearPanel({
 /** What the series says, in a sentence. */
 function storyOf({ subject, points, change, trend }: YearSeries): string {
   const last = points.at(-1)!
-  const now = Date.parse(new Date(last.at).toISOString())
   const figure = (v: number) =>
     subject.kind === 'swr' ? `SWR ${decimals(swrOf(v), 2)}` : `${decimals(v, 2)}\u00a0dB`
   if (change) {
@@ -109,7 +108,7 @@ function storyOf({ subject, points, change, trend }: YearSeries): string {
         ? `${change.by > 0 ? 'up' : 'down'} from ${figure(Math.max(0, last.value - change.by))}`
         : `${decimals(Math.abs(change.by), 1)}\u00a0dB ${change.by > 0 ? 'more' : 'less'} than`
     const since = change.since === null ? 'It crept.' : `It jumped by ${dayText(change.since)}.`
-    return `${figure(last.value)}: ${more} ${seasonWords(change.comparedWith, now)}. ${since}`
+    return `${figure(last.value)}: ${more} ${seasonWords(change.comparedWith, last.at)}. ${since}`
   }
   if (!trend) return `${figure(last.value)} last. Too few readings for a trend.`
   if (subject.kind === 'swr') return `${figure(last.value)} last; steady.`
