@@ -26,7 +26,9 @@ import { caseOf, type RoundCase } from './caseOf.ts'
 const MOST_AGED = 20
 const SHOWN = 4
 /** Less than this is as good as ruled out. */
-const LEAST = 0.005
+const LEAST = 0.02
+/** Less than this is nothing to change a chain for. */
+const LEAST_TO_APPLY = 0.1
 
 /** Where did the watts go? The explanations of a round's readings, and the reading to take next. */
 export function WhereWent({
@@ -115,9 +117,9 @@ function Summary({
 }) {
   const [first] = explanations
   const sure =
-    first!.probability > 0.95
+    first!.probability > 0.98
       ? 'Almost surely'
-      : first!.probability > 0.75
+      : first!.probability > 0.8
         ? 'Most likely'
         : first!.probability > 0.5
           ? 'Rather likely'
@@ -146,7 +148,7 @@ function Candidate({
   edit: (edit: Edit) => void
 }) {
   const { cause, probability, misfit } = explanation
-  const apply = applyOf(cause, document, made.pointsHz[0]!)
+  const apply = probability > LEAST_TO_APPLY ? applyOf(cause, document, made.pointsHz[0]!) : null
   return (
     <li>
       <div className="flex items-baseline justify-between gap-3">
