@@ -10,7 +10,8 @@ import { seedDemo } from '../src/demo/seed.ts'
 import { stationId } from '../src/demo/merrowPoint.ts'
 import { stationAlerts } from '../src/store/alerts.ts'
 import { logAsCsv } from '../src/store/logFiles.ts'
-import { listReadings, yearRows } from '../src/store/readings.ts'
+import { listReadings } from '../src/store/readings.ts'
+import { yearRows } from '../src/store/years.ts'
 
 const READINGS = 100_000
 const PER_ROUND = 12

@@ -172,6 +172,100 @@ describe('many readings', () => {
   })
 })
 
+describe('corrections and pointers', () => {
+  test('a correction is held to the same rules as an entry', async () => {
+    const { body } = await post({ ...reading, readAt: '2020-01-01T10:00:00.000Z' })
+    const put = (change: object) =>
+      h.call('PUT', `/api/readings/${body.id}`, { ...reading, ...change })
+    const nowhere = await put({ before: 'attic' })
+    expect(nowhere.status).toBe(422)
+    expect(nowhere.body.errors[0].pointer).toBe('/before')
+    expect(nowhere.body.errors[0].message).toMatch(/Known are “patch”, .*“load”/)
+    const withNothing = await put({ instrumentId: 'nosuch' })
+    expect(withNothing.body.errors[0].pointer).toBe('/instrumentId')
+    expect(withNothing.body.errors[0].message).toMatch(/Add it under Gear/)
+    // What was refused changed nothing.
+    const round = await h.call('GET', `/api/rounds/${body.roundId}`)
+    expect(round.body.readings[0]).toEqual(body)
+  })
+
+  test('a list of one is still a list', async () => {
+    const { body } = await h.call('POST', `${chain}/readings/many`, {
+      readings: [{ ...reading, before: 'attic' }],
+    })
+    expect(body.errors[0].pointer).toBe('/readings/0/before')
+  })
+
+  test('an empty list, and one that is too long, are refused', async () => {
+    const many = (readings: object[]) => h.call('POST', `${chain}/readings/many`, { readings })
+    expect((await many([])).body.errors[0].message).toMatch(/no reading/)
+    const long = Array.from({ length: 20_001 }, () => ({ ...reading, before: 'wall' }))
+    const { status, body } = await many(long)
+    expect(status).toBe(422)
+    expect(body.errors[0].message).toMatch(/At most 20 000/)
+  })
+
+  test('a reading keeps what was expected of it when its chain is edited', async () => {
+    const made = await h.call('POST', `${station}/chains`, {
+      ...(await h.call('GET', '/api/chains/vhf-mast')).body.document,
+      name: 'To be edited',
+    })
+    const fm = {
+      channelId: 'c1',
+      frequencyHz: 156.45e6,
+      mode: 'FM',
+      powerW: 25,
+      before: 'load',
+      forwardW: 14,
+    }
+    const path = `/api/chains/${made.body.id}`
+    const before = (await h.call('POST', `${path}/readings`, fm)).body
+    const document = made.body.document
+    const mast = document.stages.find((s: { id: string }) => s.id === 'mast')
+    mast.ageing = { factor: 3, reason: 'wet' }
+    await h.call('PUT', path, { baseRevision: 1, document, summary: 'aged' })
+    const round = await h.call('GET', `/api/rounds/${before.roundId}`)
+    expect(round.body.readings[0].expectedW).toBe(before.expectedW)
+    const after = (await h.call('POST', `${path}/readings`, fm)).body
+    expect(after.expectedW).toBeLessThan(before.expectedW * 0.6)
+    expect(after.roundId).toBe(before.roundId)
+  })
+
+  test('the readings of a chain that was deleted stay in the log', async () => {
+    const made = await h.call('POST', `${station}/chains`, {
+      ...(await h.call('GET', '/api/chains/vhf-mast')).body.document,
+      name: 'Short-lived',
+    })
+    const fm = { frequencyHz: 156.45e6, mode: 'FM', powerW: 25, before: 'load', forwardW: 14 }
+    await h.call('POST', `/api/chains/${made.body.id}/readings`, fm)
+    await h.call('DELETE', `/api/chains/${made.body.id}`)
+    const page = await h.call('GET', `${station}/readings?chain=${made.body.id}`)
+    expect(page.body.total).toBe(1)
+    expect((await h.call('POST', `/api/chains/${made.body.id}/readings`, fm)).status).toBe(404)
+    expect((await h.call('GET', `${station}/alerts`)).status).toBe(200)
+  })
+
+  test('two stations do not see each other’s readings', async () => {
+    const other = (await h.call('POST', '/api/stations', { name: 'Elsewhere' })).body
+    const page = await h.call('GET', `/api/stations/${other.id}/readings`)
+    expect(page.body).toEqual({ total: 0, offset: 0, readings: [] })
+    expect((await h.call('GET', `/api/stations/${other.id}/alerts`)).body).toEqual([])
+    const { body } = await h.call('GET', `/api/stations/${other.id}/log.csv`)
+    expect((body as string).trim().split('\r\n')).toHaveLength(1)
+    expect((await h.call('GET', '/api/stations/nowhere/log.csv')).status).toBe(404)
+  })
+
+  test('two readings posted at once meet in one round', async () => {
+    const at = '2019-06-01T10:00:00.000Z'
+    const both = await Promise.all([
+      post({ ...reading, readAt: at, by: 'desk' }),
+      post({ ...reading, before: 'load', forwardW: 70, readAt: at, by: 'mast foot' }),
+    ])
+    expect(both.map(({ status }) => status)).toEqual([201, 201])
+    expect(both[0].body.roundId).toBe(both[1].body.roundId)
+  })
+})
+
 describe('over the years', () => {
   test('rounds give one row a place, whatever meters were used', async () => {
     const at = '2022-05-01T12:00:00.000Z'
@@ -247,7 +341,7 @@ describe('bench sheets', () => {
 
 describe('the log as a file', () => {
   test('CSV has a head, a line a reading, and quotes what needs it', async () => {
-    await post({ ...reading, note: 'wet, "odd" joint', readAt: '2021-01-01T00:00:00.000Z' })
+    await post({ ...reading, note: 'wet, "odd" joint', readAt: '2018-01-01T00:00:00.000Z' })
     const { body, headers } = await h.call('GET', `${station}/log.csv`)
     expect(headers.get('content-disposition')).toMatch(/merrow-point-log-\d{4}-\d\d-\d\d\.csv/)
     const lines = (body as string).trim().split('\r\n')

@@ -21,6 +21,8 @@ import { stationAlerts } from '../store/alerts.ts'
 import * as events from '../store/events.ts'
 import * as measurements from '../store/measurements.ts'
 import * as store from '../store/readings.ts'
+import * as rounds from '../store/rounds.ts'
+import { yearRows } from '../store/years.ts'
 
 /** Twenty thousand readings are some 8 MB. */
 const READINGS_LIMIT = 16 * 1024 * 1024
@@ -33,7 +35,10 @@ export const logRoutes = (db: Database): Route[] => [
     body: readingBodySchema,
     response: readingSchema,
     status: 201,
-    handle: async ({ chainId }, body) => (await store.addReadings(db, chainId!, [body]))[0]!,
+    handle: async ({ chainId }, body) => {
+      const [id] = await store.addReadings(db, chainId!, [body], () => '')
+      return store.readReading(db, id!)
+    },
   }),
   route({
     method: 'post',
@@ -44,8 +49,7 @@ export const logRoutes = (db: Database): Route[] => [
     status: 201,
     bodyLimit: READINGS_LIMIT,
     handle: async ({ chainId }, { readings }) => {
-      await store.addReadings(db, chainId!, readings)
-      return { added: readings.length }
+      return { added: (await store.addReadings(db, chainId!, readings)).length }
     },
   }),
   route({
@@ -72,14 +76,14 @@ export const logRoutes = (db: Database): Route[] => [
     path: '/chains/:chainId/rounds',
     summary: 'The rounds of readings of a chain, newest first',
     response: z.array(roundSchema),
-    handle: ({ chainId }) => store.listRounds(db, chainId!),
+    handle: ({ chainId }) => rounds.listRounds(db, chainId!),
   }),
   route({
     method: 'get',
     path: '/rounds/:roundId',
     summary: 'A round with its readings',
     response: roundWithReadingsSchema,
-    handle: ({ roundId }) => store.readRound(db, roundId!),
+    handle: ({ roundId }) => rounds.readRound(db, roundId!),
   }),
   route({
     method: 'put',
@@ -87,14 +91,14 @@ export const logRoutes = (db: Database): Route[] => [
     summary: 'What there is to say about a round',
     body: roundNoteSchema,
     response: roundWithReadingsSchema,
-    handle: ({ roundId }, { note }) => store.noteRound(db, roundId!, note),
+    handle: ({ roundId }, { note }) => rounds.noteRound(db, roundId!, note),
   }),
   route({
     method: 'get',
     path: '/chains/:chainId/years/:channelId',
     summary: 'The means of every round at every place on one channel, oldest first',
     response: z.array(yearRowSchema),
-    handle: ({ chainId, channelId }) => store.yearRows(db, chainId!, channelId!),
+    handle: ({ chainId, channelId }) => yearRows(db, chainId!, channelId!),
   }),
   route({
     method: 'get',

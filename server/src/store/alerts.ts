@@ -10,7 +10,9 @@ import {
 } from '@saltline/core'
 import type { Database } from '../db/open.ts'
 import { readChain } from './chains.ts'
-import { listRounds, placeName, planeOf, yearRows } from './readings.ts'
+import { placeName, planeOf } from './places.ts'
+import { listRounds } from './rounds.ts'
+import { yearRows } from './years.ts'
 import { readStation } from './stations.ts'
 
 const MOST = 12

@@ -1,0 +1,9 @@
+import type { Reading } from '@saltline/contract'
+import type { readings } from '../db/schema.ts'
+
+/** A row as it is sent. */
+export const asReading = ({
+  stationId: _station,
+  deletedAt: _deleted,
+  ...row
+}: typeof readings.$inferSelect): Reading => row
