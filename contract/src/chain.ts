@@ -3,6 +3,7 @@ import { z } from 'zod'
 import {
   bounded,
   frequencyHz,
+  limits,
   note,
   powerW,
   reactanceOhm,
@@ -33,16 +34,18 @@ const resonatorLoadSchema = z.object({
   kind: z.literal('resonator'),
   name: shortText('Antenna name'),
   resonanceHz: frequencyHz,
-  rOhm: bounded('Resistance at resonance', 0.1, 10_000, 'Ω'),
-  q: bounded('Q', 0.5, 2000, ''),
+  rOhm: bounded('Resistance at resonance', ...limits.resonanceOhm, 'Ω'),
+  q: bounded('Q', ...limits.resonanceQ, ''),
 })
 const resistorsLoadSchema = z.object({
   kind: z.literal('resistors'),
   name: shortText('Load name'),
-  ohmEach: bounded('Resistance of one resistor', 0.1, 1e6, 'Ω'),
-  count: z.int('The number of resistors must be whole.').min(1).max(1000),
-  strayInductanceH: bounded('Stray inductance', 0, 1e-3, 'H'),
-  strayCapacitanceF: bounded('Stray capacitance', 0, 1e-6, 'F'),
+  ohmEach: bounded('Resistance of one resistor', ...limits.resistorOhm, 'Ω'),
+  count: bounded('Number of resistors', ...limits.resistorCount, '').int(
+    'The number of resistors must be whole.',
+  ),
+  strayInductanceH: bounded('Stray inductance', ...limits.strayInductanceH, 'H'),
+  strayCapacitanceF: bounded('Stray capacitance', ...limits.strayCapacitanceF, 'F'),
 })
 export const loadSchema = z
   .discriminatedUnion('kind', [
@@ -64,11 +67,11 @@ export const channelSchema = z
     /** Set power, PEP. */
     powerW,
     /** Mean over PEP while keyed, where it is not the mode's usual one. */
-    meanToPeak: bounded('Mean over peak', 0.01, 1, '').optional(),
+    meanToPeak: bounded('Mean over peak', ...limits.meanToPeak, '').optional(),
     /** Share of an over with power out, where it is not the mode's usual one. */
-    keyDown: bounded('Key-down share', 0.01, 1, '').optional(),
+    keyDown: bounded('Key-down share', ...limits.keyDown, '').optional(),
     /** How long an over lasts at most. */
-    longestOverS: bounded('Longest over', 1, 86_400, 's').optional(),
+    longestOverS: bounded('Longest over', ...limits.longestOverS, 's').optional(),
   })
   .meta({ id: 'Channel' })
 export type ChannelDocument = z.infer<typeof channelSchema>
@@ -93,23 +96,29 @@ const chainShape = z.object({
     .refine(uniqueIds, 'Two stages have the same id.'),
   load: loadSchema,
   /** Gain of the antenna over isotropic, dBi. */
-  antennaGainDbi: bounded('Antenna gain', -40, 60, 'dBi').optional(),
+  antennaGainDbi: bounded('Antenna gain', ...limits.antennaGainDbi, 'dBi').optional(),
   /** What the antenna, or a dummy load, bears on average. */
   loadAverageW: powerW.optional(),
   /** A dummy load bears more for a while. */
-  loadBurst: z.object({ watts: powerW, minutes: bounded('Minutes', 0.1, 600, 'min') }).optional(),
+  loadBurst: z
+    .object({ watts: powerW, minutes: bounded('Minutes', ...limits.loadMinutes, 'min') })
+    .optional(),
   /** Ambient temperature; cable ratings hold at 40 °C. */
-  ambientC: bounded('Ambient temperature', -60, 75, '°C').optional(),
+  ambientC: bounded('Ambient temperature', ...limits.ambientC, '°C').optional(),
   /** What the licence allows. */
   licence: z.object({ kind: z.enum(['PEP', 'EIRP', 'ERP']), watts: powerW }).optional(),
   /** How well it is known, as shares that hold nineteen times in twenty; the usual ones unless given. */
   tolerances: z
     .object({
-      length: bounded('Tolerance of lengths', 0, 0.5, ''),
-      cable: bounded('Tolerance of cable loss', 0, 1, ''),
-      parts: bounded('Tolerance of small parts', 0, 2, ''),
-      source: bounded('Tolerance of the transmitter', 0, 0.5, ''),
-      reflection: bounded('Tolerance of the antenna’s reflection', 0, 1, ''),
+      length: bounded('Tolerance of lengths', ...limits.lengthTolerance, ''),
+      cable: bounded('Tolerance of cable loss', ...limits.cableTolerance, ''),
+      parts: bounded('Tolerance of small parts', ...limits.partsTolerance, ''),
+      source: bounded('Tolerance of the transmitter', ...limits.sourceTolerance, ''),
+      reflection: bounded(
+        'Tolerance of the antenna’s reflection',
+        ...limits.reflectionTolerance,
+        '',
+      ),
     })
     .optional(),
   channels: z

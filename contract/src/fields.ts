@@ -10,6 +10,10 @@ export const bounded = (noun: string, min: number, max: number, unit: string) =>
     .max(max, range)
 }
 
+/**
+ * Lowest and highest of every bounded figure, in the unit that the document keeps it in. The schemas
+ * below and the fields on the screen read the same table, so that no field takes what a save refuses.
+ */
 export const limits = {
   lengthM: [0, 5000],
   lossDb: [0, 60],
@@ -21,8 +25,61 @@ export const limits = {
   dielectricAt1MHz: [0, 5],
   frequencyHz: [10_000, 6e9],
   powerW: [0.001, 1e6],
+  shownW: [0, 1e6],
+  rangeW: [1e-6, 1e6],
   swr: [1, 1000],
+  fraction: [0, 1],
+  /** Of a resonator or a loop: less is no resonance. */
+  resonanceOhm: [0.1, 10_000],
+  resonanceQ: [0.5, 2000],
+  resistorOhm: [0.1, 1e6],
+  resistorCount: [1, 1000],
+  strayInductanceH: [0, 1e-3],
+  strayCapacitanceF: [0, 1e-6],
+  meanToPeak: [0.01, 1],
+  keyDown: [0.01, 1],
+  longestOverS: [1, 86_400],
+  antennaGainDbi: [-40, 60],
+  loadMinutes: [0.1, 600],
+  ambientC: [-60, 75],
+  ratedVoltageRms: [1, 100_000],
+  firingVoltageDc: [10, 100_000],
+  timeConstantS: [1, 86_400],
+  ageingFactor: [1, 20],
+  cableC: [-60, 120],
+  coilQ: [5, 2000],
+  capacitorQ: [20, 20_000],
+  inductanceH: [1e-10, 1],
+  capacitanceF: [1e-14, 1e-3],
+  relays: [1, 10],
+  tuningPowerW: [0.001, 10_000],
+  residualSwr: [1, 10],
+  acceptedSwr: [1.01, 5],
+  gainDb: [0, 60],
+  inputOhm: [0.1, 10_000],
+  accuracy: [0, 0.5],
+  divisions: [2, 1000],
+  directivityDb: [3, 80],
+  supplyV: [0, 1000],
+  lengthTolerance: [0, 0.5],
+  cableTolerance: [0, 1],
+  partsTolerance: [0, 2],
+  sourceTolerance: [0, 0.5],
+  reflectionTolerance: [0, 1],
 } as const satisfies Record<string, readonly [number, number]>
+
+/** Most characters of every text. */
+export const textLimits = {
+  name: 80,
+  channelName: 40,
+  supply: 200,
+  reason: 200,
+  dialMark: 24,
+  weather: 80,
+  by: 40,
+  note: 2000,
+  place: 120,
+} as const
 
 const field = (noun: string, [min, max]: readonly [number, number], unit: string) =>
   bounded(noun, min, max, unit)

@@ -2,7 +2,7 @@
 export * from './api.ts'
 export * from './cable.ts'
 export * from './chain.ts'
-export { limits } from './fields.ts'
+export { limits, textLimits } from './fields.ts'
 export * from './ids.ts'
 export * from './log.ts'
 export * from './source.ts'

@@ -1,6 +1,6 @@
 /** The record: instruments, rounds of readings, bench sheets that were kept, and what happened when. */
 import { z } from 'zod'
-import { bounded, frequencyHz, note, powerW, shortText, swr, timestamp } from './fields.ts'
+import { bounded, frequencyHz, limits, note, powerW, shortText, swr, timestamp } from './fields.ts'
 import { idSchema } from './ids.ts'
 import { modes } from './source.ts'
 
@@ -13,9 +13,9 @@ export const instrumentTypes = [
 ] as const
 
 /** A full scale: something more than nothing. */
-const rangeW = bounded('Range', 1e-6, 1e6, 'W')
+const rangeW = bounded('Range', ...limits.rangeW, 'W')
 /** What a meter shows may be nothing at all. */
-const shownW = (noun: string) => bounded(noun, 0, 1e6, 'W')
+const shownW = (noun: string) => bounded(noun, ...limits.shownW, 'W')
 const day = z.iso.date({ error: 'A date must be written as year-month-day, as in 2026-04-18.' })
 
 export const instrumentSchema = z
@@ -32,11 +32,13 @@ export const instrumentSchema = z
         message: 'Ranges must rise.',
       }),
     /** Largest error, as a share. */
-    accuracy: bounded('Accuracy', 0, 0.5, ''),
+    accuracy: bounded('Accuracy', ...limits.accuracy, ''),
     accuracyOf: z.enum(['full scale', 'reading']).optional(),
     /** Marks of a needle from 0 to full scale; half a mark is added to its error. */
-    divisions: z.int('Divisions must be a whole number.').min(2).max(1000).optional(),
-    directivityDb: bounded('Directivity', 3, 80, 'dB').optional(),
+    divisions: bounded('Divisions', ...limits.divisions, '')
+      .int('Divisions must be a whole number.')
+      .optional(),
+    directivityDb: bounded('Directivity', ...limits.directivityDb, 'dB').optional(),
     /** When it was last compared with something better. */
     checkedOn: day.optional(),
     note: note.optional(),
@@ -51,7 +53,7 @@ const readingFields = {
   channelId: idSchema.optional(),
   frequencyHz,
   mode: z.enum(modes),
-  meanToPeak: bounded('Mean over peak', 0.01, 1, '').optional(),
+  meanToPeak: bounded('Mean over peak', ...limits.meanToPeak, '').optional(),
   /** Set power, PEP. */
   powerW,
   before,
@@ -61,7 +63,7 @@ const readingFields = {
   swr: swr.optional(),
   rangeW: rangeW.optional(),
   instrumentId: idSchema.optional(),
-  supplyV: bounded('Supply voltage', 0, 1000, 'V').optional(),
+  supplyV: bounded('Supply voltage', ...limits.supplyV, 'V').optional(),
   weather: z.string().trim().max(80, 'Weather may have at most 80 characters.').optional(),
   by: z.string().trim().max(40, 'A name may have at most 40 characters.').optional(),
   note: note.optional(),

@@ -4,7 +4,12 @@ import { bounded, frequencyHz, limits, lossDb, powerW, shortText, swr } from './
 
 /** [SWR, fraction of the set power] points, rising in SWR. */
 export const foldbackSchema = z
-  .array(z.tuple([bounded('SWR', ...limits.swr, ''), bounded('Foldback fraction', 0, 1, '')]))
+  .array(
+    z.tuple([
+      bounded('SWR', ...limits.swr, ''),
+      bounded('Foldback fraction', ...limits.fraction, ''),
+    ]),
+  )
   .max(40)
   .refine((points) => points.every((p, i) => i === 0 || p[0] > points[i - 1]![0]), {
     message: 'The SWR of each foldback point must be higher than the one before.',

@@ -5,6 +5,7 @@ import {
   bounded,
   frequencyHz,
   lengthM,
+  limits,
   lossDb,
   note,
   powerW,
@@ -19,11 +20,11 @@ import { foldbackSchema, modes } from './source.ts'
 /** What the operator knows a part to bear; it goes before its class in the catalogue. */
 export const ownLimitsSchema = z
   .object({
-    voltageRms: bounded('Rated voltage', 1, 100_000, 'V').optional(),
-    firingVoltageDc: bounded('Firing voltage', 10, 100_000, 'V').optional(),
+    voltageRms: bounded('Rated voltage', ...limits.ratedVoltageRms, 'V').optional(),
+    firingVoltageDc: bounded('Firing voltage', ...limits.firingVoltageDc, 'V').optional(),
     /** Average, W; of a cable at 40 °C and on the channel’s frequency. */
     averageW: powerW.optional(),
-    timeConstantS: bounded('Time constant', 1, 86_400, 's').optional(),
+    timeConstantS: bounded('Time constant', ...limits.timeConstantS, 's').optional(),
   })
   .meta({ id: 'OwnLimits' })
 
@@ -50,7 +51,7 @@ export type PadPart = (typeof padParts)[number]
 /** Why a section loses more than a new cable, and since when that is known. */
 export const ageingSchema = z
   .object({
-    factor: bounded('Ageing factor', 1, 20, ''),
+    factor: bounded('Ageing factor', ...limits.ageingFactor, ''),
     reason: z.string().trim().max(200, 'A reason may have at most 200 characters.').default(''),
     date: z.iso.date({ error: 'The date must be like 2026-03-01.' }).optional(),
   })
@@ -63,7 +64,7 @@ export const lineStageSchema = z
     lengthM,
     cable: cableSchema,
     ageing: ageingSchema.optional(),
-    temperatureC: bounded('Temperature', -60, 120, '°C').optional(),
+    temperatureC: bounded('Temperature', ...limits.cableC, '°C').optional(),
   })
   .meta({ id: 'LineStage' })
 
@@ -137,19 +138,20 @@ export const shuntStageSchema = z
   .meta({ id: 'ShuntStage' })
 
 const partQuality = {
-  coilQ: bounded('Coil Q', 5, 2000, ''),
+  coilQ: bounded('Coil Q', ...limits.coilQ, ''),
   /** Where the coil’s Q was stated; it then goes as √f. */
   coilQAtHz: frequencyHz.optional(),
-  capacitorQ: bounded('Capacitor Q', 20, 20_000, ''),
+  capacitorQ: bounded('Capacitor Q', ...limits.capacitorQ, ''),
 }
-const henry = bounded('Inductance', 1e-10, 1, 'H')
-const farad = bounded('Capacitance', 1e-14, 1e-3, 'F')
+const henry = bounded('Inductance', ...limits.inductanceH, 'H')
+const farad = bounded('Capacitance', ...limits.capacitanceF, 'F')
 const rising = (noun: string, value: z.ZodNumber) =>
   z.tuple([value, value]).refine(([least, most]) => least < most, {
     path: [1],
     message: `The largest ${noun} must be more than the smallest.`,
   })
-const bits = (noun: string) => bounded(noun, 1, 10, 'relays').int(`${noun} must be a whole number.`)
+const bits = (noun: string) =>
+  bounded(noun, ...limits.relays, 'relays').int(`${noun} must be a whole number.`)
 
 const tunerBase = {
   ...stageBase,
@@ -157,7 +159,10 @@ const tunerBase = {
   /** What it is rated for, W PEP. */
   ratedW: powerW.optional(),
   /** Power that it needs to sense the match, least and most, W. */
-  tuneWindowW: rising('tuning power', bounded('Tuning power', 0.001, 10_000, 'W')).optional(),
+  tuneWindowW: rising(
+    'tuning power',
+    bounded('Tuning power', ...limits.tuningPowerW, 'W'),
+  ).optional(),
   /** Marks on its dials that were written down, by channel. */
   dials: z
     .record(
@@ -174,7 +179,7 @@ export const tunerStageSchema = z
       ...tunerBase,
       method: z.literal('given'),
       lossDb,
-      residualSwr: bounded('SWR that is left', 1, 10, ''),
+      residualSwr: bounded('SWR that is left', ...limits.residualSwr, ''),
       reachSwr: swr.optional(),
     }),
     z.object({
@@ -196,13 +201,13 @@ export const tunerStageSchema = z
       coilStepH: henry,
       capacitorBits: bits('Capacitors'),
       capacitorStepF: farad,
-      contentSwr: bounded('SWR it is content with', 1.01, 5, ''),
+      contentSwr: bounded('SWR it accepts', ...limits.acceptedSwr, ''),
     }),
   ])
   .meta({ id: 'TunerStage' })
 export type TunerDocument = z.infer<typeof tunerStageSchema>
 
-const inputOhm = { rOhm: bounded('Input resistance', 0.1, 10_000, 'Ω'), xOhm: reactanceOhm }
+const inputOhm = { rOhm: bounded('Input resistance', ...limits.inputOhm, 'Ω'), xOhm: reactanceOhm }
 
 export const amplifierStageSchema = z
   .object({
@@ -210,7 +215,7 @@ export const amplifierStageSchema = z
     kind: z.literal('amplifier'),
     gearId: z.string().max(64).optional(),
     /** At small drive. */
-    gainDb: bounded('Gain', 0, 60, 'dB'),
+    gainDb: bounded('Gain', ...limits.gainDb, 'dB'),
     driveW: powerW,
     fullW: powerW,
     /** Most output, W PEP, in modes it must not run fully in. */

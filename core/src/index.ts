@@ -77,6 +77,14 @@ export * from './tuner/element.ts'
 export { type LForm, matchL } from './tuner/matchL.ts'
 export * from './tuner/tuner.ts'
 export * from './units/decibel.ts'
+export {
+  type Conversion,
+  conversionOf,
+  type Dimension,
+  dimensionOfUnit,
+} from './units/dimensions.ts'
+export * from './units/fieldText.ts'
 export * from './units/format.ts'
+export { type NumberReading, readNumber } from './units/number.ts'
 export * from './units/quantity.ts'
 export * from './years/years.ts'

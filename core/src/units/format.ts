@@ -17,7 +17,7 @@ export function significant(value: number, digits: number): string {
   if (!Number.isFinite(value) || value === 0) return decimals(value, 0)
   const rounded = Number(value.toPrecision(digits))
   const exponent = Math.floor(Math.log10(Math.abs(rounded)))
-  return decimals(rounded, Math.min(Math.max(0, digits - 1 - exponent), 12))
+  return decimals(rounded, Math.min(Math.max(0, digits - 1 - exponent), 100))
 }
 
 /** A figure in its parts, so that an interface can set number and unit apart. */
@@ -32,17 +32,38 @@ export const figureText = ({ number, unit }: Figure): string =>
 export type PowerUnit = 'W' | 'dBm'
 export type LengthUnit = 'm' | 'ft'
 
-/** Watts as people say them: 1.25 kW, 73 W, 1.3 W, 0.24 W, 8 mW; or dBm. */
+const PREFIXES: readonly (readonly [size: number, prefix: string])[] = [
+  [1e9, 'G'],
+  [1e6, 'M'],
+  [1e3, 'k'],
+  [1, ''],
+  [1e-3, 'm'],
+  [1e-6, 'µ'],
+  [1e-9, 'n'],
+  [1e-12, 'p'],
+]
+
+/** So many significant digits with the prefix that leaves 1 to 999 before the point, from those named. */
+function prefixed(value: number, digits: number, unit: string, prefixes: string): Figure {
+  const size = Math.abs(value)
+  if (size === 0 || !Number.isFinite(value)) return { number: decimals(value, 0), unit }
+  const usable = PREFIXES.filter(([, prefix]) => prefix === '' || prefixes.includes(prefix))
+  // 999.7 rounds to 1000 and belongs to the next prefix already.
+  const [scale, prefix] =
+    usable.find(([step]) => Number((size / step).toPrecision(digits)) >= 1) ?? usable.at(-1)!
+  return { number: significant(value / scale, digits), unit: `${prefix}${unit}` }
+}
+
+/** Watts as people say them: 1.25 kW, 73 W, 1.3 W, 0.24 W, 8.1 mW; or dBm. */
 export function powerFigure(watts: number, unit: PowerUnit = 'W'): Figure {
   if (unit === 'dBm') return { number: decimals(wattsToDbm(watts), 1), unit: 'dBm' }
-  const size = Math.abs(watts) < 0.5e-9 ? 0 : Math.abs(watts)
-  if (size === 0) return { number: '0', unit: 'W' }
-  if (size >= 999.5) return { number: significant(watts / 1000, 3), unit: 'kW' }
+  const size = Math.abs(watts)
+  if (size < 0.5e-15) return { number: '0', unit: 'W' }
+  if (size >= 999.5) return prefixed(watts, 3, 'W', 'kMG')
   if (size >= 9.95) return { number: decimals(watts, 0), unit: 'W' }
   if (size >= 0.995) return { number: decimals(watts, 1), unit: 'W' }
   if (size >= 0.0995) return { number: decimals(watts, 2), unit: 'W' }
-  if (size >= 0.995e-3) return { number: significant(watts * 1000, 2), unit: 'mW' }
-  return { number: significant(watts * 1e6, 2), unit: 'µW' }
+  return prefixed(watts, 2, 'W', 'mµnp')
 }
 
 export const formatPower = (watts: number, unit: PowerUnit = 'W'): string =>
@@ -72,8 +93,10 @@ const METRES_PER_FOOT = 0.3048
 /** 46 m, 1.2 m, 0.35 m; or feet (0.3048 m exactly). */
 export function lengthFigure(metres: number, unit: LengthUnit = 'm'): Figure {
   const value = unit === 'ft' ? metres / METRES_PER_FOOT : metres
-  const places = Math.abs(value) >= 100 ? 0 : Math.abs(value) >= 1 ? 1 : 2
-  return { number: decimals(value, places).replace(/\.0+$/, ''), unit }
+  const size = Math.abs(value)
+  const number =
+    size >= 1 ? decimals(value, size >= 100 ? 0 : 1) : size === 0 ? '0' : significant(value, 2)
+  return { number: number.replace(/\.0+$/, '').replace(/(\.\d*?)0+$/, '$1'), unit }
 }
 
 export const formatLength = (metres: number, unit: LengthUnit = 'm'): string =>
@@ -86,8 +109,8 @@ export function formatImpedance({ re, im }: { re: number; im: number }): string 
   return `${decimals(re, digits)} ${im < 0 ? '−' : '+'} j${decimals(Math.abs(im), digits)}${SPACE}Ω`
 }
 
-export const formatVolt = (volt: number): string => `${significant(volt, 3)}${SPACE}V`
-export const formatAmpere = (ampere: number): string => `${significant(ampere, 3)}${SPACE}A`
+export const formatVolt = (volt: number): string => figureText(prefixed(volt, 3, 'V', 'mµkM'))
+export const formatAmpere = (ampere: number): string => figureText(prefixed(ampere, 3, 'A', 'mµk'))
 export const formatPercent = (fraction: number): string => {
   const percent = fraction * 100
   return `${decimals(percent, Math.abs(percent) < 9.95 ? 1 : 0)}${SPACE}%`
@@ -95,12 +118,8 @@ export const formatPercent = (fraction: number): string => {
 
 /** 3.4 µH, 120 nH. */
 export const formatInductance = (henry: number): string =>
-  henry >= 0.9995e-6 || henry === 0
-    ? `${significant(henry * 1e6, 3)}${SPACE}µH`
-    : `${significant(henry * 1e9, 3)}${SPACE}nH`
+  henry === 0 ? `0${SPACE}µH` : figureText(prefixed(henry, 3, 'H', 'mµnp'))
 
 /** 86 pF, 1.2 nF. */
 export const formatCapacitance = (farad: number): string =>
-  farad >= 0.9995e-9
-    ? `${significant(farad * 1e9, 3)}${SPACE}nF`
-    : `${significant(farad * 1e12, 3)}${SPACE}pF`
+  farad === 0 ? `0${SPACE}pF` : figureText(prefixed(farad, 3, 'F', 'mµnp'))

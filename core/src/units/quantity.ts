@@ -1,75 +1,10 @@
-/** The one reader of typed quantities: `40 ft`, `7,1 MHz`, `1.5k`, `20 dBm`. */
-import { dbmToWatts } from './decibel.ts'
-
-export type Dimension = 'length' | 'frequency' | 'power' | 'decibel' | 'impedance' | 'plain'
-
-interface UnitTable {
-  /** What the number is called in an error, and what may follow it. */
-  noun: string
-  example: string
-  /** Spelling in lower case → its value in the dimension's own unit (m, Hz, W, dB, Ω, 1). */
-  units: Record<string, (value: number) => number>
-}
-
-const times = (factor: number) => (value: number) => value * factor
-/** The lone suffixes k and M of `1.5k`; M only where milli could not be meant. */
-const kilo = { k: times(1e3) }
-
-const tables: Record<Dimension, UnitTable> = {
-  length: {
-    noun: 'length',
-    example: '12.5 m or 40 ft',
-    units: {
-      m: times(1),
-      cm: times(0.01),
-      mm: times(0.001),
-      ft: times(0.3048),
-      feet: times(0.3048),
-      foot: times(0.3048),
-      "'": times(0.3048),
-      in: times(0.0254),
-      '"': times(0.0254),
-    },
-  },
-  frequency: {
-    noun: 'frequency',
-    example: '7.1 MHz or 7100 kHz',
-    units: {
-      hz: times(1),
-      khz: times(1e3),
-      mhz: times(1e6),
-      ghz: times(1e9),
-      ...kilo,
-      m: times(1e6),
-    },
-  },
-  power: {
-    noun: 'power',
-    example: '125 W, 1.5k or 20 dBm',
-    units: {
-      w: times(1),
-      mw: times(1e-3),
-      kw: times(1e3),
-      ...kilo,
-      dbm: dbmToWatts,
-      dbw: (v) => dbmToWatts(v + 30),
-    },
-  },
-  decibel: { noun: 'figure in dB', example: '0.15 dB', units: { db: times(1) } },
-  impedance: {
-    noun: 'impedance',
-    example: '50 Ω',
-    units: {
-      ω: times(1),
-      ohm: times(1),
-      ohms: times(1),
-      kω: times(1e3),
-      kohm: times(1e3),
-      ...kilo,
-    },
-  },
-  plain: { noun: 'number', example: '1.5', units: { ...kilo } },
-}
+/**
+ * The one reader of typed quantities: `40 ft`, `40' 6"`, `7,1 MHz`, `1.5k`, `20 dBm`, `2.1:1`. The
+ * grammar is written down in docs/number-entry.md.
+ */
+import { conversionOf, type Dimension, dimensions } from './dimensions.ts'
+import { fieldText } from './fieldText.ts'
+import { readNumber } from './number.ts'
 
 export interface Bounds {
   /** Lowest and highest allowed, in the dimension's own unit. */
@@ -79,13 +14,25 @@ export interface Bounds {
   show?: ((value: number) => string) | undefined
 }
 
-export type ParsedQuantity = { ok: true; value: number } | { ok: false; message: string }
+/**
+ * A figure in the dimension's own unit. `other` is what the text would be if its decimal point grouped
+ * thousands, where that is allowed too. `choices` are two readings of which the writer must choose.
+ */
+export type ParsedQuantity =
+  | { ok: true; value: number; other?: number }
+  | { ok: false; message: string; choices?: [decimal: number, grouped: number] }
 
-const SHAPE = /^([+-]?(?:\d[\d.,\s]*|[.,]\d+)(?:e[+-]?\d+)?)\s*([^\d\s.,+-].*)?$/i
+const SHAPE = /^([+-]?[\d.,][\d.,\s]*(?:e[+-]?\d+)?)([^\d\s.,+-].*)?$/i
+const FEET_INCHES = /^([\d.,\s]+)(?:'|ft\.?|foot|feet)\s*([\d.,\s]+)(?:"|''|in\.?|inch|inches)?$/i
+const TO_ONE = /^(.*\d)\s*(?::|to)\s*1(?:[.,]0+)?$/i
+
+/** Quotation marks and primes that stand for feet and inches, and every dash that means minus. */
+const tidy = (text: string): string =>
+  text.trim().replace(/^[−–]/, '-').replace(/[’′‘]/g, "'").replace(/[”″“]/g, '"')
 
 /**
- * Reads a typed quantity into the dimension's own unit: m, Hz, W, dB, Ω or 1. A comma is a decimal
- * sign; where both comma and point stand, the last of them is.
+ * Reads a typed quantity into the dimension's own unit: m, Hz, W, dB, Ω, V, A, H, F, s, °C or 1. The
+ * result is finite.
  *
  * @param defaultUnit what a bare number is in, e.g. 'MHz'
  */
@@ -95,38 +42,65 @@ export function parseQuantity(
   defaultUnit = '',
   bounds: Bounds = {},
 ): ParsedQuantity {
-  const table = tables[dimension]
+  const { noun, example } = dimensions[dimension]
   const fail = (message: string): ParsedQuantity => ({ ok: false, message })
-  const clean = text.trim().replace(/−/g, '-')
-  if (clean === '') return fail(`Type a ${table.noun}, such as ${table.example}.`)
-  const match = SHAPE.exec(clean)
-  const number = match ? readNumber(match[1]!) : NaN
-  if (!match || Number.isNaN(number))
-    return fail(`“${text.trim()}” is not a ${table.noun}. Try ${table.example}.`)
-  const unit = (match[2] ?? defaultUnit).trim().toLowerCase()
-  // A plain number may be in any unit its field names: %, mm, °C.
-  const own = dimension === 'plain' && unit === defaultUnit.trim().toLowerCase()
-  const convert = unit === '' || own ? times(1) : table.units[unit]
-  if (!convert)
-    return fail(
-      `“${(match[2] ?? '').trim()}” is not a unit of ${table.noun}. Try ${table.example}.`,
-    )
-  const value = convert(number)
-  const show = bounds.show ?? String
-  if (bounds.min !== undefined && value < bounds.min)
-    return fail(`The ${table.noun} must be ${show(bounds.min)} or more.`)
-  if (bounds.max !== undefined && value > bounds.max)
-    return fail(`The ${table.noun} must be ${show(bounds.max)} or less.`)
-  return { ok: true, value }
+  const clean = tidy(text)
+  if (clean === '') return fail(`Type a ${noun}, such as ${example}.`)
+  if (clean.length > 80) return fail(`This is too long for a ${noun}. Try ${example}.`)
+  const show =
+    bounds.show ??
+    ((value: number) => `${fieldText(value)}\u00a0${dimensions[dimension].own}`.trim())
+  const outside = (value: number): string | null =>
+    bounds.min !== undefined && value < bounds.min
+      ? `The ${noun} must be ${show(bounds.min)} or more.`
+      : bounds.max !== undefined && value > bounds.max
+        ? `The ${noun} must be ${show(bounds.max)} or less.`
+        : null
+  const judge = (value: number): ParsedQuantity => {
+    if (!Number.isFinite(value)) return fail(`“${text.trim()}” is too large for a ${noun}.`)
+    const wrong = outside(value)
+    return wrong === null ? { ok: true, value } : fail(wrong)
+  }
+
+  if (dimension === 'length') {
+    const metres = feetAndInches(clean)
+    if (metres !== null) return judge(metres)
+  }
+  const toOne = dimension === 'swr' ? TO_ONE.exec(clean) : null
+  const match = SHAPE.exec(toOne ? toOne[1]! : clean)
+  const reading = match && readNumber(match[1]!.trim())
+  if (!match || !reading) return fail(`“${text.trim()}” is not a ${noun}. Try ${example}.`)
+  const spelling = (match[2] ?? defaultUnit).trim()
+  const sameAsField = spelling.toLowerCase() === defaultUnit.trim().toLowerCase()
+  const conversion =
+    conversionOf(dimension, spelling) ??
+    // A plain number may be in any unit its field names: %, dBi, ×.
+    (sameAsField && dimension === 'plain' ? conversionOf('plain', '') : null)
+  if (!conversion) return fail(`“${spelling}” is not a unit of ${noun}. Try ${example}.`)
+  // 8.294 times a million is 8294000.000000001: a double carries fifteen digits whole.
+  const own = (number: number) => Number(conversion.toOwn(number).toPrecision(15))
+  if (reading.kind === 'one') return judge(own(reading.value))
+
+  const decimal = own(reading.decimal)
+  const grouped = own(reading.grouped)
+  // Where only one of the two is allowed, the other cannot be meant.
+  if (outside(grouped) !== null) return judge(decimal)
+  if (outside(decimal) !== null) return judge(grouped)
+  if (reading.sign === '.') return { ok: true, value: decimal, other: grouped }
+  return {
+    ok: false,
+    message: `“${text.trim()}” may be ${show(decimal)} or ${show(grouped)}: choose one.`,
+    choices: [decimal, grouped],
+  }
 }
 
-function readNumber(text: string): number {
-  const packed = text.replace(/\s/g, '')
-  const comma = packed.lastIndexOf(',')
-  const point = packed.lastIndexOf('.')
-  if (comma < 0) return Number(packed)
-  if (point < 0) return Number(packed.replace(',', '.'))
-  return comma > point
-    ? Number(packed.replace(/\./g, '').replace(',', '.'))
-    : Number(packed.replace(/,/g, ''))
+function feetAndInches(text: string): number | null {
+  const match = FEET_INCHES.exec(text)
+  if (!match) return null
+  const [feet, inches] = [match[1]!, match[2]!].map((part) => {
+    const reading = readNumber(part.trim())
+    return reading?.kind === 'one' ? reading.value : NaN
+  })
+  const metres = feet! * 0.3048 + inches! * 0.0254
+  return Number.isFinite(metres) && inches! < 12 ? metres : null
 }

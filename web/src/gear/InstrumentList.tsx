@@ -9,8 +9,9 @@ import { dayText, type Instrument, instrumentsOf } from '../lenses/log/places.ts
 import { ChoiceField } from '../parts/ChoiceField.tsx'
 import { Dialog } from '../parts/Dialog.tsx'
 import { OptionalField } from '../parts/OptionalField.tsx'
-import { PlainField } from '../parts/quantities.tsx'
+import { PlainField, span } from '../parts/quantities.tsx'
 import { TextField } from '../parts/TextField.tsx'
+import { readRanges } from './readRanges.ts'
 import { Problem } from '../parts/Problem.tsx'
 
 const fresh: InstrumentDocument = {
@@ -145,14 +146,9 @@ function EditInstrument({
   const [problem, setProblem] = useState<string | null>(null)
   const put = (change: Partial<InstrumentDocument>) => setDocument((old) => ({ ...old, ...change }))
   const save = async () => {
-    const rangesW = ranges
-      .split(/[\s,;]+/)
-      .filter(Boolean)
-      .map(Number)
-    if (rangesW.some((w) => !(w > 0)))
-      return setProblem(
-        'Ranges are watts with commas between, as in 5, 50, 500. Leave it empty where the meter finds its own.',
-      )
+    const read = readRanges(ranges)
+    if (!read.ok) return setProblem(read.message)
+    const { rangesW } = read
     const body = { kind: 'instrument' as const, document: { ...document, rangesW } }
     try {
       if (instrument) await updateGear(instrument.id, body)
@@ -199,8 +195,7 @@ function EditInstrument({
           unit="%"
           value={document.accuracy * 100}
           step={1}
-          min={0}
-          max={50}
+          {...span('accuracy', 100)}
           onChange={(percent) => put({ accuracy: percent / 100 })}
         />
         <ChoiceField<'full scale' | 'reading'>
@@ -213,18 +208,17 @@ function EditInstrument({
           onChange={(accuracyOf) => put({ accuracyOf })}
         />
         <OptionalField
-          label="Marks of the needle, 0 to full scale"
+          label="Scale divisions, 0 to full scale"
           value={document.divisions ?? null}
-          min={2}
-          max={1000}
-          onChange={(marks) => put({ divisions: marks === null ? undefined : Math.round(marks) })}
+          whole
+          {...span('divisions')}
+          onChange={(marks) => put({ divisions: marks ?? undefined })}
         />
         <OptionalField
           label="Directivity"
           unit="dB"
           value={document.directivityDb ?? null}
-          min={3}
-          max={80}
+          {...span('directivityDb')}
           onChange={(directivityDb) => put({ directivityDb: directivityDb ?? undefined })}
         />
         <label className="text-xs text-muted">

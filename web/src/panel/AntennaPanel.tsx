@@ -76,7 +76,7 @@ export function AntennaPanel({ document, answer, station, channel, actions, onFi
           />
           <OhmField
             label="Reactance"
-            signed
+            within="reactanceOhm"
             value={load.xOhm}
             onChange={(xOhm) => set({ ...load, xOhm })}
           />

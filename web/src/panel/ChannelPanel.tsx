@@ -1,10 +1,10 @@
-import type { Mode } from '@saltline/contract'
+import { type Mode, textLimits } from '@saltline/contract'
 import { formatPower, heatShareOf, meanToPeakOf, modeOf, modeTable } from '@saltline/core'
 import { Trash2 } from 'lucide-react'
 import { ChoiceField } from '../parts/ChoiceField.tsx'
 import { ratedOn } from '../chain/answers.ts'
 import { FigureList } from '../parts/FigureList.tsx'
-import { FrequencyField, MaybeField, PlainField, PowerField } from '../parts/quantities.tsx'
+import { FrequencyField, MaybeField, PlainField, PowerField, span } from '../parts/quantities.tsx'
 import { TextField } from '../parts/TextField.tsx'
 import type { PanelProps } from './SidePanel.tsx'
 
@@ -44,8 +44,7 @@ export function ChannelPanel({ document, channel, actions }: PanelProps) {
           unit="%"
           value={meanToPeakOf(channel) * 100}
           step={1}
-          min={1}
-          max={100}
+          {...span('meanToPeak', 100)}
           onChange={(percent) => actions.changeChannel(channel.id, { meanToPeak: percent / 100 })}
         />
         <PlainField
@@ -53,8 +52,7 @@ export function ChannelPanel({ document, channel, actions }: PanelProps) {
           unit="%"
           value={(channel.keyDown ?? mode.keyDown) * 100}
           step={1}
-          min={1}
-          max={100}
+          {...span('keyDown', 100)}
           onChange={(percent) => actions.changeChannel(channel.id, { keyDown: percent / 100 })}
         />
       </div>
@@ -73,11 +71,11 @@ export function ChannelPanel({ document, channel, actions }: PanelProps) {
       >
         {(seconds) => (
           <PlainField
-            label="lasts, minutes"
+            label="lasts"
+            unit="min"
             value={seconds / 60}
             step={1}
-            min={0.02}
-            max={1440}
+            {...span('longestOverS', 1 / 60)}
             onChange={(minutes) =>
               actions.changeChannel(channel.id, { longestOverS: minutes * 60 })
             }
@@ -88,9 +86,8 @@ export function ChannelPanel({ document, channel, actions }: PanelProps) {
         label="Name (may stay empty)"
         value={channel.name ?? ''}
         optional
-        onChange={(name) =>
-          actions.changeChannel(channel.id, { name: name.slice(0, 40) || undefined })
-        }
+        most={textLimits.channelName}
+        onChange={(name) => actions.changeChannel(channel.id, { name: name || undefined })}
       />
       <button
         type="button"

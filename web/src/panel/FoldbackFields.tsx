@@ -1,7 +1,7 @@
 import type { TransmitterDocument } from '@saltline/contract'
 import { formatSwr } from '@saltline/core'
 import { Plus, X } from 'lucide-react'
-import { PlainField } from '../parts/quantities.tsx'
+import { PlainField, SwrField } from '../parts/quantities.tsx'
 import { FoldbackChart } from './FoldbackChart.tsx'
 
 type Points = TransmitterDocument['foldback']
@@ -27,11 +27,10 @@ export function FoldbackFields({
       <div className="space-y-1.5">
         {points.map(([swr, fraction], i) => (
           <div key={i} className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
-            <PlainField
+            <SwrField
               label={`SWR, point ${i + 1}`}
               bare={i > 0}
               value={swr}
-              step={0.1}
               min={(points[i - 1]?.[0] ?? 0.999) + 0.001}
               max={(points[i + 1]?.[0] ?? 1000.001) - 0.001}
               onChange={(value) => set(i, [value, fraction])}

@@ -1,6 +1,6 @@
 import type { ChainDocument } from '@saltline/contract'
 import { decimals, formatPower, keyingTime } from '@saltline/core'
-import { MaybeField, PlainField, PowerField } from '../parts/quantities.tsx'
+import { MaybeField, PlainField, PowerField, span } from '../parts/quantities.tsx'
 
 /** What an antenna or a dummy load bears, and how long a load may be keyed. */
 export function LoadLimits({
@@ -61,8 +61,7 @@ export function LoadLimits({
                 unit="min"
                 value={loadBurst!.minutes}
                 step={1}
-                min={0.1}
-                max={600}
+                {...span('loadMinutes')}
                 onChange={(value) => set({ loadBurst: { ...loadBurst!, minutes: value } })}
               />
             </div>

@@ -1,6 +1,7 @@
-import type { TransmitterDocument } from '@saltline/contract'
+import { textLimits, type TransmitterDocument } from '@saltline/contract'
 import { formatFrequency, formatPercent, formatPower, formatSwr } from '@saltline/core'
 import { Plus, X } from 'lucide-react'
+import { useState } from 'react'
 import { ratedOn, settingOf } from '../chain/answers.ts'
 import { builtInTuner, insertStage } from '../chain/edits.ts'
 import { ChoiceField } from '../parts/ChoiceField.tsx'
@@ -107,7 +108,8 @@ export function TransmitterPanel({ station, document, channel, answer, actions }
         label="Supply (may stay empty)"
         value={transmitter.supply ?? ''}
         optional
-        onChange={(supply) => change({ supply: supply.slice(0, 200) || undefined })}
+        most={textLimits.supply}
+        onChange={(supply) => change({ supply: supply || undefined })}
       />
     </div>
   )
@@ -123,10 +125,11 @@ function Bands({
   hz: number
   change: Change
 }) {
+  const [open] = useState(bands.length > 0)
   const set = (i: number, part: Partial<(typeof bands)[number]>) =>
     change({ bands: bands.with(i, { ...bands[i]!, ...part }) })
   return (
-    <details className="rounded border border-rule px-3 py-2" open={bands.length > 0}>
+    <details className="rounded border border-rule px-3 py-2" open={open}>
       <summary className="cursor-pointer text-sm text-muted">
         Another rating on some bands{bands.length > 0 && `: ${bands.length}`}
       </summary>
@@ -136,12 +139,14 @@ function Bands({
             <FrequencyField
               label={`from, ${i + 1}`}
               value={band.lowHz}
-              onChange={(lowHz) => set(i, { lowHz: Math.min(lowHz, band.highHz - 1) })}
+              max={band.highHz - 1}
+              onChange={(lowHz) => set(i, { lowHz })}
             />
             <FrequencyField
               label={`to, ${i + 1}`}
               value={band.highHz}
-              onChange={(highHz) => set(i, { highHz: Math.max(highHz, band.lowHz + 1) })}
+              min={band.lowHz + 1}
+              onChange={(highHz) => set(i, { highHz })}
             />
             <PowerField
               label={`rated, ${i + 1}`}

@@ -10,7 +10,7 @@ import {
 } from '@saltline/core'
 import { Plus, X } from 'lucide-react'
 import { useState } from 'react'
-import { FrequencyField, OhmField, PlainField, SwrField } from '../parts/quantities.tsx'
+import { FrequencyField, OhmField, PlainField, span, SwrField } from '../parts/quantities.tsx'
 
 type Of<K extends LoadDocument['kind']> = Extract<LoadDocument, { kind: K }>
 
@@ -138,22 +138,22 @@ export function ResistorFields({
         label="Resistors in parallel"
         value={load.count}
         step={1}
-        min={1}
-        max={1000}
-        onChange={(count) => set({ count: Math.round(count) })}
+        whole
+        {...span('resistorCount')}
+        onChange={(count) => set({ count })}
       />
       <OhmField
         label="Each"
         value={load.ohmEach}
-        onChange={(ohmEach) => set({ ohmEach: Math.max(0.1, ohmEach) })}
+        within="resistorOhm"
+        onChange={(ohmEach) => set({ ohmEach })}
       />
       <PlainField
         label="Stray inductance"
         unit="nH"
         value={load.strayInductanceH * 1e9}
         step={1}
-        min={0}
-        max={1e6}
+        {...span('strayInductanceH', 1e9)}
         onChange={(nH) => set({ strayInductanceH: nH / 1e9 })}
       />
       <PlainField
@@ -161,8 +161,7 @@ export function ResistorFields({
         unit="pF"
         value={load.strayCapacitanceF * 1e12}
         step={0.5}
-        min={0}
-        max={1e6}
+        {...span('strayCapacitanceF', 1e12)}
         onChange={(pF) => set({ strayCapacitanceF: pF / 1e12 })}
       />
       <p className="col-span-2 text-sm text-muted">

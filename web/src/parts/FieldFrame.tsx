@@ -14,7 +14,7 @@ export function FieldFrame({
   /** The label is read aloud but not shown, as in the rows of a table. */
   bare: boolean | undefined
   unit: string
-  error: string | null
+  error: React.ReactNode
   hint: React.ReactNode
   children: React.ReactNode
 }) {
@@ -34,7 +34,7 @@ export function FieldFrame({
       </div>
       {(error || hint) && (
         <div id={`${id}-help`} className={`mt-0.5 text-xs ${error ? 'text-danger' : 'text-muted'}`}>
-          {error ? `⚠ ${error}` : hint}
+          {error ? <>⚠ {error}</> : hint}
         </div>
       )}
     </div>

@@ -1,19 +1,19 @@
-import { type Dimension, parseQuantity } from '@saltline/core'
-import { useId, useState } from 'react'
-import { FieldFrame } from './FieldFrame.tsx'
+import { conversionOf, type Dimension, dimensionOfUnit, fieldText } from '@saltline/core'
+import { NumberInput } from './NumberInput.tsx'
 
-/** A figure that may be left open: emptied it is null. What cannot be read is told below. */
+/**
+ * A figure that may be left open: emptied it is null. Value and bounds are in the field's unit, unless
+ * a dimension is named: then in that dimension's own.
+ */
 export function OptionalField({
-  label,
   value,
   onChange,
-  dimension = 'plain',
+  dimension,
   unit = '',
   min,
   max,
-  hint,
   fieldRef,
-  bare = false,
+  ...rest
 }: {
   label: string
   value: number | null
@@ -23,38 +23,37 @@ export function OptionalField({
   min: number
   max: number
   hint?: React.ReactNode
+  /** Only whole numbers. */
+  whole?: boolean
   fieldRef?: React.Ref<HTMLInputElement>
   /** The label is read aloud but not shown, as in the rows of a table. */
   bare?: boolean
 }) {
-  const id = useId()
-  const [draft, setDraft] = useState<string | null>(null)
-  const show = (v: number) => String(Number(v.toPrecision(7)))
-  const read = (text: string) =>
-    parseQuantity(text, dimension, unit, { min, max, show: (v) => `${show(v)} ${unit}`.trim() })
-  const parsed = draft === null || draft.trim() === '' ? null : read(draft)
-  const error = parsed && !parsed.ok ? parsed.message : null
+  const { toOwn, fromOwn, as } = inFieldUnit(dimension ? '' : unit, dimension)
   return (
-    <FieldFrame id={id} label={label} bare={bare} unit={unit} error={error} hint={hint}>
-      <input
-        ref={fieldRef}
-        id={id}
-        className="field pr-10"
-        inputMode="decimal"
-        autoComplete="off"
-        spellCheck={false}
-        value={draft ?? (value === null ? '' : show(value))}
-        aria-invalid={error !== null}
-        aria-describedby={error || hint ? `${id}-help` : undefined}
-        onChange={({ target }) => {
-          setDraft(target.value)
-          if (target.value.trim() === '') return onChange(null)
-          const result = read(target.value)
-          if (result.ok) onChange(result.value)
-        }}
-        onFocus={({ target }) => target.select()}
-        onBlur={() => setDraft(error ? draft : null)}
-      />
-    </FieldFrame>
+    <NumberInput
+      {...rest}
+      optional
+      inputRef={fieldRef}
+      dimension={as}
+      unit={unit}
+      value={value === null ? null : toOwn(value)}
+      onChange={(own) => onChange(own === null ? null : fromOwn(own))}
+      min={toOwn(min)}
+      max={toOwn(max)}
+      show={(own) => fieldText(fromOwn(own))}
+    />
   )
+}
+
+/** Conversions between a field's unit and the own unit of its dimension, without rounding dust. */
+export function inFieldUnit(unit: string, dimension?: Dimension) {
+  const as = dimension ?? dimensionOfUnit(unit)
+  const conversion = (as !== 'plain' && conversionOf(as, unit)) || conversionOf('plain', '')!
+  const clean = (value: number) => Number(value.toPrecision(13))
+  return {
+    as,
+    toOwn: (value: number) => clean(conversion.toOwn(value)),
+    fromOwn: (value: number) => clean(conversion.fromOwn(value)),
+  }
 }

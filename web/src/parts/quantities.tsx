@@ -1,7 +1,8 @@
 /** The quantities of this product as fields: one line where they are used. */
 import { limits } from '@saltline/contract'
-import { lengthFigure, significant } from '@saltline/core'
+import { fieldText, lengthFigure } from '@saltline/core'
 import { useUnits } from '../app/preferences.ts'
+import { inFieldUnit } from './OptionalField.tsx'
 import { QuantityField } from './QuantityField.tsx'
 
 interface FieldProps {
@@ -11,24 +12,33 @@ interface FieldProps {
   hint?: string
   autoFocus?: boolean
   bare?: boolean
+  /** Narrower bounds than the quantity's own. */
+  min?: number
+  max?: number
 }
 
-/** All the digits that matter, none that do not. */
-const plain = (value: number): string => String(Number(value.toPrecision(7)))
+/** A field whose bounds are those of the figure it is for. */
+type Within = FieldProps & { within?: LimitKey }
 
-const span = (key: keyof typeof limits) => ({ min: limits[key][0], max: limits[key][1] })
+export type LimitKey = keyof typeof limits
+
+/** A figure's bounds, the schema's own, in a field's unit that is `scale` times smaller. */
+export const span = (key: LimitKey, scale = 1) => ({
+  min: Number((limits[key][0] * scale).toPrecision(12)),
+  max: Number((limits[key][1] * scale).toPrecision(12)),
+})
 
 export function LengthField(props: FieldProps) {
   const { length } = useUnits()
   const feet = length === 'ft'
   return (
     <QuantityField
+      {...span('lengthM')}
       {...props}
       dimension="length"
       unit={length}
-      show={(m) => (feet ? String(Number((m / 0.3048).toPrecision(6))) : plain(m))}
+      show={(m) => (feet ? fieldText(m / 0.3048, 6) : fieldText(m))}
       step={feet ? 0.3048 : props.value < 5 ? 0.1 : 1}
-      {...span('lengthM')}
       hint={
         props.hint ??
         `= ${lengthFigure(props.value, feet ? 'm' : 'ft').number} ${feet ? 'm' : 'ft'}`
@@ -39,86 +49,99 @@ export function LengthField(props: FieldProps) {
 
 export const FrequencyField = (props: FieldProps) => (
   <QuantityField
+    {...span('frequencyHz')}
     {...props}
     dimension="frequency"
     unit="MHz"
-    show={(hz) => String(Number((hz / 1e6).toPrecision(9)))}
+    show={(hz) => fieldText(hz / 1e6, 10)}
     step={props.value < 30e6 ? 1e3 : 25e3}
-    {...span('frequencyHz')}
   />
 )
 
-export const PowerField = (props: FieldProps) => (
+export const PowerField = ({ within = 'powerW', ...props }: Within) => (
   <QuantityField
+    {...span(within)}
     {...props}
     dimension="power"
     unit="W"
-    show={plain}
+    show={fieldText}
     step={props.value < 10 ? 0.1 : props.value < 200 ? 1 : 10}
-    {...span('powerW')}
   />
 )
 
-export const DecibelField = (props: FieldProps) => (
+export const DecibelField = ({ within = 'lossDb', ...props }: Within) => (
   <QuantityField
+    {...span(within)}
     {...props}
     dimension="decibel"
     unit="dB"
-    show={plain}
+    show={fieldText}
     step={0.01}
-    {...span('lossDb')}
   />
 )
 
-export const OhmField = (props: FieldProps & { signed?: boolean }) => (
+export const OhmField = ({ within = 'ohm', ...props }: Within) => (
   <QuantityField
+    {...span(within)}
     {...props}
     dimension="impedance"
     unit="Ω"
-    show={plain}
+    show={fieldText}
     step={Math.abs(props.value) < 10 ? 0.1 : 1}
-    {...span(props.signed ? 'reactanceOhm' : 'ohm')}
   />
 )
 
-export const SwrField = (props: FieldProps) => (
-  <QuantityField {...props} dimension="plain" unit="" show={plain} step={0.1} {...span('swr')} />
+export const SwrField = ({ within = 'swr', ...props }: Within) => (
+  <QuantityField {...span(within)} {...props} dimension="swr" unit="" show={fieldText} step={0.1} />
 )
 
-export const PlainField = (
-  props: FieldProps & { unit?: string; step: number; min: number; max: number },
-) => (
-  <QuantityField
-    dimension="plain"
-    unit=""
-    show={(v) => significant(v, 5).replace(/\.?0+$/, '') || '0'}
-    {...props}
-  />
-)
+/** A number in the unit that the field names; other units of the same dimension are understood. */
+export function PlainField({
+  unit = '',
+  value,
+  onChange,
+  step,
+  min,
+  max,
+  ...rest
+}: FieldProps & { unit?: string; step: number; min: number; max: number; whole?: boolean }) {
+  const { as, toOwn, fromOwn } = inFieldUnit(unit)
+  return (
+    <QuantityField
+      {...rest}
+      dimension={as}
+      unit={unit}
+      value={toOwn(value)}
+      onChange={(own) => onChange(fromOwn(own))}
+      show={(own) => fieldText(fromOwn(own))}
+      step={toOwn(step)}
+      min={toOwn(min)}
+      max={toOwn(max)}
+    />
+  )
+}
 
 /** Inductance in µH; kept in H. */
-export const InductanceField = ({ value, onChange, ...props }: FieldProps) => (
-  <PlainField
+export const InductanceField = (props: FieldProps) => (
+  <QuantityField
+    {...span('inductanceH')}
     {...props}
+    dimension="inductance"
     unit="µH"
-    step={0.01}
-    min={0.0001}
-    max={1e6}
-    value={value * 1e6}
-    onChange={(micro) => onChange(micro / 1e6)}
+    show={(henry) => fieldText(henry * 1e6)}
+    step={1e-8}
   />
 )
 
 /** Capacitance in pF; kept in F. */
-export const CapacitanceField = ({ value, onChange, ...props }: FieldProps) => (
-  <PlainField
+export const CapacitanceField = (props: FieldProps) => (
+  <QuantityField
+    {...span('capacitanceF')}
     {...props}
+    dimension="capacitance"
     unit="pF"
-    step={1}
-    min={0.01}
-    max={1e9}
-    value={value * 1e12}
-    onChange={(pico) => onChange(pico / 1e12)}
+    show={(farad) => fieldText(farad * 1e12)}
+    step={1e-12}
   />
 )
 

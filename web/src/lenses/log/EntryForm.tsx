@@ -1,4 +1,11 @@
-import type { ChainDocument, ChannelDocument, Mode, Reading, Station } from '@saltline/contract'
+import {
+  type ChainDocument,
+  type ChannelDocument,
+  type Mode,
+  type Reading,
+  type Station,
+  textLimits,
+} from '@saltline/contract'
 import {
   type Chain,
   expectReading,
@@ -242,7 +249,8 @@ export function EntryForm(props: Props) {
           label="By"
           optional
           value={preferences.by}
-          onChange={(by) => setPreferences({ by: by.slice(0, 40) })}
+          most={textLimits.by}
+          onChange={(by) => setPreferences({ by })}
         />
       </div>
       <TextField label="Note" optional value={note} onChange={setNote} />

@@ -21,33 +21,37 @@ interface Props {
   swr: number | null
 }
 
+/** A bound as it is shown; the schema leaves a thousandth for this rounding. */
+const rounded = (value: number): number => Number(value.toPrecision(6))
+
 /** Gain and drive that fit each other: at least what full output needs. */
 const leastGain = (driveW: number, fullW: number): number => 10 * Math.log10(fullW / driveW)
 
 export function AmplifierFields({ stage, change, hz, swr }: Props) {
   const { gainDb, driveW, fullW } = stage
-  const power = (part: Partial<Pick<AmplifierDocument, 'gainDb' | 'driveW' | 'fullW'>>) => {
-    const next = { gainDb, driveW, fullW, ...part }
-    const least = leastGain(next.driveW, next.fullW)
-    change({ ...next, gainDb: Math.min(60, Math.max(next.gainDb, least)) })
-  }
+  // With this gain the drive must be able to give full output; each field says how far it may go.
+  const gain = 10 ** (gainDb / 10)
   return (
     <>
       <div className="grid grid-cols-2 gap-2">
         <PowerField
           label="Full output, PEP"
           value={fullW}
-          onChange={(watts) => power({ fullW: watts })}
+          max={rounded(Math.min(1e6, driveW * gain))}
+          onChange={(watts) => change({ fullW: watts })}
         />
         <PowerField
           label="Drive for it"
           value={driveW}
-          onChange={(watts) => power({ driveW: watts })}
+          min={rounded(fullW / gain)}
+          onChange={(watts) => change({ driveW: watts })}
         />
         <DecibelField
           label="Gain at small drive"
           value={gainDb}
-          onChange={(db) => power({ gainDb: db })}
+          within="gainDb"
+          min={Math.max(0, rounded(leastGain(driveW, fullW)))}
+          onChange={(db) => change({ gainDb: db })}
         />
         <p className="self-end pb-1 text-xs text-muted">
           {formatDb(gainDb - leastGain(driveW, fullW))} compressed at full output
@@ -150,11 +154,12 @@ function Input({ stage, change, hz }: Omit<Props, 'swr'>) {
         <OhmField
           label="Input resistance"
           value={inputOhm.rOhm}
-          onChange={(rOhm) => change({ inputOhm: { ...inputOhm, rOhm: Math.max(0.1, rOhm) } })}
+          within="inputOhm"
+          onChange={(rOhm) => change({ inputOhm: { ...inputOhm, rOhm } })}
         />
         <OhmField
           label="Input reactance"
-          signed
+          within="reactanceOhm"
           value={inputOhm.xOhm}
           onChange={(xOhm) => change({ inputOhm: { ...inputOhm, xOhm } })}
         />
@@ -169,11 +174,13 @@ function Input({ stage, change, hz }: Omit<Props, 'swr'>) {
               <FrequencyField
                 label={`Band ${i + 1} from`}
                 value={band.lowHz}
+                max={band.highHz - 1}
                 onChange={(lowHz) => set(i, { lowHz })}
               />
               <FrequencyField
                 label="to"
                 value={band.highHz}
+                min={band.lowHz + 1}
                 onChange={(highHz) => set(i, { highHz })}
               />
               <button
@@ -191,9 +198,15 @@ function Input({ stage, change, hz }: Omit<Props, 'swr'>) {
               <OhmField
                 label="R"
                 value={band.rOhm}
-                onChange={(rOhm) => set(i, { rOhm: Math.max(0.1, rOhm) })}
+                within="inputOhm"
+                onChange={(rOhm) => set(i, { rOhm })}
               />
-              <OhmField label="X" signed value={band.xOhm} onChange={(xOhm) => set(i, { xOhm })} />
+              <OhmField
+                label="X"
+                within="reactanceOhm"
+                value={band.xOhm}
+                onChange={(xOhm) => set(i, { xOhm })}
+              />
             </div>
           ))}
           <button

@@ -11,23 +11,22 @@ interface ImpedanceProps {
 /** A coil, capacitor or resistor, in line or across it. */
 export function ImpedanceFields({ stage, change, hz }: ImpedanceProps) {
   const part = stage.xOhm >= 0 ? 'coil' : 'capacitor'
-  // A shunt of 0 + j0 Ω is a short circuit, so the last bit of it stays.
-  const keep = (ohm: number, other: number) =>
-    stage.kind === 'shunt' && ohm === 0 && other === 0 ? 0.001 : ohm
   return (
     <>
       <div className="grid grid-cols-2 gap-2">
         <OhmField
           label="Resistance"
           value={stage.rOhm}
-          onChange={(r) => change({ rOhm: keep(r, stage.xOhm) })}
+          // A shunt of 0 + j0 Ω is a short circuit.
+          min={stage.kind === 'shunt' && stage.xOhm === 0 ? 0.001 : 0}
+          onChange={(rOhm) => change({ rOhm })}
           autoFocus
         />
         <OhmField
           label="Reactance"
-          signed
+          within="reactanceOhm"
           value={stage.xOhm}
-          onChange={(x) => change({ xOhm: keep(x, stage.rOhm) })}
+          onChange={(xOhm) => change({ xOhm })}
         />
       </div>
       <ChoiceField

@@ -94,7 +94,8 @@ export function InputAids({
             <OhmField
               label="Resistor"
               value={aid.ohm}
-              onChange={(ohm) => setAid({ kind: 'shunt', ohm: Math.max(1, ohm) })}
+              min={1}
+              onChange={(ohm) => setAid({ kind: 'shunt', ohm })}
               hint={
                 best === null
                   ? 'No resistor across betters this input: it is low already.'
@@ -106,7 +107,8 @@ export function InputAids({
             <DecibelField
               label="Loss"
               value={aid.db}
-              onChange={(db) => setAid({ kind: 'pad', db: Math.max(0.1, db) })}
+              min={0.1}
+              onChange={(db) => setAid({ kind: 'pad', db })}
             />
           )}
         </div>

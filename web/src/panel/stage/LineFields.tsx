@@ -1,9 +1,10 @@
 import type { CableDocument } from '@saltline/contract'
 import { cableClasses, decimals } from '@saltline/core'
+import { useState } from 'react'
 import { copyOfClass } from '../../chain/edits.ts'
 import type { OwnCable } from '../../chain/ownCables.ts'
 import { CableField } from '../../parts/CableField.tsx'
-import { LengthField, OhmField, PlainField } from '../../parts/quantities.tsx'
+import { LengthField, OhmField, PlainField, span } from '../../parts/quantities.tsx'
 import { TextField } from '../../parts/TextField.tsx'
 import type { StageFields } from './stageFields.ts'
 
@@ -37,6 +38,7 @@ export function LineFields({ stage, change, hz, own }: StageFields<'line'> & { o
           <OhmField
             label="Impedance"
             value={cable.z0Ohm}
+            within="z0Ohm"
             onChange={(z0Ohm) => setCable({ z0Ohm })}
           />
           <PlainField
@@ -44,8 +46,7 @@ export function LineFields({ stage, change, hz, own }: StageFields<'line'> & { o
             value={cable.velocityFactor}
             onChange={(velocityFactor) => setCable({ velocityFactor })}
             step={0.01}
-            min={0.3}
-            max={1}
+            {...span('velocityFactor')}
           />
           <PlainField
             label="k₁, conductor"
@@ -53,8 +54,7 @@ export function LineFields({ stage, change, hz, own }: StageFields<'line'> & { o
             value={cable.k1DbPer100m}
             onChange={(k1DbPer100m) => setCable({ k1DbPer100m })}
             step={0.01}
-            min={0}
-            max={200}
+            {...span('attenuationAt1MHz')}
           />
           <PlainField
             label="k₂, dielectric"
@@ -62,8 +62,7 @@ export function LineFields({ stage, change, hz, own }: StageFields<'line'> & { o
             value={cable.k2DbPer100m}
             onChange={(k2DbPer100m) => setCable({ k2DbPer100m })}
             step={0.0005}
-            min={0}
-            max={5}
+            {...span('dielectricAt1MHz')}
           />
         </div>
         <p className="mt-2 text-xs text-muted">
@@ -77,12 +76,14 @@ export function LineFields({ stage, change, hz, own }: StageFields<'line'> & { o
 /** What time and weather have done to the section. */
 function AgeingFields({ stage, change }: Omit<StageFields<'line'>, 'hz'>) {
   const { ageing, temperatureC } = stage
+  // Open from the start where there is something to see; a 0 on the way to another figure closes nothing.
+  const [open] = useState(ageing !== undefined)
   const set = (part: Partial<NonNullable<typeof ageing>>) => {
     const next = { factor: 1, reason: '', ...ageing, ...part }
-    change({ ageing: next.factor === 1 && !next.reason ? undefined : next })
+    change({ ageing: next.factor === 1 && !next.reason && !next.date ? undefined : next })
   }
   return (
-    <details className="rounded border border-rule px-3 py-2" open={ageing !== undefined}>
+    <details className="rounded border border-rule px-3 py-2" open={open}>
       <summary className="cursor-pointer text-sm text-muted">
         Age and temperature{ageing && `: ${decimals((ageing.factor - 1) * 100, 0)} % more loss`}
       </summary>
@@ -101,8 +102,7 @@ function AgeingFields({ stage, change }: Omit<StageFields<'line'>, 'hz'>) {
           unit="°C"
           value={temperatureC ?? 20}
           step={1}
-          min={-60}
-          max={120}
+          {...span('cableC')}
           onChange={(celsius) => change({ temperatureC: celsius === 20 ? undefined : celsius })}
         />
         <TextField

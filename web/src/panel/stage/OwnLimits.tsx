@@ -1,6 +1,7 @@
 import type { StageDocument } from '@saltline/contract'
 import { ratingsOf } from '@saltline/core'
-import { MaybeField, PlainField, PowerField } from '../../parts/quantities.tsx'
+import { useState } from 'react'
+import { MaybeField, PlainField, PowerField, span } from '../../parts/quantities.tsx'
 
 type Limits = NonNullable<StageDocument['limits']>
 
@@ -13,6 +14,7 @@ export function OwnLimits({
   change: (part: Pick<StageDocument, 'limits'>) => void
 }) {
   const { limits = {} } = stage
+  const [open] = useState(Object.keys(limits).length > 0)
   const known = ratingsOf({ ...stage, limits: undefined })
   const set = (part: Partial<Limits>) => {
     const next = { ...limits, ...part }
@@ -20,7 +22,7 @@ export function OwnLimits({
     change({ limits: empty ? undefined : next })
   }
   return (
-    <details className="rounded border border-rule px-3 py-2" open={Object.keys(limits).length > 0}>
+    <details className="rounded border border-rule px-3 py-2" open={open}>
       <summary className="cursor-pointer text-sm text-muted">
         What it may bear{Object.keys(limits).length > 0 ? ': as you know it' : ''}
       </summary>
@@ -37,8 +39,7 @@ export function OwnLimits({
               unit="V"
               value={volts}
               step={50}
-              min={1}
-              max={100_000}
+              {...span('ratedVoltageRms')}
               onChange={(voltageRms) => set({ voltageRms })}
             />
           )}
@@ -56,8 +57,7 @@ export function OwnLimits({
                 unit="V"
                 value={volts}
                 step={10}
-                min={10}
-                max={100_000}
+                {...span('firingVoltageDc')}
                 onChange={(firingVoltageDc) => set({ firingVoltageDc })}
               />
             )}
@@ -89,8 +89,7 @@ export function OwnLimits({
               unit="s"
               value={seconds}
               step={10}
-              min={1}
-              max={86_400}
+              {...span('timeConstantS')}
               onChange={(timeConstantS) => set({ timeConstantS })}
             />
           )}

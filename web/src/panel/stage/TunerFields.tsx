@@ -10,6 +10,7 @@ import {
   MaybeField,
   PlainField,
   PowerField,
+  span,
   SwrField,
 } from '../../parts/quantities.tsx'
 
@@ -21,6 +22,10 @@ interface Props {
 }
 
 type Method = TunerDocument['method']
+
+/** The nearest figures on either side: the two ends of a range must not meet. */
+const below = (value: number): number => Number((value * 0.999).toPrecision(6))
+const above = (value: number): number => Number((value * 1.001).toPrecision(6))
 
 const ways: readonly { value: Method; label: string }[] = [
   { value: 'network', label: 'its network' },
@@ -75,14 +80,16 @@ export function TunerFields({ stage, change, replace }: Props) {
             <PowerField
               label="at least"
               value={least}
-              onChange={(watts) =>
-                change({ tuneWindowW: [watts, Math.max(stage.tuneWindowW![1], watts * 1.01)] })
-              }
+              within="tuningPowerW"
+              max={below(stage.tuneWindowW![1])}
+              onChange={(watts) => change({ tuneWindowW: [watts, stage.tuneWindowW![1]] })}
             />
             <PowerField
               label="at most"
               value={stage.tuneWindowW![1]}
-              onChange={(watts) => change({ tuneWindowW: [Math.min(least, watts * 0.99), watts] })}
+              within="tuningPowerW"
+              min={above(least)}
+              onChange={(watts) => change({ tuneWindowW: [least, watts] })}
             />
           </div>
         )}
@@ -109,8 +116,7 @@ function GivenFields({ stage, change }: Of<'given'>) {
           label="SWR it leaves"
           value={stage.residualSwr}
           step={0.05}
-          min={1}
-          max={10}
+          {...span('residualSwr')}
           onChange={(residualSwr) => change({ residualSwr })}
         />
       </div>
@@ -203,12 +209,14 @@ function Range({
       <Field
         label={`${what}, from`}
         value={least}
-        onChange={(value) => onChange([Math.min(value, most * 0.999), most])}
+        max={below(most)}
+        onChange={(value) => onChange([value, most])}
       />
       <Field
         label="to"
         value={most}
-        onChange={(value) => onChange([least, Math.max(value, least * 1.001)])}
+        min={above(least)}
+        onChange={(value) => onChange([least, value])}
       />
     </div>
   )
@@ -223,9 +231,9 @@ function SteppedFields({ stage, change }: Of<'stepped'>) {
           label="Coils"
           value={coilBits}
           step={1}
-          min={1}
-          max={10}
-          onChange={(value) => change({ coilBits: Math.round(value) })}
+          whole
+          {...span('relays')}
+          onChange={(value) => change({ coilBits: value })}
         />
         <InductanceField
           label="smallest"
@@ -236,9 +244,9 @@ function SteppedFields({ stage, change }: Of<'stepped'>) {
           label="Capacitors"
           value={capacitorBits}
           step={1}
-          min={1}
-          max={10}
-          onChange={(value) => change({ capacitorBits: Math.round(value) })}
+          whole
+          {...span('relays')}
+          onChange={(value) => change({ capacitorBits: value })}
         />
         <CapacitanceField
           label="smallest"
@@ -251,12 +259,10 @@ function SteppedFields({ stage, change }: Of<'stepped'>) {
         and {formatCapacitance((2 ** capacitorBits - 1) * capacitorStepF)} across, on either side;{' '}
         {(2 * 2 ** coilBits * 2 ** capacitorBits).toLocaleString('en')} settings.
       </p>
-      <PlainField
-        label="Content with SWR"
+      <SwrField
+        label="Accepts SWR up to"
         value={stage.contentSwr}
-        step={0.1}
-        min={1.01}
-        max={5}
+        within="acceptedSwr"
         onChange={(contentSwr) => change({ contentSwr })}
       />
       <Quality stage={stage} change={change} />
@@ -279,16 +285,14 @@ function Quality({
           label="Coil Q"
           value={stage.coilQ}
           step={10}
-          min={5}
-          max={2000}
+          {...span('coilQ')}
           onChange={(coilQ) => change({ coilQ })}
         />
         <PlainField
           label="Capacitor Q"
           value={stage.capacitorQ}
           step={50}
-          min={20}
-          max={20_000}
+          {...span('capacitorQ')}
           onChange={(capacitorQ) => change({ capacitorQ })}
         />
       </div>

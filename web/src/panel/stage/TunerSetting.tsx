@@ -1,4 +1,4 @@
-import type { ChannelDocument, TunerDocument } from '@saltline/contract'
+import { type ChannelDocument, textLimits, type TunerDocument } from '@saltline/contract'
 import {
   formatAmpere,
   formatFrequency,
@@ -103,13 +103,12 @@ export function DialMarks({
             label={name}
             value={marks[i] ?? ''}
             optional
+            most={textLimits.dialMark}
             onChange={(mark) =>
               change({
                 dials: {
                   ...stage.dials,
-                  [channel.id]: names.map((_, k) =>
-                    k === i ? mark.slice(0, 24) : (marks[k] ?? ''),
-                  ),
+                  [channel.id]: names.map((_, k) => (k === i ? mark : (marks[k] ?? ''))),
                 },
               })
             }
