@@ -5,7 +5,7 @@ import {
   complex,
   deembedSize,
   drawingGrid,
-  type InputError,
+  InputError,
   type LineStage,
   type MeasuredStage,
   padLossDb,
@@ -13,6 +13,7 @@ import {
   readTwoPort,
   rhoOfSwr,
   solveChain,
+  sweepBand,
   type Stage,
   swrAtLoad,
   thinTwoPort,
@@ -88,6 +89,8 @@ describe('a measured part', () => {
 
   test('turned round twice is as it was; turned once, an uneven part shows its other side', () => {
     const uneven = sOf({ kind: 'series', rOhm: 10, xOhm: 30 }, [7e6])
+    // Lossy enough to stay passive with another S22.
+    for (let k = 2; k < 6; k++) uneven.s[k]! *= 0.8
     uneven.s[6] = 0.2
     uneven.s[7] = -0.1
     const stage = asStage(uneven)
@@ -101,6 +104,50 @@ describe('a measured part', () => {
     }
     expect(rho(stage)).toBeCloseTo(s11, 10)
     expect(rho({ ...stage, turned: true })).toBeCloseTo(s22, 10)
+  })
+
+  test('that gives out more than it gets, or lets nothing through, is refused with its place', () => {
+    const at = { frequencyHz: 7e6, powerW: 100 }
+    const sOfPart = (...s: number[]) => asStage({ referenceOhm: 50, frequencyHz: [7e6], s })
+    const active = sOfPart(0.3, 0, 1.1, 0, 1.1, 0, -0.4, 0)
+    const closed = sOfPart(1, 0, 0, 0, 0, 0, 1, 0)
+    for (const [stage, words] of [
+      [active, /more comes out/],
+      [closed, /nothing gets through/],
+    ] as const) {
+      expect(() => solveChain(chainOf(run, stage), at)).toThrow(words)
+      expect(sweepBand(chainOf(stage), Float64Array.of(7e6), 100).antennaW[0]).toBeNaN()
+    }
+    try {
+      solveChain(chainOf(run, active), at)
+    } catch (error) {
+      expect((error as InputError).path).toEqual(['stages', 1, 's'])
+    }
+  })
+
+  test('never gives power, though a calibration be a little off', () => {
+    const random = fc.double({ min: -1.1, max: 1.1, noNaN: true })
+    fc.assert(
+      fc.property(fc.array(random, { minLength: 8, maxLength: 8 }), (s) => {
+        const stage = asStage({ referenceOhm: 50, frequencyHz: [7e6], s })
+        let solution
+        try {
+          solution = solveChain(chainOf(run, stage), { frequencyHz: 7e6, powerW: 100 })
+        } catch (error) {
+          expect(error).toBeInstanceOf(InputError)
+          return
+        }
+        expect(solution.stages[1]!.lossW).toBeGreaterThanOrEqual(-1e-9)
+        expect(Number.isFinite(solution.antennaW)).toBe(true)
+      }),
+    )
+    const slightlyOver = asStage({
+      referenceOhm: 50,
+      frequencyHz: [7e6],
+      s: [0, 0, 1.005, 0, 1.005, 0, 0, 0],
+    })
+    const { stages } = solveChain(chainOf(slightlyOver), { frequencyHz: 7e6, powerW: 100 })
+    expect(stages[0]!.lossW).toBeCloseTo(0, 9)
   })
 
   test('has no figure outside what was measured, and says so with its place', () => {

@@ -50,12 +50,18 @@ describe('the cable table', () => {
 describe('a quick sum', () => {
   test('survives its address', () => {
     const sum = { ...firstSum, powerW: 50, frequencyHz: 156.45e6, readAt: 'radio' as const }
-    expect(readQuickSum(new URLSearchParams(writeQuickSum(sum)))).toEqual(sum)
+    expect(readQuickSum(new URLSearchParams(writeQuickSum(sum)))).toEqual({ sum, unread: [] })
   })
-  test('nonsense in the address falls back to the first sum', () => {
-    expect(readQuickSum(new URLSearchParams('p=-3&cable=rope&l=x&swr=0.2&f=1e99'))).toEqual(
-      firstSum,
-    )
+  test('nonsense in the address falls back to the first sum, and is named', () => {
+    const read = readQuickSum(new URLSearchParams('p=-3&cable=rope&l=x&swr=0.2&f=1e99'))
+    expect(read.sum).toEqual(firstSum)
+    expect(read.unread.map((text) => text.split('=')[0])).toEqual(['cable', 'p', 'l', 'f', 'swr'])
+  })
+  test('an address takes figures as the fields do', () => {
+    const { sum, unread } = readQuickSum(new URLSearchParams('p=1.5k&l=40ft&f=7100 kHz&swr=2:1'))
+    expect(unread).toEqual([])
+    expect(sum).toMatchObject({ powerW: 1500, frequencyHz: 7.1e6, swr: 2 })
+    expect(sum.lengthM).toBeCloseTo(12.192, 12)
   })
   test('is a valid chain, and read at the radio gives back what was read', () => {
     const sum = { ...firstSum, readAt: 'radio' as const, frequencyHz: 145e6, lengthM: 10, swr: 1.4 }

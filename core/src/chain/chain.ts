@@ -1,5 +1,5 @@
 import { type Complex, complex, divide } from '../complex.ts'
-import { REFERENCE_OHM } from '../constants.ts'
+import { DB_PER_NEPER, REFERENCE_OHM } from '../constants.ts'
 import { InputError } from '../errors.ts'
 import { type Load, reflectionAt } from '../load/load.ts'
 import { reflectionOf, swrOf } from '../load/reflection.ts'
@@ -38,10 +38,29 @@ export interface OperatingPoint {
 
 export const referenceOf = (chain: Chain): number => chain.referenceOhm ?? REFERENCE_OHM
 
-/** Voltage and current at every plane, four numbers a plane: V re, V im, I re, I im. */
+/**
+ * Voltage and current at every plane, four numbers a plane: V re, V im, I re, I im; behind them one
+ * number a plane, the scale s of its phasors: what they stand for is eˢ times as much. A chain may lose
+ * hundreds of decibels, and its phasors must not overflow.
+ */
 export type Phasors = Float64Array
 
-export const newPhasors = (stageCount: number): Phasors => new Float64Array(4 * (stageCount + 1))
+export const newPhasors = (stageCount: number): Phasors => new Float64Array(5 * (stageCount + 1))
+
+const scaleIndex = (phasors: Phasors, plane: number): number => (phasors.length / 5) * 4 + plane
+
+/** Power at one plane over that at another, as far as it lies in the scales of their phasors. */
+export function powerScale(phasors: Phasors, plane: number, over: number): number {
+  const s = phasors[scaleIndex(phasors, plane)]! - phasors[scaleIndex(phasors, over)]!
+  return s === 0 ? 1 : Math.exp(2 * s)
+}
+
+/** The same in dB: of powers too far apart for one number. */
+export const powerScaleDb = (phasors: Phasors, plane: number, over: number): number =>
+  (phasors[scaleIndex(phasors, plane)]! - phasors[scaleIndex(phasors, over)]!) * DB_PER_NEPER
+
+/** Phasors larger than this are taken down to 1, long before their squares overflow. */
+const LARGE = 1e60
 
 const abcd: Abcd = newAbcd()
 const pair = new Float64Array(4)
@@ -84,6 +103,7 @@ export function walk(
       else {
         throughTuner(stage, setting, frequencyHz, referenceOhm, pair)
         out.set(pair, o)
+        out[scaleIndex(out, k)] = out[scaleIndex(out, k + 1)]!
       }
     } else {
       writeStage(stage, frequencyHz, referenceOhm, abcd)
@@ -95,6 +115,16 @@ export function walk(
       out[o + 1] = abcd[0]! * vIm + abcd[1]! * vRe + abcd[2]! * iIm + abcd[3]! * iRe
       out[o + 2] = abcd[4]! * vRe - abcd[5]! * vIm + abcd[6]! * iRe - abcd[7]! * iIm
       out[o + 3] = abcd[4]! * vIm + abcd[5]! * vRe + abcd[6]! * iIm + abcd[7]! * iRe
+      const own = scaleIndex(out, k)
+      out[own] = out[own + 1]! + abcd[8]!
+      const size =
+        Math.abs(out[o]!) +
+        Math.abs(out[o + 1]!) +
+        (Math.abs(out[o + 2]!) + Math.abs(out[o + 3]!)) * referenceOhm
+      if (size > LARGE) {
+        for (let i = o; i < o + 4; i++) out[i]! /= size
+        out[own]! += Math.log(size)
+      }
     }
   }
 }
@@ -106,6 +136,7 @@ function startAt(out: Phasors, plane: number, reflection: Complex, referenceOhm:
   out[o + 1] = reflection.im
   out[o + 2] = (1 - reflection.re) / referenceOhm
   out[o + 3] = -reflection.im / referenceOhm
+  out[scaleIndex(out, plane)] = 0
 }
 
 /** At a plane: a reflection, and so much more net power than at the plane behind it. */
@@ -117,9 +148,16 @@ function presentAt(
   referenceOhm: number,
 ): void {
   const net = wavesAt(out, plane + 1, referenceOhm, waves).net * 10 ** (lossDb / 10)
+  // What takes no power at all is not matched by anything: it is seen as it is.
+  if (!(net > 0)) {
+    out.copyWithin(4 * plane, 4 * plane + 4, 4 * plane + 8)
+    out[scaleIndex(out, plane)] = out[scaleIndex(out, plane + 1)]!
+    return
+  }
   startAt(out, plane, reflection, referenceOhm)
   const scale = Math.sqrt(net / wavesAt(out, plane, referenceOhm, waves).net)
   for (let i = 4 * plane; i < 4 * plane + 4; i++) out[i]! *= scale
+  out[scaleIndex(out, plane)] = out[scaleIndex(out, plane + 1)]!
 }
 
 /** Where all tuners of a chain stand at an operating point. */
@@ -165,7 +203,9 @@ export function wavesAt(phasors: Phasors, plane: number, referenceOhm: number, o
   const quarter = 1 / (4 * referenceOhm)
   out.forward = ((vRe + iRe) ** 2 + (vIm + iIm) ** 2) * quarter
   out.reflected = ((vRe - iRe) ** 2 + (vIm - iIm) ** 2) * quarter
-  out.net = (vRe * iRe + vIm * iIm) / referenceOhm
+  const net = (vRe * iRe + vIm * iIm) / referenceOhm
+  // A load without resistance takes nothing; rounding must not make it give.
+  out.net = net < 0 && net > -1e-9 * out.forward ? 0 : net
   out.rho = Math.sqrt(out.reflected / out.forward)
   return out
 }
@@ -214,16 +254,19 @@ export function driveChain(
   const { stages, transmitter } = chain
   wavesAt(phasors, 0, reference, waves)
   out.foldback = foldbackAt(transmitter.foldback, swrOf(waves.rho))
+  /** Where the present leg begins, and the factor on power there. */
+  let leg = 0
   let scale = sourceScale(transmitter, powerW, out.foldback, waves)
   out.scale[0] = scale
   for (let k = 0; k < stages.length; k++) {
     const stage = stages[k]!
     if (stage.kind === 'amplifier' && !stage.bypassed) {
-      const driveW = wavesAt(phasors, k, reference, waves).net * scale
+      const driveW = wavesAt(phasors, k, reference, waves).net * out.scale[k]!
       wavesAt(phasors, k + 1, reference, waves)
       const swr = swrOf(waves.rho)
       const foldback = foldbackAt(stage.foldback, swr)
       scale = sourceScale(stage, amplifierOutputW(stage, driveW), foldback, waves)
+      leg = k + 1
       out.amplifiers[k] = amplifierState(stage, {
         driveW,
         settingW: powerW,
@@ -233,7 +276,7 @@ export function driveChain(
         foldback,
       })
     }
-    out.scale[k + 1] = scale
+    out.scale[k + 1] = scale * powerScale(phasors, k + 1, leg)
   }
 }
 

@@ -1,5 +1,5 @@
 import { type Complex, complex, divide, magnitude } from '../complex.ts'
-import { newPhasors, newWaves, walk, wavesAt } from './chain.ts'
+import { newPhasors, newWaves, powerScale, walk, wavesAt } from './chain.ts'
 import { opaque, type Stage, writeStage } from '../stages/stage.ts'
 import { newAbcd } from '../stages/twoPort.ts'
 
@@ -41,10 +41,12 @@ export function deembed(
       aRe * iRe - aIm * iIm - (cRe * vRe - cIm * vIm),
       aRe * iIm + aIm * iRe - (cRe * vIm + cIm * vRe),
     )
-    vRe = v.re
-    vIm = v.im
-    iRe = i.re
-    iIm = i.im
+    // Only their ratio counts, and a long lossy way must not overflow.
+    const size = magnitude(v) + magnitude(i) * referenceOhm
+    vRe = v.re / size
+    vIm = v.im / size
+    iRe = i.re / size
+    iIm = i.im / size
   }
   const reflection = divide(
     complex(vRe - iRe * referenceOhm, vIm - iIm * referenceOhm),
@@ -71,6 +73,6 @@ export function deembedSize(
   walk(stages, frequencyHz, referenceOhm, complex(0), phasors)
   const into = wavesAt(phasors, 0, referenceOhm, newWaves()).net
   const out = wavesAt(phasors, stages.length, referenceOhm, newWaves()).net
-  const size = (measured * into) / out
+  const size = ((measured * into) / out) * powerScale(phasors, 0, stages.length)
   return { reflection: complex(size), possible: size < 1 }
 }

@@ -36,11 +36,17 @@ export function ledgerOf(solution: Solution): Ledger {
   const addedW = solution.stages.reduce((sum, s) => sum + (s.amplifier ? -s.lossW : 0), 0)
   const takenW = lostW + addedW
   const share = (watts: number) => (takenW > 0 ? Math.max(0, watts) / takenW : 0)
-  const row = (stage: number, inW: number, outW: number, swrAfter: number): LedgerRow => ({
+  const row = (
+    stage: number,
+    inW: number,
+    outW: number,
+    swrAfter: number,
+    db = lossDb(inW, outW),
+  ): LedgerRow => ({
     stage,
     inW,
     outW,
-    lossDb: lossDb(inW, outW),
+    lossDb: db,
     lossW: inW - outW,
     share: share(inW - outW),
     swrAfter,
@@ -50,8 +56,8 @@ export function ledgerOf(solution: Solution): Ledger {
   return {
     rows: [
       row(-1, settingW, transmitterNetW, planes[0]!.swr),
-      ...solution.stages.map((_, k) =>
-        row(k, planes[k]!.netW, planes[k + 1]!.netW, planes[k + 1]!.swr),
+      ...solution.stages.map((stage, k) =>
+        row(k, planes[k]!.netW, planes[k + 1]!.netW, planes[k + 1]!.swr, stage.lossDb),
       ),
     ],
     settingW,
@@ -59,7 +65,7 @@ export function ledgerOf(solution: Solution): Ledger {
     lostW,
     takenW,
     addedW,
-    lossDb: lossDb(settingW, antennaW),
+    lossDb: lossDb(settingW, transmitterNetW) + solution.chainLossDb,
     heldBack: { foldbackW, reflectedW: held - foldbackW },
   }
 }

@@ -2,7 +2,16 @@ import { type Complex, complex, divide, magnitude } from '../complex.ts'
 import { InputError } from '../errors.ts'
 import { isExtrapolated } from '../line/cable.ts'
 import { lineConstants, matchedLossDb } from '../line/constants.ts'
-import { type Extreme, lineProfiles, maximumOf, profileAt } from '../line/standingWave.ts'
+import {
+  type Extreme,
+  type LineEnd,
+  type LineProfiles,
+  lineProfiles,
+  maximumOf,
+  ONE_WAY_NEPER,
+  oneWayProfiles,
+  profileAt,
+} from '../line/standingWave.ts'
 import { reflectionAt } from '../load/load.ts'
 import { swrOf } from '../load/reflection.ts'
 import type { AmplifierState } from '../source/amplifier.ts'
@@ -20,6 +29,7 @@ import {
   newWaves,
   type OperatingPoint,
   type Phasors,
+  powerScaleDb,
   referenceOf,
   settingsFor,
   walk,
@@ -111,19 +121,23 @@ export function solveChain(chain: Chain, at: OperatingPoint, phaseRad = 0): Solu
   walk(chain.stages, frequencyHz, reference, loadReflection(chain, at, phaseRad), phasors, settings)
   const drive = newDrive(chain.stages.length)
   driveChain(chain, phasors, at, drive)
-  for (let i = 0; i < phasors.length; i++) phasors[i]! *= Math.sqrt(drive.scale[i >> 2]!)
 
   const planes: PlaneState[] = []
-  for (let k = 0; k <= chain.stages.length; k++) planes.push(planeState(phasors, k, reference))
+  for (let k = 0; k <= chain.stages.length; k++)
+    planes.push(planeState(phasors, k, drive.scale[k]!, reference))
   const stages = chain.stages.map((stage, k): StageState => {
     const inW = planes[k]!.netW
     const outW = planes[k + 1]!.netW
-    const state: StageState = { lossW: inW - outW, lossDb: lossDb(inW, outW) }
+    const amplifier = drive.amplifiers[k]
+    const state: StageState = {
+      lossW: inW - outW,
+      lossDb: amplifier ? lossDb(inW, outW) : lossAcross(phasors, k, reference),
+    }
     if (stage.bypassed) return state
-    if (stage.kind === 'line') state.line = lineState(stage, frequencyHz, planes[k + 1]!)
+    if (stage.kind === 'line')
+      state.line = lineState(stage, frequencyHz, planes[k]!, planes[k + 1]!)
     if (stage.kind === 'tuner')
       state.tuner = tunerState(stage, settings[k]!, frequencyHz, planes[k]!, planes[k + 1]!)
-    const amplifier = drive.amplifiers[k]
     if (amplifier) state.amplifier = amplifier
     return state
   })
@@ -135,7 +149,11 @@ export function solveChain(chain: Chain, at: OperatingPoint, phaseRad = 0): Solu
     foldback: drive.foldback,
     transmitterNetW,
     antennaW,
-    chainLossDb: lossDb(transmitterNetW, antennaW),
+    // Over hundreds of decibels the watts leave what a number can hold; their parts do not.
+    chainLossDb:
+      antennaW > 1e-200
+        ? lossDb(transmitterNetW, antennaW)
+        : stages.reduce((sum, stage) => sum + stage.lossDb, 0),
     planes,
     stages,
   }
@@ -160,22 +178,38 @@ function loadReflection(chain: Chain, at: OperatingPoint, phaseRad: number): Com
   }
 }
 
-function planeState(phasors: Phasors, plane: number, referenceOhm: number): PlaneState {
+/** Loss between two neighbouring planes of one leg, dB; 0 where nothing goes in. */
+function lossAcross(phasors: Phasors, k: number, referenceOhm: number): number {
+  const inNet = wavesAt(phasors, k, referenceOhm, newWaves()).net
+  const outNet = wavesAt(phasors, k + 1, referenceOhm, newWaves()).net
+  return lossDb(inNet, outNet) + (inNet > 0 ? powerScaleDb(phasors, k, k + 1) : 0)
+}
+
+/** What depends on the power is scaled by it; what does not is told even where there is none. */
+function planeState(
+  phasors: Phasors,
+  plane: number,
+  powerScale: number,
+  referenceOhm: number,
+): PlaneState {
   const o = 4 * plane
-  const voltage = complex(phasors[o]!, phasors[o + 1])
-  const current = complex(phasors[o + 2]!, phasors[o + 3])
+  const own = complex(phasors[o]!, phasors[o + 1])
+  const through = complex(phasors[o + 2]!, phasors[o + 3])
   const { forward, reflected, net, rho } = wavesAt(phasors, plane, referenceOhm, newWaves())
-  const across = complex(current.re * referenceOhm, current.im * referenceOhm)
+  const across = complex(through.re * referenceOhm, through.im * referenceOhm)
+  const root = Math.sqrt(powerScale)
+  const voltage = complex(own.re * root, own.im * root)
+  const current = complex(through.re * root, through.im * root)
   return {
-    impedanceOhm: divide(voltage, current),
+    impedanceOhm: divide(own, through),
     reflection: divide(
-      complex(voltage.re - across.re, voltage.im - across.im),
-      complex(voltage.re + across.re, voltage.im + across.im),
+      complex(own.re - across.re, own.im - across.im),
+      complex(own.re + across.re, own.im + across.im),
     ),
     swr: swrOf(rho),
-    forwardW: forward,
-    reflectedW: reflected,
-    netW: net,
+    forwardW: forward * powerScale,
+    reflectedW: reflected * powerScale,
+    netW: net * powerScale,
     voltage,
     current,
     voltageRms: magnitude(voltage),
@@ -204,16 +238,32 @@ function tunerState(
   }
 }
 
-const profilesBefore = (stage: LineStage, frequencyHz: number, { voltage, current }: PlaneState) =>
-  lineProfiles(lineConstants(cableToday(stage), frequencyHz), {
-    vRe: voltage.re,
-    vIm: voltage.im,
-    iRe: current.re,
-    iIm: current.im,
-  })
+const endOf = ({ voltage, current }: PlaneState): LineEnd => ({
+  vRe: voltage.re,
+  vIm: voltage.im,
+  iRe: current.re,
+  iIm: current.im,
+})
 
-function lineState(stage: LineStage, frequencyHz: number, loadEnd: PlaneState): LineState {
-  const profiles = profilesBefore(stage, frequencyHz, loadEnd)
+function profilesOf(
+  { lengthM, ...stage }: LineStage,
+  frequencyHz: number,
+  before: PlaneState,
+  behind: PlaneState,
+): LineProfiles {
+  const constants = lineConstants(cableToday({ ...stage, lengthM }), frequencyHz)
+  return constants.alpha * lengthM > ONE_WAY_NEPER
+    ? oneWayProfiles(constants, endOf(before), lengthM)
+    : lineProfiles(constants, endOf(behind))
+}
+
+function lineState(
+  stage: LineStage,
+  frequencyHz: number,
+  before: PlaneState,
+  behind: PlaneState,
+): LineState {
+  const profiles = profilesOf(stage, frequencyHz, before, behind)
   const root = ({ value, fromLoadM }: Extreme): Extreme => ({ value: Math.sqrt(value), fromLoadM })
   return {
     matchedLossDb: matchedLossDb(lineConstants(cableToday(stage), frequencyHz), stage.lengthM),
@@ -234,7 +284,8 @@ export function netAlongLine(
   index: number,
   points: number,
 ): number[] {
-  const { netW } = profilesBefore(stage, solution.frequencyHz, solution.planes[index + 1]!)
+  const { frequencyHz, planes } = solution
+  const { netW } = profilesOf(stage, frequencyHz, planes[index]!, planes[index + 1]!)
   return Array.from({ length: points }, (_, p) => netW(stage.lengthM * (1 - p / (points - 1))))
 }
 
@@ -251,8 +302,13 @@ export function stressAlongLine(
   index: number,
   points: number,
 ): LineProfile {
-  const behind = solution.planes[index + 1]!
-  const { voltageSquared, heatPerM } = profilesBefore(stage, solution.frequencyHz, behind)
+  const { frequencyHz, planes } = solution
+  const { voltageSquared, heatPerM } = profilesOf(
+    stage,
+    frequencyHz,
+    planes[index]!,
+    planes[index + 1]!,
+  )
   const along = Array.from({ length: points }, (_, p) => stage.lengthM * (1 - p / (points - 1)))
   return {
     voltageRms: along.map((x) => Math.sqrt(Math.max(0, profileAt(voltageSquared, x)))),

@@ -1,6 +1,7 @@
 /** Touchstone two-port files: a stage that was measured instead of described. */
 import { type Complex, add, complex, divide, multiply, subtract } from '../complex.ts'
 import { InputError } from '../errors.ts'
+import { CALIBRATION, mostOut } from '../stages/measured.ts'
 import { formatFrequency } from '../units/format.ts'
 import { readRecords, unitOf } from './touchstoneRecords.ts'
 
@@ -58,17 +59,6 @@ function onOther([s11, s21, s12, s22]: Quad, ratio: number): Quad {
   ]
 }
 
-/** The largest share of power that comes out for any way of putting it in: σ²max of S. */
-function mostOut([s11, s21, s12, s22]: Quad): number {
-  const square = ({ re, im }: Complex) => re * re + im * im
-  const sum = square(s11) + square(s21) + square(s12) + square(s22)
-  const determinant = square(subtract(multiply(s11, s22), multiply(s12, s21)))
-  return (sum + Math.sqrt(Math.max(0, sum * sum - 4 * determinant))) / 2
-}
-
-/** An analyser's calibration is never perfect; more than this is no passive part. */
-const CALIBRATION = 1.02
-
 /**
  * Reads a two-port file and states its S-parameters on `referenceOhm`.
  *
@@ -95,13 +85,14 @@ export function readTwoPort(text: string, referenceOhm: number): TwoPortSweep {
         ? own
         : onOther(own, referenceOhm / options.referenceOhm)
     const at = formatFrequency(frequencyHz[i]!)
-    if (mostOut(quad) > CALIBRATION)
+    const numbers = quad.flatMap(({ re, im }) => [re, im])
+    if (mostOut(numbers) > CALIBRATION)
       throw new InputError(
         `At ${at} more comes out than goes in. A stage of a chain is passive; check the analyser’s calibration, or whether this is an amplifier.`,
       )
     if (Math.hypot(quad[1].re, quad[1].im) < 1e-6)
       throw new InputError(`At ${at} nothing gets through (S21 is 0). Are the ports connected?`)
-    for (const { re, im } of quad) s.push(re, im)
+    s.push(...numbers)
   })
   return { referenceOhm, frequencyHz, s }
 }

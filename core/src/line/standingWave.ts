@@ -14,8 +14,9 @@ export interface LineEnd {
   iIm: number
 }
 
-/** A·e^(2αx) + B·e^(−2αx) + C·cos(2βx + φ) for x metres from the load end. */
+/** A·e^(2αx) + B·e^(−2αx) + C·cos(2βx + φ) for x metres from the load end, less `originM`. */
 export interface Profile {
+  originM: number
   growing: number
   falling: number
   ripple: number
@@ -24,10 +25,13 @@ export interface Profile {
   beta: number
 }
 
-export const profileAt = (p: Profile, x: number): number =>
-  p.growing * Math.exp(2 * p.alpha * x) +
-  p.falling * Math.exp(-2 * p.alpha * x) +
-  p.ripple * Math.cos(2 * p.beta * x + p.phaseRad)
+export function profileAt(p: Profile, fromLoadM: number): number {
+  const x = fromLoadM - p.originM
+  // On a line that loses hundreds of decibels the falling part is none, and its exponential too large.
+  const falling = p.falling === 0 ? 0 : p.falling * Math.exp(-2 * p.alpha * x)
+  const ripple = p.ripple === 0 ? 0 : p.ripple * Math.cos(2 * p.beta * x + p.phaseRad)
+  return p.growing * Math.exp(2 * p.alpha * x) + falling + ripple
+}
 
 export interface LineProfiles {
   /** |V|², V². */
@@ -55,6 +59,7 @@ export function lineProfiles(line: LineConstants, end: LineEnd): LineProfiles {
   const phaseRad = Math.atan2(aIm, aRe) - Math.atan2(bIm, bRe)
   const zc2 = zcRe * zcRe + zcIm * zcIm
   const form = (even: number, odd: number): Profile => ({
+    originM: 0,
     growing: growing * even,
     falling: falling * even,
     ripple: ripple * odd,
@@ -71,6 +76,35 @@ export function lineProfiles(line: LineConstants, end: LineEnd): LineProfiles {
       (zcRe * (growing * Math.exp(2 * alpha * x) - falling * Math.exp(-2 * alpha * x)) +
         zcIm * ripple * Math.sin(2 * beta * x + phaseRad)) /
       zc2,
+  }
+}
+
+/** From so many nepers on, what comes back to a line's input is nothing beside what goes in (e⁻⁴⁰). */
+export const ONE_WAY_NEPER = 20
+
+/**
+ * The profiles of a line that loses so much that nothing of what its load returns reaches its input:
+ * one wave that dies away, known from the input's phasors.
+ */
+export function oneWayProfiles(line: LineConstants, input: LineEnd, lengthM: number): LineProfiles {
+  const { alpha, beta, zcRe, zcIm, rPerM, gPerM } = line
+  const growing = input.vRe ** 2 + input.vIm ** 2
+  const zc2 = zcRe * zcRe + zcIm * zcIm
+  const form = (even: number): Profile => ({
+    originM: lengthM,
+    growing: growing * even,
+    falling: 0,
+    ripple: 0,
+    phaseRad: 0,
+    alpha,
+    beta,
+  })
+  const net = form(zcRe / zc2)
+  return {
+    voltageSquared: form(1),
+    currentSquared: form(1 / zc2),
+    heatPerM: form(rPerM / zc2 + gPerM),
+    netW: (x) => profileAt(net, x),
   }
 }
 
@@ -131,8 +165,9 @@ function refine(profile: Profile, from: number, to: number): Extreme {
   let f1 = profileAt(profile, x1)
   let f2 = profileAt(profile, x2)
   // Near a maximum the height goes with the square of the distance: this is exact to 1e-11.
+  // Golden sections come to 1e-5 in 24 steps; rounding may keep them from getting there.
   const enough = 1e-5 * (to - from)
-  while (high - low > enough) {
+  for (let i = 0; i < 40 && high - low > enough; i++) {
     if (f1 < f2) {
       low = x1
       x1 = x2

@@ -31,10 +31,10 @@ export function cableToday({ cable, ageing, temperatureC }: LineStage): Cable {
 const scratch = emptyLineConstants()
 const hyper = new Float64Array(2)
 
-/** [cosh γℓ, Zc·sinh γℓ; sinh γℓ/Zc, cosh γℓ]. */
+/** [cosh γℓ, Zc·sinh γℓ; sinh γℓ/Zc, cosh γℓ], without the exponential of a very lossy length. */
 export function writeLine(stage: LineStage, frequencyHz: number, out: Abcd): void {
   const { alpha, beta, zcRe, zcIm } = lineConstants(cableToday(stage), frequencyHz, scratch)
-  hyperbolic(alpha * stage.lengthM, hyper)
+  out[8] = hyperbolic(alpha * stage.lengthM, hyper)
   const cosh = hyper[0]!
   const sinh = hyper[1]!
   const bl = beta * stage.lengthM

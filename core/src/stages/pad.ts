@@ -39,8 +39,9 @@ export function writePad(
   referenceOhm: number,
   out: Abcd,
 ): void {
-  hyperbolic((padLossDb(stage, frequencyHz) * Math.LN10) / 20, hyper)
+  const scale = hyperbolic((padLossDb(stage, frequencyHz) * Math.LN10) / 20, hyper)
   const cosh = hyper[0]!
   const sinh = hyper[1]!
   writeReal(out, cosh, referenceOhm * sinh, sinh / referenceOhm, cosh)
+  out[8] = scale
 }

@@ -1,10 +1,11 @@
 /**
- * A two-port as its ABCD matrix at one frequency: [Are, Aim, Bre, Bim, Cre, Cim, Dre, Dim], with
- * V₁ = A·V₂ + B·I₂ and I₁ = C·V₂ + D·I₂; B in ohms, C in siemens. Pozar, Microwave Engineering, 4.4.
+ * A two-port as its ABCD matrix at one frequency: [Are, Aim, Bre, Bim, Cre, Cim, Dre, Dim, s], with
+ * V₁ = eˢ·(A·V₂ + B·I₂) and I₁ = eˢ·(C·V₂ + D·I₂); B in ohms, C in siemens. Pozar, Microwave
+ * Engineering, 4.4. The scale s is 0 but on parts so lossy that their matrix would overflow.
  */
 export type Abcd = Float64Array
 
-export const newAbcd = (): Abcd => new Float64Array(8)
+export const newAbcd = (): Abcd => new Float64Array(9)
 
 /** A plain through connection. */
 export const writeThrough = (out: Abcd): void => writeReal(out, 1, 0, 0, 1)
@@ -20,6 +21,7 @@ export function writeReal(out: Abcd, a: number, b: number, c: number, d: number)
   out[5] = 0
   out[6] = d
   out[7] = 0
+  out[8] = 0
 }
 
 /**
@@ -31,13 +33,24 @@ export function reactanceAt(xOhm: number, atHz: number | undefined, frequencyHz:
   return xOhm >= 0 ? (xOhm * frequencyHz) / atHz : (xOhm * atHz) / frequencyHz
 }
 
+/** From here on e⁻ˣ is nothing beside eˣ in double precision: cosh = sinh = eˣ/2. */
+const ONE_WAY_NEPER = 20
+
 /**
  * cosh x and sinh x for x ≥ 0 at the price of one exponential, exact also for small x, where
- * (eˣ − e⁻ˣ)/2 would lose its digits. Written into `out` as [cosh, sinh].
+ * (eˣ − e⁻ˣ)/2 would lose its digits. Written into `out` as [cosh, sinh], both divided by eˢ.
+ *
+ * @returns s: 0, or x where the exponential would grow out of hand
  */
-export function hyperbolic(x: number, out: Float64Array): void {
+export function hyperbolic(x: number, out: Float64Array): number {
+  if (x > ONE_WAY_NEPER) {
+    out[0] = 0.5
+    out[1] = 0.5
+    return x
+  }
   const m = Math.expm1(x)
   const e = m + 1
   out[0] = 1 + (m * m) / (2 * e)
   out[1] = (m + m / e) / 2
+  return 0
 }

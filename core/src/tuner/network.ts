@@ -18,6 +18,10 @@ const GOOD = 0.01 / 2.01
 const FREE_POINTS = 64
 const CLOSER = { rounds: 3, points: 14 }
 
+/** The search for the least SWR ends after so many rounds, and goes on only for so large a gain. */
+const MOST_ROUNDS = 300
+const WORTHWHILE = 1e-6
+
 type Parts = NetworkElement[]
 
 const lForms = (tuner: NetworkTuner): LForm[] => {
@@ -166,9 +170,11 @@ function nearest(tuner: NetworkTuner, load: Complex, hz: number, r0: number): Tu
   let found: { parts: Parts; rho: number } | null = null
   const consider = (parts: Parts): boolean => {
     const { rho } = judge(parts, tuner, load, hz, r0)
-    if (found && rho >= found.rho) return false
+    // Far out |ρ| creeps toward 1, and 1 − |ρ| is what still changes.
+    const gain = found ? (found.rho - rho) / Math.min(found.rho, 1 - rho) : Infinity
+    if (!(gain > 0)) return false
     found = { parts, rho }
-    return true
+    return gain > WORTHWHILE
   }
   for (const shape of shapes(tuner)) {
     const grids = shape.map(({ part }) =>
@@ -181,7 +187,7 @@ function nearest(tuner: NetworkTuner, load: Complex, hz: number, r0: number): Tu
     fill([], 0)
   }
   let step = 1.6
-  while (step > 1 + 1e-7) {
+  for (let round = 0; round < MOST_ROUNDS && step > 1 + 1e-7; round++) {
     const { parts } = found as unknown as { parts: Parts }
     let better = false
     parts.forEach(({ part }, k) => {

@@ -118,7 +118,9 @@ export function throughTuner(
     return
   }
   const outW = p[0]! * p[2]! + p[1]! * p[3]!
-  const inW = Math.max(outW, 0) * 10 ** (setting.lossDb / 10)
+  // What takes no power at all is not matched by anything: it is seen as it is.
+  if (!(outW > 0)) return
+  const inW = outW * 10 ** (setting.lossDb / 10)
   // Nothing can be said of a phase: the residue is taken as a resistance.
   const ohm = referenceOhm * Math.min(swrOf(setting.rho), 1e9)
   p[0] = Math.sqrt(inW * ohm)

@@ -4,8 +4,9 @@ export const ratioToDb = (ratio: number): number => 10 * Math.log10(ratio)
 /** The power ratio of so many dB. */
 export const dbToRatio = (db: number): number => 10 ** (db / 10)
 
-/** Loss from `inW` to `outW` in dB, ≥ 0 when power is lost; 0 when nothing goes in. */
-export const lossDb = (inW: number, outW: number): number => (inW > 0 ? -ratioToDb(outW / inW) : 0)
+/** Loss from `inW` to `outW` in dB, ≥ 0 when power is lost; 0 when nothing goes in, infinite when nothing comes out. */
+export const lossDb = (inW: number, outW: number): number =>
+  inW > 0 ? (outW > 0 ? -ratioToDb(outW / inW) : Infinity) : 0
 
 export const wattsToDbm = (watts: number): number => ratioToDb(watts * 1000)
 

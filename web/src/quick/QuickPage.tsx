@@ -2,7 +2,7 @@ import { formatDb, formatSwr, ledgerOf } from '@saltline/core'
 import { useQuery } from '@tanstack/react-query'
 import { Copy } from 'lucide-react'
 import { useEffect, useMemo, useRef, useState } from 'react'
-import { useNavigate, useSearchParams } from 'react-router'
+import { useLocation, useNavigate, useNavigationType, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import { createChain, createStation, stationsQuery } from '../api/queries.ts'
 import { Page } from '../app/Page.tsx'
@@ -27,17 +27,7 @@ import { Problem } from '../parts/Problem.tsx'
 
 /** One question, five figures, the answer at once. The address is the question. */
 export function QuickPage() {
-  const [search, setSearch] = useSearchParams()
-  const sum = useMemo(() => readQuickSum(search), [search])
-  // What was asked for last, which the address may not show yet: quick typing must lose nothing.
-  const asked = useRef(sum)
-  useEffect(() => {
-    asked.current = sum
-  }, [sum])
-  const set = (change: Partial<QuickSum>) => {
-    asked.current = { ...asked.current, ...change }
-    setSearch(writeQuickSum(asked.current), { replace: true })
-  }
+  const { sum, unread, set } = useQuickSum()
   const chain = useMemo(() => quickChain(sum), [sum])
   return (
     <Page title="Quick sum">
@@ -83,6 +73,12 @@ export function QuickPage() {
             />
           </div>
         </form>
+        {unread.length > 0 && (
+          <p role="alert" className="px-5 py-2 text-sm text-danger md:col-span-2">
+            ⚠ A part of the address could not be read; the usual figure stands in its place.{' '}
+            {unread.join(' ')}
+          </p>
+        )}
         {chain.possible ? (
           <Answer sum={sum} chain={chain} />
         ) : (
@@ -93,6 +89,27 @@ export function QuickPage() {
       </div>
     </Page>
   )
+}
+
+/**
+ * What is typed is the one source of the sum; the address follows it and is read only when somebody
+ * goes to one: on opening, by a link, by Back or Forward.
+ */
+function useQuickSum() {
+  const [search, setSearch] = useSearchParams()
+  const { key } = useLocation()
+  const wentTo = useNavigationType() === 'REPLACE' ? null : key
+  const [{ sum, unread, at }, setState] = useState(() => ({ ...readQuickSum(search), at: wentTo }))
+  if (wentTo !== null && wentTo !== at) setState({ ...readQuickSum(search), at: wentTo })
+  const written = useRef(sum)
+  useEffect(() => {
+    if (sum === written.current) return
+    written.current = sum
+    setSearch(writeQuickSum(sum), { replace: true })
+  }, [sum, setSearch])
+  const set = (change: Partial<QuickSum>) =>
+    setState((old) => ({ ...old, sum: { ...old.sum, ...change }, unread: [] }))
+  return { sum, unread, set }
 }
 
 function Answer({ sum, chain }: { sum: QuickSum; chain: QuickChain & { possible: true } }) {

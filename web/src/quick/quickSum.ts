@@ -1,11 +1,13 @@
 /** The question of someone who has just one: five figures in, a small chain out. */
-import { CHAIN_DOCUMENT_VERSION, type ChainDocument } from '@saltline/contract'
+import { CHAIN_DOCUMENT_VERSION, type ChainDocument, limits } from '@saltline/contract'
 import {
   cableClasses,
+  type Dimension,
   formatDb,
   formatSwr,
   lineConstants,
   matchedLossDb,
+  parseQuantity,
   swrAtLoad,
 } from '@saltline/core'
 import { copyOfClass } from '../chain/edits.ts'
@@ -38,20 +40,43 @@ export const writeQuickSum = (sum: QuickSum): Record<string, string> => ({
   at: sum.readAt,
 })
 
-/** Reads an address; what is missing or out of bounds is as in the first sum. */
-export function readQuickSum(search: URLSearchParams): QuickSum {
-  const number = (key: string, low: number, high: number, otherwise: number) => {
-    const value = Number(search.get(key) ?? NaN)
-    return value >= low && value <= high ? value : otherwise
+/** What an address says, and which of its parts could not be read. */
+export interface ReadAddress {
+  sum: QuickSum
+  /** In words, one a part: what stands in the address and what was taken instead. */
+  unread: string[]
+}
+
+/** Reads an address, in the same grammar as the fields; what is missing is as in the first sum. */
+export function readQuickSum(search: URLSearchParams): ReadAddress {
+  const unread: string[] = []
+  const number = (
+    key: string,
+    dimension: Dimension,
+    unit: string,
+    [min, max]: readonly [number, number],
+    otherwise: number,
+  ) => {
+    const text = search.get(key)
+    if (text === null) return otherwise
+    const parsed = parseQuantity(text, dimension, unit, { min, max })
+    if (parsed.ok) return parsed.value
+    unread.push(`${key}=${text}: ${parsed.message}`)
+    return otherwise
   }
   const cable = search.get('cable')
+  const known = cableClasses.some(({ id }) => id === cable)
+  if (cable !== null && !known) unread.push(`cable=${cable}: there is no such class of cable.`)
   return {
-    powerW: number('p', 0.001, 1e6, firstSum.powerW),
-    cableId: cableClasses.some(({ id }) => id === cable) ? cable! : firstSum.cableId,
-    lengthM: number('l', 0, 5000, firstSum.lengthM),
-    frequencyHz: number('f', 0.01, 6000, firstSum.frequencyHz / 1e6) * 1e6,
-    swr: number('swr', 1, 1000, firstSum.swr),
-    readAt: search.get('at') === 'radio' ? 'radio' : 'antenna',
+    sum: {
+      powerW: number('p', 'power', 'W', limits.powerW, firstSum.powerW),
+      cableId: known ? cable! : firstSum.cableId,
+      lengthM: number('l', 'length', 'm', limits.lengthM, firstSum.lengthM),
+      frequencyHz: number('f', 'frequency', 'MHz', limits.frequencyHz, firstSum.frequencyHz),
+      swr: number('swr', 'swr', '', limits.swr, firstSum.swr),
+      readAt: search.get('at') === 'radio' ? 'radio' : 'antenna',
+    },
+    unread,
   }
 }
 
