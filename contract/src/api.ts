@@ -124,7 +124,8 @@ export const solutionSchema = z
             foldback: z.number(),
             ceilingW: z.number(),
             mostDriveW: z.number().nullable(),
-            overdriven: z.object({ turnDownToW: z.number(), padDb: z.number() }).optional(),
+            overdriven: z.boolean(),
+            cure: z.object({ turnDownToW: z.number(), padDb: z.number().nullable() }).optional(),
             trips: z
               .object({
                 by: z.enum(['SWR', 'reflected power']),

@@ -1,16 +1,20 @@
-import type { Station } from '@saltline/contract'
+import { chainDocumentSchema, type Station } from '@saltline/contract'
+import { readFileSync } from 'node:fs'
 import { describe, expect, test } from 'vitest'
 import {
+  answerChain,
   checkLimits,
   type Fault,
   faultsOf,
   type MostPower,
   type RatedChain,
+  readTouchstone,
   type Stress,
 } from '@saltline/core'
+import * as demo from '../../server/src/demo/merrowPoint.ts'
 import { chainOfDocument, operatingPoint } from '../src/chain/answers.ts'
 import * as edits from '../src/chain/edits.ts'
-import { cardRow } from '../src/card/cardRow.ts'
+import { cardRow, type CardRow } from '../src/card/cardRow.ts'
 import { papers } from '../src/card/papers.ts'
 import { faultVerdict } from '../src/lenses/headroom/FaultTable.tsx'
 import {
@@ -168,10 +172,16 @@ describe('faults in a sentence', () => {
 })
 
 describe('a row of the card', () => {
-  const row = cardRow(station, document, chain, voice!)!
+  const rowOn = (...args: Parameters<typeof cardRow>): CardRow => {
+    const line = cardRow(...args)
+    if (!line.ok) throw new Error(line.message)
+    return line.row
+  }
+  const row = rowOn(station, document, chain, voice!)
 
   test('says what to set, what the meter reads, the most, and where to stop', () => {
-    expect(row.settingW).toBe(100)
+    expect(row.setW).toBe(100)
+    expect(row.wantedW).toBe(100)
     expect(row.meters).toHaveLength(1)
     expect(row.meters[0]).toMatchObject({ name: 'Meter' })
     expect(row.meters[0]!.forward.watts).toBeCloseTo(row.meters[0]!.forwardPepW * 0.2, 9)
@@ -184,10 +194,12 @@ describe('a row of the card', () => {
   test('a chain without a meter is read at the radio; a licence bounds the most', () => {
     const bare = { ...document, stages: [document.stages[0]!] }
     const own = chainOfDocument(bare, undefined)!
-    expect(cardRow(station, bare, own, voice!)!.meters[0]!.name).toBe('at the radio')
+    expect(rowOn(station, bare, own, voice!).meters[0]!.name).toBe('at the radio')
     const licensed = { ...document, licence: { kind: 'PEP' as const, watts: 30 } }
-    const limited = cardRow(station, licensed, chainOfDocument(licensed, undefined)!, voice!)!
-    expect(limited.allowedW).toBeCloseTo(30, 1)
+    const limited = rowOn(station, licensed, chainOfDocument(licensed, undefined)!, voice!)
+    expect(limited.allowedW).toBeLessThanOrEqual(30)
+    expect(limited.allowedW).toBeGreaterThan(28.9)
+    expect(limited).toMatchObject({ wantedW: 100, setW: limited.allowedW })
   })
 
   test('tuners: dial marks and settings by hand, or that they set themselves', () => {
@@ -199,7 +211,7 @@ describe('a row of the card', () => {
         stages: [stage, ...document.stages],
         load: { kind: 'fixed' as const, name: 'Vee', rOhm: 110, xOhm: 40 },
       }
-      return cardRow(station, own, chainOfDocument(own, undefined)!, voice!)!
+      return rowOn(station, own, chainOfDocument(own, undefined)!, voice!)
     }
     const byHand = rowOf({ ...tuner, dials: { c1: ['4', '', '7'] } })
     expect(byHand.tuners[0]).toMatchObject({ name: 'Tuner', dials: '4 · 7' })
@@ -209,9 +221,64 @@ describe('a row of the card', () => {
     expect(rowOf({ ...tuner, automatic: true }).tuners[0]!.setting).toBe('sets itself')
   })
 
-  test('a channel without a figure has no row', () => {
+  describe('of the demo station', () => {
+    const sweepOf = (id: string) => {
+      const { file } = demo.antennas.find(({ sweepId }) => sweepId === id)!
+      const path = new URL(`../../server/src/demo/antennas/${file}`, import.meta.url)
+      return { kind: 'sweep' as const, ...readTouchstone(readFileSync(path, 'utf8'), 50) }
+    }
+    test.each(demo.chains.map(({ id, document }) => [id, document] as const))(
+      '%s: every row is solved at the power that it tells to set',
+      (_, raw) => {
+        const document = chainDocumentSchema.parse(raw)
+        const { load } = document
+        const chain = chainOfDocument(
+          document,
+          load.kind === 'antenna' ? sweepOf(load.sweepId) : undefined,
+        )!
+        for (const channel of document.channels) {
+          const row = rowOn(station, document, chain, channel)
+          expect(row.setW).toBeLessThanOrEqual(row.allowedW)
+          expect(row.setW).toBeLessThanOrEqual(row.wantedW)
+          const { solution } = answerChain(chain, {
+            ...operatingPoint(document.transmitter, channel),
+            powerW: row.setW,
+          })
+          expect(row.antennaW).toBe(solution.antennaW)
+          const meter = document.stages.findIndex((s) => s.kind === 'pad' && s.part === 'meter')
+          expect(row.meters[0]!.forwardPepW).toBe(solution.planes[Math.max(0, meter)]!.forwardW)
+          // What is told to be set breaks nothing.
+          const { stresses } = checkLimits(
+            chain as RatedChain,
+            { ...operatingPoint(document.transmitter, channel), powerW: row.setW },
+            surroundingsOf(document, channel),
+          )
+          for (const stress of stresses.filter(isPart))
+            if (stress.headroomDb !== null) expect(stress.headroomDb).toBeGreaterThanOrEqual(0)
+        }
+      },
+    )
+
+    test('the amplifier’s row on 4.146 MHz: set 21 W, and 303 W at the meter', () => {
+      const document = chainDocumentSchema.parse(
+        demo.chains.find(({ id }) => id === 'hf-amplifier')!.document,
+      )
+      const { load } = document
+      if (load.kind !== 'antenna') throw new Error('not a swept antenna')
+      const chain = chainOfDocument(document, sweepOf(load.sweepId))!
+      const channel = document.channels.find((c) => c.frequencyHz === 4.146e6)!
+      const row = rowOn(station, document, chain, channel)
+      expect(row.setW).toBe(21)
+      expect(Math.round(row.meters[0]!.forwardPepW)).toBe(303)
+    })
+  })
+
+  test('a channel without a figure says why', () => {
     const sweep = { kind: 'sweep' as const, frequencyHz: [1e6, 2e6], re: [0, 0], im: [0, 0] }
-    expect(cardRow(station, document, { ...chain, load: sweep }, voice!)).toBeNull()
+    expect(cardRow(station, document, { ...chain, load: sweep }, voice!)).toMatchObject({
+      ok: false,
+      message: expect.stringMatching(/was measured from .* no figure at/) as string,
+    })
   })
 
   test('papers are as wide as each other within a hand’s breadth', () => {

@@ -76,7 +76,7 @@ describe('facts that cannot stay', () => {
     const [fact] = factsOf(amplified, solve({ powerW: 60 }), 'W')
     expect(fact).toMatchObject({ stage: 0 })
     expect(fact!.text).toMatch(
-      /Too much drive: Amplifier gets .* at most 40.W.*Turn Petrel down to 40.W.* pad of 1\.8.dB/,
+      /Too much drive: Amplifier gets .* at most 40.W.*Turn Petrel down to 40.W.* pad of at least 1\.8.dB/,
     )
     expect(factsOf(amplified, solve({ powerW: 40 }), 'W')).toEqual([])
   })

@@ -1,5 +1,5 @@
 import { complex } from '../complex.ts'
-import { interpolateReflection, phaseUnknown, reflectionAt } from '../load/load.ts'
+import { isConstant, phaseUnknown, writeReflection } from '../load/load.ts'
 import { swrOf } from '../load/reflection.ts'
 import {
   type Chain,
@@ -83,19 +83,16 @@ function sweepOnce(
   const drive = newDrive(last)
   const knobs = at.tunedHz === undefined ? [] : settingsFor(chain, at.tunedHz, phase)
   const rho = new Float64Array(2)
-  const cos = Math.cos(phase)
-  const sin = Math.sin(phase)
-  const load = chain.load
-  const varies = load.kind === 'resonator' || load.kind === 'resistors'
-  let reflection =
-    load.kind === 'sweep' || varies ? complex(0) : reflectionAt(load, 0, reference, phase)
+  const { load } = chain
+  const steady = isConstant(load)
+  const reflection = complex(0)
   for (let i = 0; i < out.frequencyHz.length; i++) {
     const hz = out.frequencyHz[i]!
-    if (load.kind === 'sweep') {
-      const known = interpolateReflection(load, hz, rho)
-      reflection.re = known ? (load.phaseUnknown ? rho[0]! * cos : rho[0]!) : NaN
-      reflection.im = known ? (load.phaseUnknown ? rho[0]! * sin : rho[1]!) : NaN
-    } else if (varies) reflection = reflectionAt(load, hz, reference)
+    if (i === 0 || !steady) {
+      writeReflection(load, hz, reference, phase, rho)
+      reflection.re = rho[0]!
+      reflection.im = rho[1]!
+    }
     // Knobs stay where they are; a tuner that sets itself starts from nothing at every frequency.
     walk(chain.stages, hz, reference, reflection, phasors, knobs.length > 0 ? [...knobs] : [])
     driveChain(chain, phasors, at, drive)

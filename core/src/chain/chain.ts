@@ -269,7 +269,6 @@ export function driveChain(
       leg = k + 1
       out.amplifiers[k] = amplifierState(stage, {
         driveW,
-        settingW: powerW,
         mode,
         swr,
         reflectedW: waves.reflected * scale,

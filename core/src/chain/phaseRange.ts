@@ -33,7 +33,8 @@ const SEARCHED_PHASES = 24
  * solution given is then the one whose antenna power lies nearest to the middle of the range.
  */
 export function answerChain(chain: Chain, at: OperatingPoint): Answer {
-  if (!phaseUnknown(chain.load)) return { solution: solveChain(chain, at), spread: null }
+  if (!phaseUnknown(chain.load, at.frequencyHz))
+    return { solution: solveChain(chain, at), spread: null }
   const searched = chain.stages.some(
     (stage) => stage.kind === 'tuner' && stage.method !== 'given' && !stage.bypassed,
   )

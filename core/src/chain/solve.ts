@@ -20,6 +20,7 @@ import { checkMeasured } from '../stages/measured.ts'
 import { type ElementState, throughElements } from '../tuner/element.ts'
 import type { TunerSetting, TunerStage } from '../tuner/tuner.ts'
 import { lossDb } from '../units/decibel.ts'
+import { driveCure } from './driveCure.ts'
 import {
   type Chain,
   checkChain,
@@ -138,7 +139,10 @@ export function solveChain(chain: Chain, at: OperatingPoint, phaseRad = 0): Solu
       state.line = lineState(stage, frequencyHz, planes[k]!, planes[k + 1]!)
     if (stage.kind === 'tuner')
       state.tuner = tunerState(stage, settings[k]!, frequencyHz, planes[k]!, planes[k + 1]!)
-    if (amplifier) state.amplifier = amplifier
+    if (amplifier)
+      state.amplifier = amplifier.overdriven
+        ? { ...amplifier, cure: driveCure(chain, at, k, amplifier.mostDriveW, settings) }
+        : amplifier
     return state
   })
   const transmitterNetW = planes[0]!.netW

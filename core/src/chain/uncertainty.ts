@@ -1,14 +1,14 @@
 /** How far the truth may lie from a prediction: the chain drawn many times within what is known of it. */
 import { complex, type Complex } from '../complex.ts'
 import { phaseUnknown } from '../load/load.ts'
-import type { Stage } from '../stages/stage.ts'
 import { varianceOf } from '../statistics/propagate.ts'
 import { type Estimate, estimateOf } from '../statistics/quantile.ts'
-import { normal, type Random, seeded } from '../statistics/random.ts'
+import { type Random, seeded } from '../statistics/random.ts'
 import { swrOf } from '../load/reflection.ts'
 import { type Chain, checkChain, type OperatingPoint } from './chain.ts'
 import { type FastWaves, fastWaves } from './fastWaves.ts'
 import { type ToleranceName, toleranceNames, type Tolerances } from './tolerances.ts'
+import { half, variedStages } from './variedStages.ts'
 
 /** Draws of forward power and |ρ| at every plane of one channel: plane · draws + draw. */
 export interface ChannelDraws {
@@ -48,13 +48,13 @@ export function drawChain(
       rho: new Float64Array(size),
     }
   })
-  const anyPhase = phaseUnknown(chain.load)
+  const anyPhase = at.map(({ frequencyHz }) => phaseUnknown(chain.load, frequencyHz))
   for (let i = 0; i < draws; i++) {
     varied.draw(tolerances, random)
     const source = 1 + half(random) * tolerances.source
     for (let c = 0; c < at.length; c++) {
       const own = source * (1 + half(random) * tolerances.source * SOURCE_BY_BAND)
-      const load = drawReflection(solvers[c]!, tolerances, random, anyPhase)
+      const load = drawReflection(solvers[c]!, tolerances, random, anyPhase[c]!)
       const { forwardW, rho } = solvers[c]!.solve(
         varied.stages,
         load,
@@ -69,9 +69,6 @@ export function drawChain(
   }
   return out
 }
-
-/** Tolerances are two deviations of a normal spread. */
-const half = (random: Random): number => normal(random) / 2
 
 function drawReflection(
   { reflection }: FastWaves,
@@ -93,35 +90,6 @@ function drawReflection(
   im += half(random) * wide
   const now = Math.hypot(re, im)
   return now < 0.999 ? complex(re, im) : complex((re * 0.999) / now, (im * 0.999) / now)
-}
-
-/** A copy of the stages whose figures are drawn anew in place. Tuners and amplifiers stay the same. */
-function variedStages(nominal: readonly Stage[]) {
-  const stages = nominal.map((stage): Stage => {
-    if (stage.kind === 'line') return { ...stage, cable: { ...stage.cable } }
-    if (stage.kind === 'pad')
-      return {
-        ...stage,
-        points: stage.points?.map(([hz, db]) => [hz, db] as [number, number]),
-      }
-    return stage
-  })
-  const draw = (tolerances: Tolerances, random: Random) =>
-    nominal.forEach((from, k) => {
-      const to = stages[k]!
-      if (from.kind === 'line' && to.kind === 'line') {
-        to.lengthM = from.lengthM * Math.max(0, 1 + half(random) * tolerances.length)
-        const loss = Math.max(0, 1 + half(random) * tolerances.cable)
-        to.cable.k1DbPer100m = from.cable.k1DbPer100m * loss
-        to.cable.k2DbPer100m = from.cable.k2DbPer100m * loss
-      } else if (from.kind === 'pad' && to.kind === 'pad') {
-        const loss = Math.max(0, 1 + half(random) * tolerances.parts)
-        to.lossDb = from.lossDb * loss
-        if (from.points && to.points)
-          to.points = from.points.map(([hz, db]) => [hz, db * loss] as const)
-      }
-    })
-  return { stages, draw }
 }
 
 /** One plane's figures with their ranges. */

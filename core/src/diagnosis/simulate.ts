@@ -3,6 +3,7 @@ import { type Complex, complex } from '../complex.ts'
 import { type Chain, type OperatingPoint, referenceOf } from '../chain/chain.ts'
 import { solveChain } from '../chain/solve.ts'
 import type { Tolerances } from '../chain/tolerances.ts'
+import { half, variedStages } from '../chain/variedStages.ts'
 import { reflectionAt } from '../load/load.ts'
 import { impedanceOf } from '../load/reflection.ts'
 import { rangeFor, readingDoubtW, shownOf } from '../measure/meter.ts'
@@ -23,37 +24,17 @@ export function realChain(
   tolerances: Tolerances,
   random: Random,
 ): { stages: Stage[]; powerW: number[]; reflection: Complex[] } {
-  const half = () => normal(random) / 2
-  const stages = chain.stages.map((stage): Stage => {
-    if (stage.kind === 'line') {
-      const loss = Math.max(0, 1 + half() * tolerances.cable)
-      return {
-        ...stage,
-        lengthM: stage.lengthM * Math.max(0, 1 + half() * tolerances.length),
-        cable: {
-          ...stage.cable,
-          k1DbPer100m: stage.cable.k1DbPer100m * loss,
-          k2DbPer100m: stage.cable.k2DbPer100m * loss,
-        },
-      }
-    }
-    if (stage.kind !== 'pad') return stage
-    const loss = Math.max(0, 1 + half() * tolerances.parts)
-    return {
-      ...stage,
-      lossDb: stage.lossDb * loss,
-      points: stage.points?.map(([hz, db]) => [hz, db * loss]),
-    }
-  })
-  const source = 1 + half() * tolerances.source
+  const { stages, draw } = variedStages(chain.stages)
+  draw(tolerances, random)
+  const source = 1 + half(random) * tolerances.source
   const reference = referenceOf(chain)
   return {
     stages,
-    powerW: channels.map((at) => at.powerW * source * (1 + half() * tolerances.source * 0.4)),
+    powerW: channels.map((at) => at.powerW * source * (1 + half(random) * tolerances.source * 0.4)),
     reflection: channels.map((at) => {
       const own = reflectionAt(chain.load, at.frequencyHz, reference)
       const spread = Math.max(0.03, Math.hypot(own.re, own.im) * tolerances.reflection)
-      return complex(own.re + half() * spread, own.im + half() * spread)
+      return complex(own.re + half(random) * spread, own.im + half(random) * spread)
     }),
   }
 }

@@ -1,6 +1,11 @@
 /** What breaks when something fails: check the fault, not only the fair day. */
 import { type OperatingPoint, settingsNow } from '../chain/chain.ts'
-import type { Load } from '../load/load.ts'
+import { phases } from '../chain/phaseRange.ts'
+import { type Solution, solveChain } from '../chain/solve.ts'
+import { type Load, phaseUnknown } from '../load/load.ts'
+import { swrOf } from '../load/reflection.ts'
+import type { AmplifierStage } from '../source/amplifier.ts'
+import { foldbackAt, type FoldbackPoint, type Transmitter } from '../source/transmitter.ts'
 import type { RatedStage } from './ratings.ts'
 import { checkLimits, type Checked, type RatedChain } from './mostPower.ts'
 import { type Stress, type Surroundings, tightest } from './stress.ts'
@@ -21,49 +26,151 @@ export interface Fault {
 const OPEN: Load = { kind: 'fixed', rOhm: 1e9, xOhm: 0 }
 const SHORT: Load = { kind: 'fixed', rOhm: 0, xOhm: 0 }
 
-const withoutFoldback = (chain: RatedChain): RatedChain => ({
-  ...chain,
-  transmitter: { ...chain.transmitter, foldback: [] },
-  stages: chain.stages.map((stage) =>
-    stage.kind === 'amplifier' ? { ...stage, foldback: [] } : stage,
-  ),
-})
-
 /**
- * The faults of a chain at one operating point. Tuners stay where they were set for the fair day: a fault
- * does not wait for them.
+ * The faults of a chain at one operating point. Nothing retunes in a fault: tuners stay where they were set
+ * for the fair day, and every source goes on with the forward power that it had then, as a linear source
+ * would within about 1.5 dB. Its foldback and an amplifier's own switching off are what may save the day.
  *
- * @param worstSwr the worst SWR that the station allows at its antenna
+ * @param worstSwr the worst SWR that the station allows at its antenna; without it that case is left out
  */
 export function faultsOf(
   chain: RatedChain,
   at: OperatingPoint,
   around: Surroundings,
-  worstSwr: number,
+  worstSwr?: number,
 ): Fault[] {
   const settings = settingsNow(chain, at)
-  const cut = (plane: number, load: Load): RatedChain => ({
-    ...chain,
-    stages: chain.stages.slice(0, plane),
-    load,
-  })
+  const fair = fairDay(chain, { ...at, settings })
   const last = chain.stages.length
-  const look = (kind: FaultKind, plane: number, whole: RatedChain): Fault => {
-    const faulty = { ...whole, stages: whole.stages.map(helpless) }
-    const check = (each: RatedChain): Checked =>
-      checkLimits(each, { ...at, settings: settings.slice(0, plane) }, around)
-    const [held, unheld] = [faulty, withoutFoldback(faulty)].map((each) =>
-      tightest(check(each).stresses.filter(breaks)),
+  const look = (kind: FaultKind, plane: number, load: Load): Fault => {
+    const check = (protectedBy: 'foldback' | 'nothing'): Checked =>
+      checkLimits(
+        {
+          transmitter: heldTransmitter(chain, at, fair, protectedBy),
+          stages: heldStages(chain, fair, protectedBy).slice(0, plane),
+          load,
+          referenceOhm: chain.referenceOhm,
+        },
+        { ...at, settings: settings.slice(0, plane) },
+        around,
+      )
+    const [held, unheld] = (['foldback', 'nothing'] as const).map((by) =>
+      tightest(check(by).stresses.filter(breaks)),
     ) as [Stress | null, Stress | null]
     return { kind, plane, held, unheld, soonS: soon(unheld, chain.stages) }
   }
   return [
-    look('open', last, cut(last, OPEN)),
-    look('short', last, cut(last, SHORT)),
-    ...chain.stages.slice(1).map((_, i) => look('joint', i + 1, cut(i + 1, OPEN))),
-    look('worstSwr', last, { ...chain, load: { kind: 'swr', swr: worstSwr } }),
+    look('open', last, OPEN),
+    look('short', last, SHORT),
+    ...chain.stages.slice(1).map((_, i) => look('joint', i + 1, OPEN)),
+    ...(worstSwr === undefined ? [] : [look('worstSwr', last, { kind: 'swr', swr: worstSwr })]),
   ]
 }
+
+/** What a source does on a fair day. */
+interface FairSource {
+  /** Forward power that it sends out, W PEP: the most over all phases that the load may have. */
+  forwardW: number
+  /** What it would send into its reference, before its foldback. */
+  settingW: number
+  /** What its foldback leaves of that. */
+  foldback: number
+}
+
+/** The transmitter's fair day, and every amplifier's by its stage's index. */
+interface FairDay {
+  transmitter: FairSource
+  amplifiers: (FairSource | undefined)[]
+}
+
+function fairDay(chain: RatedChain, at: OperatingPoint): FairDay {
+  const turns = phaseUnknown(chain.load, at.frequencyHz) ? phases(FAIR_PHASES) : [0]
+  const all = turns.map((phase) => solveChain(chain, at, phase))
+  const most = (pick: (solution: Solution) => FairSource): FairSource =>
+    all.map(pick).reduce((a, b) => (b.forwardW > a.forwardW ? b : a))
+  return {
+    transmitter: most(({ planes, foldback }) => ({
+      forwardW: planes[0]!.forwardW,
+      settingW: at.powerW,
+      foldback,
+    })),
+    amplifiers: chain.stages.map((stage, k) =>
+      stage.kind === 'amplifier' && !stage.bypassed
+        ? most(({ planes, stages }) => ({
+            forwardW: planes[k + 1]!.forwardW,
+            settingW: stages[k]!.amplifier!.outputW,
+            foldback: stages[k]!.amplifier!.foldback,
+          }))
+        : undefined,
+    ),
+  }
+}
+
+type Foldback = readonly FoldbackPoint[]
+
+/**
+ * The foldback curve of a source that is not retuned: its own, scaled so that on the fair day it gives the
+ * forward power of that day; flat where nothing protects.
+ */
+function heldCurve(
+  curve: Foldback,
+  { forwardW, settingW, foldback }: FairSource,
+  protectedBy: 'foldback' | 'nothing',
+): Foldback {
+  const share = settingW > 0 ? forwardW / settingW : 0
+  if (protectedBy === 'nothing' || curve.length === 0 || foldback === 0) return [[1, share]]
+  return curve.map(([swr, fraction]) => [swr, (fraction * share) / foldback])
+}
+
+const heldTransmitter = (
+  { transmitter }: RatedChain,
+  at: OperatingPoint,
+  { transmitter: fair }: FairDay,
+  protectedBy: 'foldback' | 'nothing',
+): Transmitter => ({
+  behaviour: 'levelled',
+  foldback: at.powerW > 0 ? heldCurve(transmitter.foldback, fair, protectedBy) : [],
+})
+
+function heldStages(
+  { stages }: RatedChain,
+  { amplifiers }: FairDay,
+  protectedBy: 'foldback' | 'nothing',
+): RatedStage[] {
+  // A fault behind an amplifier is not seen before it.
+  const leg = stages.findLastIndex((_, k) => amplifiers[k]) + 1
+  return stages.map((stage, k) => {
+    const fair = amplifiers[k]
+    if (stage.kind === 'amplifier' && fair) {
+      const curve = heldCurve(stage.foldback, fair, protectedBy)
+      return {
+        ...stage,
+        behaviour: 'levelled',
+        foldback: protectedBy === 'foldback' ? withTrip(curve, stage, fair) : curve,
+      }
+    }
+    return k >= leg ? helpless(stage) : stage
+  })
+}
+
+/** A foldback curve that falls to nothing where an amplifier switches itself off. */
+function withTrip(
+  curve: Foldback,
+  { tripSwr = Infinity, tripReflectedW = Infinity }: AmplifierStage,
+  { forwardW }: FairSource,
+): Foldback {
+  const rho = Math.sqrt(tripReflectedW / forwardW)
+  const offAbove = Math.min(tripSwr, swrOf(rho))
+  if (!Number.isFinite(offAbove)) return curve
+  return [
+    ...curve.filter(([swr]) => swr < offAbove),
+    [offAbove, foldbackAt(curve, offAbove)],
+    [offAbove * (1 + 1e-9), 0],
+  ]
+}
+
+/** Phases of the fair day to look at. */
+const FAIR_PHASES = 24
 
 /** A tuner known only by its loss tells nothing of a fault: then it is taken as not there. */
 const helpless = (stage: RatedStage): RatedStage =>

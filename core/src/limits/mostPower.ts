@@ -18,7 +18,7 @@ export interface Checked {
 const CHECK_PHASES = 24
 
 export function checkLimits(chain: RatedChain, at: OperatingPoint, around: Surroundings): Checked {
-  const turns = phaseUnknown(chain.load) ? phases(CHECK_PHASES) : [0]
+  const turns = phaseUnknown(chain.load, at.frequencyHz) ? phases(CHECK_PHASES) : [0]
   const all = turns.map((phase): Checked => {
     const solution = solveChain(chain, at, phase)
     return { solution, stresses: stressesOf(chain.stages, solution, around) }
@@ -40,12 +40,17 @@ export interface MostPower {
   unknown: number
 }
 
-const ENOUGH_DB = 0.002
-const MOST_ROUNDS = 40
+/** The bracket around the most power is closed to this ratio: 0.05 %. */
+const CLOSE = 1.0005
+const MOST_ROUNDS = 80
+/** More than any transmitter gives, W: where no limit has been met by then, none is known. */
+const NO_LIMIT_W = 1e7
+/** Less than this is nothing, W. */
+const NOTHING_W = 1e-9
 
 /**
- * The setting at which the first limit is reached, found by solving again: from one solution power is
- * raised by its least headroom, and so on, which is one step on a linear chain and a few with an amplifier.
+ * The setting at which the first limit is reached: bracketed between a power at which all is well and one
+ * at which it is not, then narrowed. What is given out was solved, and is never above a limit.
  *
  * @param counts which stresses count; all unless given
  */
@@ -56,30 +61,46 @@ export function mostPower(
   counts: (stress: Stress) => boolean = () => true,
 ): MostPower {
   // A tuner finds the same setting at any power.
-  const fixed = phaseUnknown(chain.load) ? at : { ...at, settings: settingsNow(chain, at) }
-  let powerW = Math.max(at.powerW, 1e-3)
+  const fixed = phaseUnknown(chain.load, at.frequencyHz)
+    ? at
+    : { ...at, settings: settingsNow(chain, at) }
   let low = 0
   let high = Infinity
-  let last: { by: Stress | null; unknown: number } = { by: null, unknown: 0 }
-  for (let round = 0; round < MOST_ROUNDS; round++) {
+  let powerW = Math.max(at.powerW, 1e-3)
+  let limiting: Stress | null = null
+  let unknown = 0
+  for (let round = 0; round < MOST_ROUNDS && high / low > CLOSE; round++) {
     const stresses = checkLimits(chain, { ...fixed, powerW }, around).stresses.filter(counts)
-    const by = tightest(stresses)
-    last = { by, unknown: stresses.filter(({ limit }) => limit === null).length }
+    unknown = stresses.filter(({ limit }) => limit === null).length
     const swr = brokenBySwr(stresses)
-    if (swr) return { powerW: 0, by: swr, unknown: last.unknown }
-    if (by === null || by.headroomDb === null) return { powerW: Infinity, ...last }
-    if (Math.abs(by.headroomDb) < ENOUGH_DB) return { powerW, ...last }
-    if (by.headroomDb > 0) low = powerW
-    else high = powerW
-    const next = powerW * 10 ** (by.headroomDb / 10)
-    // A saturated amplifier gives no more for any drive: then halve the bracket instead.
-    powerW =
-      next > low && next < high
-        ? next
-        : Number.isFinite(high)
-          ? Math.sqrt(Math.max(low, high * 1e-3) * high)
-          : next
-    if (powerW > 1e7) return { powerW: Infinity, ...last }
+    if (swr) return { powerW: 0, by: swr, unknown }
+    const by = tightest(stresses)
+    if (by === null) return { powerW: Infinity, by, unknown }
+    const headroomDb = by.headroomDb!
+    if (headroomDb >= 0) {
+      low = powerW
+      limiting = by
+    } else {
+      high = powerW
+      limiting ??= by
+      if (high < NOTHING_W) return { powerW: 0, by, unknown }
+    }
+    if (low > NO_LIMIT_W) return { powerW: Infinity, by, unknown }
+    powerW = nextPower(low, high, powerW * 10 ** (headroomDb / 10), headroomDb < 0, round)
   }
-  return { powerW: low, ...last }
+  return { powerW: low, by: limiting, unknown }
+}
+
+/**
+ * Where to look next. On a linear chain the headroom says where the limit is, and a look at either side of
+ * it closes the bracket; a saturated amplifier gives no more for any drive, and then the bracket is grown
+ * or halved.
+ */
+function nextPower(low: number, high: number, guess: number, over: boolean, round: number): number {
+  const aside = CLOSE ** 0.4
+  const target = over ? guess / aside : guess * aside
+  if (high === Infinity) return Math.max(target, low * (round < 3 ? 1 : 2))
+  if (low === 0) return Math.min(target, high * (round < 3 ? 1 : 0.5))
+  const bracketed = target > low && target < high
+  return bracketed && round % 3 !== 2 ? target : Math.sqrt(low * high)
 }

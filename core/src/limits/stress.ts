@@ -3,7 +3,7 @@ import { NEPER_PER_M, REFERENCE_OHM } from '../constants.ts'
 import { attenuationDbPer100m } from '../line/cable.ts'
 import { type Emission, heatShareOf } from '../source/modes.ts'
 import { cableToday } from '../stages/line.ts'
-import type { Solution } from '../chain/solve.ts'
+import type { PlaneState, Solution } from '../chain/solve.ts'
 import {
   averageRatingAt,
   nearestPoint,
@@ -140,39 +140,48 @@ function stageStresses(
   const volts = Math.max(before.voltageRms, behind.voltageRms)
   switch (stage.kind) {
     case 'line': {
-      const { maxVoltageRms, maxHeatWPerM } = state.line!
+      const { maxVoltageRms, maxHeatWPerM, matchedLossDb } = state.line!
+      const heat =
+        matchedLossDb > 0 || stage.lengthM === 0
+          ? stressOf(
+              k,
+              'heat',
+              maxHeatWPerM.value * share,
+              permittedHeatWPerM(stage, ratings, solution.frequencyHz, around.ambientC),
+              'W/m',
+              'mean',
+            )
+          : // A cable given without loss has no heat to judge: its rating is then held against the power.
+            stressOf(
+              k,
+              'heat',
+              matchedEquivalentW(before, behind) * share,
+              onFrequency(ratings, solution),
+              'W',
+              'mean',
+            )
       return [
         {
           ...stressOf(k, 'voltage', maxVoltageRms.value, ratings.voltageRms, 'V rms', 'PEP'),
           fromLoadM: maxVoltageRms.fromLoadM,
         },
-        {
-          ...stressOf(
-            k,
-            'heat',
-            maxHeatWPerM.value * share,
-            permittedHeatWPerM(stage, ratings, solution.frequencyHz, around.ambientC),
-            'W/m',
-            'mean',
-          ),
-          fromLoadM: maxHeatWPerM.fromLoadM,
-        },
+        { ...heat, fromLoadM: maxHeatWPerM.fromLoadM },
       ]
     }
     case 'pad':
     case 'measured': {
-      // The power on a matched line that would bring the same voltage, or the same current.
-      const equivalent = Math.max(
-        ...[before, behind].map(({ voltageRms, currentRms }) =>
-          Math.max(voltageRms ** 2 / REFERENCE_OHM, currentRms ** 2 * REFERENCE_OHM),
-        ),
-      )
-      const rated = ratings.averageW && averageRatingAt(ratings.averageW, solution.frequencyHz)
       return [
         ...(ratings.firingVoltageDc === undefined
           ? [stressOf(k, 'voltage', volts, ratings.voltageRms, 'V rms', 'PEP')]
           : [stressOf(k, 'firing', volts * Math.SQRT2, ratings.firingVoltageDc, 'V peak', 'PEP')]),
-        stressOf(k, 'heat', equivalent * share, rated, 'W', 'mean'),
+        stressOf(
+          k,
+          'heat',
+          matchedEquivalentW(before, behind) * share,
+          onFrequency(ratings, solution),
+          'W',
+          'mean',
+        ),
       ]
     }
     case 'series':
@@ -217,6 +226,17 @@ function stageStresses(
     }
   }
 }
+
+/** The power on a matched line that would bring the same voltage, or the same current, W PEP. */
+const matchedEquivalentW = (...planes: Pick<PlaneState, 'voltageRms' | 'currentRms'>[]): number =>
+  Math.max(
+    ...planes.map(({ voltageRms, currentRms }) =>
+      Math.max(voltageRms ** 2 / REFERENCE_OHM, currentRms ** 2 * REFERENCE_OHM),
+    ),
+  )
+
+const onFrequency = ({ averageW }: Ratings, { frequencyHz }: Solution): number | undefined =>
+  averageW && averageRatingAt(averageW, frequencyHz)
 
 const acrossSeries = ({ rOhm, xOhm }: { rOhm: number; xOhm: number }, currentRms: number): number =>
   Math.hypot(rOhm, xOhm) * currentRms

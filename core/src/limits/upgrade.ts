@@ -3,6 +3,7 @@ import { type CableClass, cableClasses } from '../cables/cableClass.ts'
 import type { OperatingPoint } from '../chain/chain.ts'
 import { OutOfRangeError } from '../errors.ts'
 import { attenuationDbPer100m } from '../line/cable.ts'
+import { type Fault, faultsOf } from './faults.ts'
 import { checkLimits, type RatedChain } from './mostPower.ts'
 import type { RatedStage } from './ratings.ts'
 import { type Stress, type Surroundings, tightest } from './stress.ts'
@@ -78,6 +79,41 @@ export function upgradeTo(
   })
 }
 
+/**
+ * The fault of the antenna that would do most harm at another power on any channel, with nothing to
+ * protect: open or shorted. Null where no limit is known.
+ *
+ * @returns the fault as the chain that was asked about counts its planes and parts
+ */
+export function worstFaultAt(
+  chain: RatedChain,
+  watts: number,
+  cases: readonly ChannelCase[],
+): Fault | null {
+  const first = lastAmplifier(chain.stages) + 1
+  const asked: RatedChain = {
+    ...chain,
+    transmitter: { behaviour: 'levelled', foldback: [] },
+    stages: chain.stages.slice(first),
+  }
+  const all = cases.flatMap(({ at, around }) =>
+    onlyMeasured(() => faultsOf(asked, { ...at, powerW: watts, settings: undefined }, around)),
+  )
+  const worst = all
+    .filter(({ kind, unheld }) => (kind === 'open' || kind === 'short') && unheld !== null)
+    .reduce<Fault | null>(
+      (a, b) => (a === null || b.unheld!.headroomDb! < a.unheld!.headroomDb! ? b : a),
+      null,
+    )
+  return (
+    worst && {
+      ...worst,
+      plane: worst.plane + first,
+      unheld: { ...worst.unheld!, part: worst.unheld!.part + first },
+    }
+  )
+}
+
 /** Same impedance, and no more loss on the highest channel than what is there. */
 function fits(
   cable: CableClass,
@@ -98,9 +134,13 @@ function stressesAt(
   at: OperatingPoint,
   around: Surroundings,
 ): Stress[] {
+  const free = { ...around, ratedW: undefined, licence: undefined }
+  return onlyMeasured(() => checkLimits(chain, { ...at, powerW }, free).stresses)
+}
+
+function onlyMeasured<T>(look: () => T[]): T[] {
   try {
-    const free = { ...around, ratedW: undefined, licence: undefined }
-    return checkLimits(chain, { ...at, powerW }, free).stresses
+    return look()
   } catch (error) {
     if (error instanceof OutOfRangeError) return []
     throw error

@@ -1,9 +1,17 @@
-import { type Complex, complex, magnitude } from '../complex.ts'
+import { type Complex, complex } from '../complex.ts'
+import { REFERENCE_OHM } from '../constants.ts'
 import { InputError, OutOfRangeError } from '../errors.ts'
 import { formatFrequency } from '../units/format.ts'
 import { reflectionOf, rhoOfSwr } from './reflection.ts'
 import { type ResistorsLoad, resistorsImpedance } from './resistors.ts'
 import { type ResonatorLoad, resonatorImpedance } from './resonator.ts'
+import {
+  bandAt,
+  fitOfBand,
+  rangeOfBand,
+  type SwrBandsLoad,
+  writeBandReflection,
+} from './swrBands.ts'
 
 /** The same R + jX (Ω) at every frequency. */
 export interface FixedLoad {
@@ -31,11 +39,132 @@ export interface SweepLoad {
   phaseUnknown?: boolean | undefined
 }
 
-export type Load = FixedLoad | SwrLoad | SweepLoad | ResonatorLoad | ResistorsLoad
+export type Load = FixedLoad | SwrLoad | SweepLoad | ResonatorLoad | ResistorsLoad | SwrBandsLoad
 
-/** Whether only the size of a load's reflection is known. */
-export const phaseUnknown = (load: Load): boolean =>
-  load.kind === 'swr' || (load.kind === 'sweep' && load.phaseUnknown === true)
+/** What is known of a reflection at one frequency: nothing, only its size, or all of it. */
+export type Known = 'nothing' | 'size' | 'all'
+
+interface LoadKind<L extends Load> {
+  /** Whether one figure holds at every frequency. */
+  constant: boolean
+  /** Writes [re, im] into `out`; where only the size is known, it is `out[0]`. */
+  write: (load: L, hz: number, referenceOhm: number, out: Float64Array) => Known
+  /** What is known at a frequency, or at all of them together where none is named. */
+  known: (load: L, referenceOhm: number, hz?: number) => Known
+  /** Where it has figures, in words; of a kind that has them everywhere, nothing. */
+  covers?: (load: L) => { text: string; lowHz: number; highHz: number }
+}
+
+const put = ({ re, im }: Complex, out: Float64Array): Known => {
+  out[0] = re
+  out[1] = im
+  return 'all'
+}
+
+/** How each kind of load is known: a new kind is a line here. */
+const kinds: { [K in Load['kind']]: LoadKind<Extract<Load, { kind: K }>> } = {
+  fixed: {
+    constant: true,
+    write: (load, _hz, r0, out) => put(reflectionOf(complex(load.rOhm, load.xOhm), r0), out),
+    known: () => 'all',
+  },
+  swr: {
+    constant: true,
+    write: (load, _hz, _r0, out) => {
+      put(complex(rhoOfSwr(load.swr)), out)
+      return 'size'
+    },
+    known: () => 'size',
+  },
+  sweep: {
+    constant: false,
+    write: (load, hz, _r0, out) =>
+      !interpolateReflection(load, hz, out) ? 'nothing' : load.phaseUnknown ? 'size' : 'all',
+    known: (load) => (load.phaseUnknown ? 'size' : 'all'),
+    covers: ({ frequencyHz }) => {
+      const low = frequencyHz[0] ?? NaN
+      const high = frequencyHz[frequencyHz.length - 1] ?? NaN
+      return {
+        text: `The antenna was measured from ${formatFrequency(low)} to ${formatFrequency(high)}`,
+        lowHz: low,
+        highHz: high,
+      }
+    },
+  },
+  resonator: {
+    constant: false,
+    write: (load, hz, r0, out) => put(reflectionOf(resonatorImpedance(load, hz), r0), out),
+    known: () => 'all',
+  },
+  resistors: {
+    constant: false,
+    write: (load, hz, r0, out) => put(reflectionOf(resistorsImpedance(load, hz), r0), out),
+    known: () => 'all',
+  },
+  bands: {
+    constant: false,
+    write: (load, hz, r0, out) => {
+      const band = bandAt(load, hz)
+      if (!band) return 'nothing'
+      return writeBandReflection(band, hz, r0, out) ? 'all' : 'size'
+    },
+    known: (load, r0, hz) => {
+      const own = hz === undefined ? load.bands : [bandAt(load, hz)].filter((band) => !!band)
+      return own.every((band) => fitOfBand(band, r0)) ? 'all' : 'size'
+    },
+    covers: ({ bands }) => {
+      const ranges = bands.map(rangeOfBand)
+      const [low, high] = [ranges[0]?.[0] ?? NaN, ranges.at(-1)?.[1] ?? NaN]
+      const text = ranges
+        .map(([from, to]) => `${formatFrequency(from)} to ${formatFrequency(to)}`)
+        .join(', ')
+      return {
+        text:
+          ranges.length === 0
+            ? 'No SWR of this antenna has been entered yet'
+            : `The antenna’s SWR is known from ${text}`,
+        lowHz: low,
+        highHz: high,
+      }
+    },
+  },
+}
+
+const kindOf = <L extends Load>(load: L): LoadKind<L> => {
+  const kind = kinds[load.kind] as unknown as LoadKind<L> | undefined
+  if (!kind) throw new InputError(`There is no kind of load “${load.kind}”.`, ['kind'])
+  return kind
+}
+
+/** Whether one figure of a load holds at every frequency. */
+export const isConstant = (load: Load): boolean => kindOf(load).constant
+
+/**
+ * Whether only the size of a load's reflection is known: at a frequency, or anywhere where none is
+ * named.
+ */
+export const phaseUnknown = (load: Load, hz?: number, referenceOhm = REFERENCE_OHM): boolean =>
+  kindOf(load).known(load, referenceOhm, hz) === 'size'
+
+/**
+ * Reflection of a load at a frequency, written as [re, im] into `out`; NaN where there is no figure.
+ *
+ * @param phaseRad phase to assume where only the size is known
+ */
+export function writeReflection(
+  load: Load,
+  hz: number,
+  referenceOhm: number,
+  phaseRad: number,
+  out: Float64Array,
+): void {
+  const known = kindOf(load).write(load, hz, referenceOhm, out)
+  if (known === 'nothing') return void out.fill(NaN)
+  if (known === 'all') return
+  const size = out[0]!
+  out[0] = size * Math.cos(phaseRad)
+  out[1] = size * Math.sin(phaseRad)
+}
 
 /**
  * Index of the interval of `frequencyHz` that holds `hz` (0 … n − 2), or −1 outside the table.
@@ -85,39 +214,28 @@ export function reflectionAt(
   referenceOhm: number,
   phaseRad = 0,
 ): Complex {
-  switch (load.kind) {
-    case 'fixed':
-      return reflectionOf(complex(load.rOhm, load.xOhm), referenceOhm)
-    case 'resonator':
-      return reflectionOf(resonatorImpedance(load, frequencyHz), referenceOhm)
-    case 'resistors':
-      return reflectionOf(resistorsImpedance(load, frequencyHz), referenceOhm)
-    case 'swr': {
-      const rho = rhoOfSwr(load.swr)
-      return complex(rho * Math.cos(phaseRad), rho * Math.sin(phaseRad))
-    }
-    case 'sweep': {
-      if (!interpolateReflection(load, frequencyHz, scratch)) {
-        const low = load.frequencyHz[0] ?? NaN
-        const high = load.frequencyHz[load.frequencyHz.length - 1] ?? NaN
-        throw new OutOfRangeError(
-          `The antenna was measured from ${formatFrequency(low)} to ${formatFrequency(high)}; ` +
-            `there is no figure at ${formatFrequency(frequencyHz)}. ` +
-            `Choose a channel inside that range or add a wider sweep.`,
-          low,
-          high,
-        )
-      }
-      const reflection = complex(scratch[0]!, scratch[1])
-      if (magnitude(reflection) > 1 + 1e-9) {
-        throw new InputError(
-          `At ${formatFrequency(frequencyHz)} the sweep says that the antenna sends back more than ` +
-            `it gets (|ρ| = ${magnitude(reflection).toFixed(4)}). Check the analyser's calibration.`,
-        )
-      }
-      return load.phaseUnknown
-        ? complex(reflection.re * Math.cos(phaseRad), reflection.re * Math.sin(phaseRad))
-        : reflection
-    }
+  const kind = kindOf(load)
+  const known = kind.write(load, frequencyHz, referenceOhm, scratch)
+  if (known === 'nothing') {
+    const { text, lowHz, highHz } = kind.covers!(load)
+    throw new OutOfRangeError(
+      `${text}; there is no figure at ${formatFrequency(frequencyHz)}. ` +
+        (load.kind === 'bands'
+          ? 'Add a reading there, or choose another channel.'
+          : 'Choose a channel inside that range or add a wider sweep.'),
+      lowHz,
+      highHz,
+    )
   }
+  const [re, im] = [scratch[0]!, scratch[1]!]
+  const size = Math.hypot(re, im)
+  if (load.kind === 'sweep' && size > 1 + 1e-9) {
+    throw new InputError(
+      `At ${formatFrequency(frequencyHz)} the sweep says that the antenna sends back more than ` +
+        `it gets (|ρ| = ${size.toFixed(4)}). Check the analyser's calibration.`,
+    )
+  }
+  return known === 'all'
+    ? complex(re, im)
+    : complex(re * Math.cos(phaseRad), re * Math.sin(phaseRad))
 }

@@ -38,6 +38,13 @@ export interface ResonatorFit {
   rangeAt: (frequencyHz: number) => { low: number; high: number }
 }
 
+/** What a fit may come to; a document can hold no more. */
+const LEAST_Q = 0.5
+const MOST_Q = 2000
+
+/** Rounds of refining; a resonance within its readings needs some hundred. */
+const MOST_ROUNDS = 400
+
 /** A needle is rarely read better than this, relative SWR. */
 const READING_FLOOR = 0.03
 
@@ -49,6 +56,8 @@ const swrAt = (load: ResonatorLoad, hz: number, referenceOhm: number): number =>
  *
  * Least squares on log SWR by a grid over resonance and Q with the resistance from the least SWR,
  * refined by coordinate descent: three unknowns, no start value to guess.
+ *
+ * Bounded in time whatever the readings; how badly they fit is `rms`.
  *
  * @throws InputError with fewer than three different frequencies, or an SWR under 1
  */
@@ -78,13 +87,16 @@ export function fitResonator(readings: readonly SwrReading[], referenceOhm: numb
     }
     let bestCost = Infinity
     const consider = (load: ResonatorLoad) => {
-      const c = cost(load)
+      const c = possible(load) ? cost(load) : Infinity
       if (c < bestCost) {
         bestCost = c
         best = load
       }
     }
-    const reach = (high - low) * 0.75
+    // Not far beyond the readings, and not down to nothing where they span more than an octave.
+    const reach = Math.min((high - low) * 0.75, low * 0.5)
+    const possible = ({ resonanceHz, q, rOhm }: ResonatorLoad) =>
+      resonanceHz > 0 && q >= LEAST_Q && q <= MOST_Q && rOhm >= 0.1 && rOhm <= 10_000
     const lowest = Math.min(...readings.map((r) => r.swr))
     for (let i = 0; i <= 60; i++) {
       const resonanceHz = low - reach + ((high - low + 2 * reach) * i) / 60
@@ -102,7 +114,8 @@ export function fitResonator(readings: readonly SwrReading[], referenceOhm: numb
       }
     }
     let steps = [(high - low) / 60, 0.15, 0.1]
-    while (steps[0]! > 1e-8 * best.resonanceHz || steps[1]! > 1e-6) {
+    for (let round = 0; round < MOST_ROUNDS; round++) {
+      if (steps[0]! <= 1e-8 * best.resonanceHz && steps[1]! <= 1e-6) break
       const before = bestCost
       const centre = best
       for (const sign of [-1, 1]) {

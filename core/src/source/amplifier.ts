@@ -54,9 +54,9 @@ export function driveForW(stage: AmplifierStage, outputW: number): number {
   return linear / 10 ** (stage.gainDb / 10)
 }
 
-/** Most output in a mode, W PEP. */
+/** Most output in a mode, W PEP: never more than full output, whatever a mode's own ceiling says. */
 export const ceilingW = ({ fullW, ceilings }: AmplifierStage, mode?: ModeId): number =>
-  (mode && ceilings?.[mode]) ?? fullW
+  Math.min(fullW, (mode && ceilings?.[mode]) ?? fullW)
 
 /** What the exciter sees of it. */
 export function inputImpedance(
@@ -80,8 +80,10 @@ export interface AmplifierState {
   ceilingW: number
   /** Drive that gives the ceiling. */
   mostDriveW: number
-  /** Too much drive, and the cure: the exciter's setting, or a pad of so many dB. */
-  overdriven?: { turnDownToW: number; padDb: number }
+  /** Whether the drive is more than that. */
+  overdriven: boolean
+  /** The cures of too much drive, in a solved chain. */
+  cure?: { turnDownToW: number; padDb: number | null }
   /** Why it would switch itself off; figures are given as though it held. */
   trips?: { by: 'SWR' | 'reflected power'; value: number; limit: number }
 }
@@ -93,7 +95,6 @@ export function amplifierState(
   stage: AmplifierStage,
   at: {
     driveW: number
-    settingW: number
     mode?: ModeId | undefined
     swr: number
     reflectedW: number
@@ -102,7 +103,6 @@ export function amplifierState(
 ): AmplifierState {
   const most = ceilingW(stage, at.mode)
   const mostDriveW = driveForW(stage, most)
-  const excess = at.driveW / mostDriveW
   const { tripSwr = Infinity, tripReflectedW = Infinity } = stage
   return {
     driveW: at.driveW,
@@ -110,10 +110,7 @@ export function amplifierState(
     foldback: at.foldback,
     ceilingW: most,
     mostDriveW,
-    // Drive is in proportion to the exciter's setting, whatever its foldback.
-    ...(excess > TOLERANCE && {
-      overdriven: { turnDownToW: at.settingW / excess, padDb: 10 * Math.log10(excess) },
-    }),
+    overdriven: at.driveW / mostDriveW > TOLERANCE,
     ...(at.swr > tripSwr
       ? { trips: { by: 'SWR' as const, value: at.swr, limit: tripSwr } }
       : at.reflectedW > tripReflectedW

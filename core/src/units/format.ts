@@ -69,6 +69,15 @@ export function powerFigure(watts: number, unit: PowerUnit = 'W'): Figure {
 export const formatPower = (watts: number, unit: PowerUnit = 'W'): string =>
   figureText(powerFigure(watts, unit))
 
+/** A power rounded down to what `formatPower` shows of it: a setting that must not be passed. */
+export function floorPower(watts: number): number {
+  const shown = (w: number) => Math.floor(Math.log10(w) + 1e-12)
+  if (!(watts > 0) || !Number.isFinite(watts)) return watts
+  const places = watts >= 1000 ? 2 : watts >= 10 ? shown(watts) : 1
+  const step = 10 ** (shown(watts) - places)
+  return Number((Math.floor(watts / step + 1e-9) * step).toPrecision(6))
+}
+
 /** Loss or gain: two decimals under 1 dB, one above. */
 export const dbNumber = (db: number): string => decimals(db, Math.abs(db) < 0.995 ? 2 : 1)
 export const formatDb = (db: number): string => `${dbNumber(db)}${SPACE}dB`

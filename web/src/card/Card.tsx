@@ -1,13 +1,13 @@
 import type { ChainState, ChannelDocument, Station } from '@saltline/contract'
-import { formatFrequency, formatPower, formatSwr, modeOf } from '@saltline/core'
+import { floorPower, formatFrequency, formatPower, formatSwr, modeOf } from '@saltline/core'
 import { partName } from '../lenses/headroom/words.ts'
-import type { CardRow, MeterReading } from './cardRow.ts'
+import type { CardLine, CardRow, MeterReading } from './cardRow.ts'
 import type { Paper } from './papers.ts'
 
 interface Props {
   station: Station
   state: ChainState
-  rows: readonly { channel: ChannelDocument; row: CardRow | null }[]
+  rows: readonly { channel: ChannelDocument; line: CardLine }[]
   paper: Paper
 }
 
@@ -46,7 +46,7 @@ export function Card({ station, state, rows, paper }: Props) {
           </tr>
         </thead>
         <tbody>
-          {rows.map(({ channel, row }) => (
+          {rows.map(({ channel, line }) => (
             <tr
               key={channel.id}
               className="border-b border-rule align-top [&>*]:py-[1.2mm] [&>*]:pr-2"
@@ -59,7 +59,11 @@ export function Card({ station, state, rows, paper }: Props) {
                   {channel.name ?? modeOf(channel.mode).short}
                 </span>
               </th>
-              {row ? <Figures row={row} document={document} /> : <NoFigure />}
+              {line.ok ? (
+                <Figures row={line.row} document={document} />
+              ) : (
+                <NoFigure why={line.message} />
+              )}
             </tr>
           ))}
         </tbody>
@@ -80,22 +84,20 @@ export function Card({ station, state, rows, paper }: Props) {
   )
 }
 
-const NoFigure = () => (
+const NoFigure = ({ why }: { why: string }) => (
   <td colSpan={6} className="text-muted">
-    no figure on this frequency
+    {why}
   </td>
 )
 
 function Figures({ row, document }: { row: CardRow; document: ChainState['document'] }) {
-  const { settingW, tuners, meters, antennaW, most, allowedW, stopSwr } = row
+  const { setW, wantedW, tuners, meters, antennaW, most, allowedW, stopSwr } = row
   return (
     <>
       <td>
-        <b className="card-figure whitespace-nowrap">{formatPower(Math.min(settingW, allowedW))}</b>
-        {settingW > allowedW * 1.001 && (
-          <span className="card-small block text-danger">
-            ▲ {formatPower(settingW)} is too much
-          </span>
+        <b className="card-figure whitespace-nowrap">{setW > 0 ? formatPower(setW) : 'nothing'}</b>
+        {wantedW > setW && (
+          <span className="card-small block text-danger">▲ {formatPower(wantedW)} is too much</span>
         )}
       </td>
       <td>
@@ -119,7 +121,7 @@ function Figures({ row, document }: { row: CardRow; document: ChainState['docume
         </b>
         <span className="card-small block text-muted">
           {most.by && Number.isFinite(most.powerW)
-            ? `${partName(document, most.by.part)} bears ${formatPower(most.powerW)}`
+            ? `${partName(document, most.by.part)} bears ${formatPower(floorPower(most.powerW))}`
             : 'no limit known'}
         </span>
       </td>

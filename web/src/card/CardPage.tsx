@@ -37,7 +37,7 @@ function OnPaper({ station, state }: { station: Station; state: ChainState }) {
     if (!chain) return null
     return document.channels.map((channel) => ({
       channel,
-      row: cardRow(station, document, chain, channel),
+      line: cardRow(station, document, chain, channel),
     }))
   }, [station, document, sweep])
   return (

@@ -1,9 +1,11 @@
 /** What the operating card says of one channel. */
 import type { ChainDocument, ChannelDocument, Station } from '@saltline/contract'
 import {
+  answerChain,
   type Chain,
   type Expectation,
   expectOn,
+  floorPower,
   InputError,
   mostPower,
   type MostPower,
@@ -12,7 +14,7 @@ import {
   swrOf,
   usualMeter,
 } from '@saltline/core'
-import { answerChannel, operatingPoint, ratedOn, settingOf } from '../chain/answers.ts'
+import { operatingPoint, ratedOn, settingOf } from '../chain/answers.ts'
 import { elementName, elementValue } from '../lenses/budget/activeWorking.ts'
 import { isPart, surroundingsOf } from '../lenses/headroom/words.ts'
 
@@ -29,13 +31,15 @@ export interface MeterReading {
 
 export interface CardRow {
   channel: ChannelDocument
-  settingW: number
+  /** What to set, W PEP, and what the channel asks for; all other figures are at what to set. */
+  setW: number
+  wantedW: number
   antennaW: number
   meters: MeterReading[]
   /** Name of a tuner, what to set, and dial marks. */
   tuners: { name: string; setting: string; dials: string }[]
   most: MostPower
-  /** The most that may be set: by parts, the radio's rating and the licence, W. */
+  /** The most that may be set: by parts, the radio's rating and the licence, W, rounded down. */
   allowedW: number
   /** Stop when the first meter shows more. */
   stopSwr: number
@@ -94,34 +98,45 @@ function tunersOf({ stages }: ChainDocument, solution: Solution, channelId: stri
   })
 }
 
-/** null where the chain has no figure on the channel. */
+/** What a row says, or why the chain has no figure on the channel. */
+export type CardLine = { ok: true; row: CardRow } | { ok: false; message: string }
+
+/** A row of the card, solved at the power that it tells the operator to set. */
 export function cardRow(
   station: Station,
   document: ChainDocument,
   chain: Chain,
   channel: ChannelDocument,
-): CardRow | null {
+): CardLine {
   const { transmitter } = document
-  const answer = answerChannel(chain, transmitter, channel)
-  if (!answer.ok) return null
   try {
     const at = operatingPoint(transmitter, channel)
     const around = surroundingsOf(document, channel)
     const most = mostPower(chain as RatedChain, at, around, isPart)
     const licensed = mostPower(chain as RatedChain, at, around, ({ kind }) => kind === 'licence')
-    const meters = metersOf(document, answer.solution, channel)
+    const allowedW = floorPower(
+      Math.min(most.powerW, licensed.powerW, ratedOn(transmitter, channel.frequencyHz)),
+    )
+    const wantedW = settingOf(transmitter, channel)
+    const setW = Math.min(wantedW, allowedW)
+    const { solution } = answerChain(chain, { ...at, powerW: setW })
+    const meters = metersOf(document, solution, channel)
     return {
-      channel,
-      settingW: settingOf(transmitter, channel),
-      antennaW: answer.solution.antennaW,
-      meters,
-      tuners: tunersOf(document, answer.solution, channel.id),
-      most,
-      allowedW: Math.min(most.powerW, licensed.powerW, ratedOn(transmitter, channel.frequencyHz)),
-      stopSwr: Math.max(station.swrLimit, meters[0]!.normalSwr),
+      ok: true,
+      row: {
+        channel,
+        setW,
+        wantedW,
+        antennaW: solution.antennaW,
+        meters,
+        tuners: tunersOf(document, solution, channel.id),
+        most,
+        allowedW,
+        stopSwr: Math.max(station.swrLimit, meters[0]!.normalSwr),
+      },
     }
   } catch (error) {
     if (!(error instanceof InputError)) throw error
-    return null
+    return { ok: false, message: error.message }
   }
 }

@@ -2,6 +2,7 @@ import type { ChainDocument, ChannelDocument, StageDocument } from '@saltline/co
 import {
   formatDb,
   formatFrequency,
+  formatImpedance,
   formatLength,
   formatPower,
   formatSwr,
@@ -65,21 +66,61 @@ function describeList<T extends { id: string }>(
   ]
 }
 
+/** What changed in each kind of stage, beside its name and bypass. */
+const stageChanges: {
+  [K in StageDocument['kind']]: (
+    a: Extract<StageDocument, { kind: K }>,
+    b: Extract<StageDocument, { kind: K }>,
+  ) => string[]
+} = {
+  line: (a, b) => [
+    ...(a.lengthM === b.lengthM ? [] : [arrow(formatLength(a.lengthM), formatLength(b.lengthM))]),
+    ...(same(a.cable, b.cable)
+      ? []
+      : [a.cable.name === b.cable.name ? 'cable figures' : arrow(a.cable.name, b.cable.name)]),
+    ...(same(a.ageing, b.ageing) ? [] : ['loss above new']),
+  ],
+  pad: (a, b) =>
+    a.gearId !== b.gearId && b.gearId
+      ? ['another class of part']
+      : a.lossDb === b.lossDb
+        ? []
+        : [arrow(formatDb(a.lossDb), formatDb(b.lossDb))],
+  series: impedanceChange,
+  shunt: impedanceChange,
+  measured: (a, b) => [
+    ...(same(a.s, b.s) && same(a.frequencyHz, b.frequencyHz) ? [] : ['other measured figures']),
+    ...(Boolean(a.turned) === Boolean(b.turned) ? [] : ['turned round']),
+  ],
+  tuner: (a, b) => [
+    ...(a.method === b.method ? [] : ['known in another way']),
+    ...(same(a.dials, b.dials) ? [] : ['dial marks']),
+  ],
+  amplifier: (a, b) => [
+    ...(a.fullW === b.fullW ? [] : [arrow(formatPower(a.fullW), formatPower(b.fullW))]),
+    ...(a.driveW === b.driveW
+      ? []
+      : [`drive ${arrow(formatPower(a.driveW), formatPower(b.driveW))}`]),
+    ...(a.gainDb === b.gainDb ? [] : [`gain ${arrow(formatDb(a.gainDb), formatDb(b.gainDb))}`]),
+  ],
+}
+
+function impedanceChange(
+  a: { rOhm: number; xOhm: number },
+  b: { rOhm: number; xOhm: number },
+): string[] {
+  const text = ({ rOhm, xOhm }: typeof a) => formatImpedance({ re: rOhm, im: xOhm })
+  return a.rOhm === b.rOhm && a.xOhm === b.xOhm ? [] : [arrow(text(a), text(b))]
+}
+
 function describeStage(a: StageDocument, b: StageDocument): string[] {
   const parts: string[] = []
   if (a.name !== b.name) parts.push(`renamed from ${a.name}`)
   if (!a.bypassed !== !b.bypassed) parts.push(b.bypassed ? 'bypassed' : 'in circuit again')
-  if (a.kind === 'line' && b.kind === 'line') {
-    if (a.lengthM !== b.lengthM) parts.push(arrow(formatLength(a.lengthM), formatLength(b.lengthM)))
-    if (!same(a.cable, b.cable))
-      parts.push(
-        a.cable.name === b.cable.name ? 'cable figures' : arrow(a.cable.name, b.cable.name),
-      )
-  } else if (a.kind === 'pad' && b.kind === 'pad') {
-    if (a.gearId !== b.gearId && b.gearId) parts.push('another class of part')
-    else if (a.lossDb !== b.lossDb) parts.push(arrow(formatDb(a.lossDb), formatDb(b.lossDb)))
-  } else if (a.kind === 'tuner' && b.kind === 'tuner' && !same(a.dials, b.dials))
-    parts.push('dial marks')
+  if (a.kind === b.kind) {
+    const describe = stageChanges[a.kind] as (a: StageDocument, b: StageDocument) => string[]
+    parts.push(...describe(a, b))
+  } else parts.push(`another kind of part: ${b.kind}`)
   return [`${b.name}: ${parts.join(', ') || 'changed'}`]
 }
 

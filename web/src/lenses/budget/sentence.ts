@@ -2,6 +2,7 @@
 import type { ChainDocument } from '@saltline/contract'
 import {
   DB_PER_S_UNIT,
+  floorPower,
   formatDb,
   formatPower,
   formatSwr,
@@ -70,11 +71,12 @@ export function factsOf(document: ChainDocument, solution: Solution, unit: Power
         stage,
         text: `${name} cannot match this: ${tuner.reason ?? 'no setting does'}. The nearest it gets is SWR ${formatSwr(tuner.swrIn)}.`,
       })
-    if (amplifier?.overdriven) {
-      const { turnDownToW, padDb } = amplifier.overdriven
+    if (amplifier?.cure) {
+      const { turnDownToW, padDb } = amplifier.cure
+      const pad = padDb === null ? '' : `, or put a pad of at least ${formatDb(padDb)} before it`
       facts.push({
         stage,
-        text: `Too much drive: ${name} gets ${formatPower(amplifier.driveW, unit)} and wants at most ${formatPower(amplifier.mostDriveW, unit)} in this mode. Turn ${document.transmitter.name} down to ${formatPower(turnDownToW, unit)}, or put a pad of ${formatDb(padDb)} before it.`,
+        text: `Too much drive: ${name} gets ${formatPower(amplifier.driveW, unit)} and wants at most ${formatPower(amplifier.mostDriveW, unit)} in this mode. Turn ${document.transmitter.name} down to ${formatPower(floorPower(turnDownToW), unit)}${pad}.`,
       })
     }
     if (amplifier?.trips) {

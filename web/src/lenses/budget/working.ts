@@ -127,33 +127,61 @@ function stageWorking(stage: StageDocument, solution: Solution, k: number): Work
   }
 }
 
-function ownSteps(stage: StageDocument, solution: Solution, k: number): Omit<Working, 'title'> {
-  const hz = solution.frequencyHz
-  const after = solution.planes[k + 1]!
+function ownSteps(stage: StageDocument, solution: Solution, k: number): Steps {
   if (stage.bypassed) return { steps: [], remarks: ['Bypassed: it takes nothing.'], sources: [] }
-  if (stage.kind === 'line') return lineSteps(stage, solution, k)
-  if (stage.kind === 'pad') {
-    return {
-      steps: [
-        {
-          what: `Insertion loss at ${formatFrequency(hz)}`,
-          sum: stage.points
-            ? 'from its points, straight between them on logarithmic axes'
-            : stage.atHz
-              ? `${formatDb(stage.lossDb)} · √(f / ${formatFrequency(stage.atHz)})`
-              : 'as entered, the same at every frequency',
-          result: formatDb(padLossDb(stage, hz)),
-        },
-      ],
-      remarks: [
-        `Taken as a matched two-port on ${REFERENCE_OHM} Ω. Between mismatched ends it takes more than its insertion loss, since the returning wave pays too.`,
-      ],
-      sources: [POZAR],
-    }
+  const own = steps[stage.kind] as (stage: StageDocument, s: Solution, k: number) => Steps
+  return own(stage, solution, k)
+}
+
+type Steps = Omit<Working, 'title'>
+
+/** How the loss of every kind of stage is worked out. */
+const steps: {
+  [K in StageDocument['kind']]: (
+    stage: Extract<StageDocument, { kind: K }>,
+    solution: Solution,
+    k: number,
+  ) => Steps
+} = {
+  line: lineSteps,
+  pad: padSteps,
+  series: partSteps,
+  shunt: partSteps,
+  measured: measuredSteps,
+  tuner: (stage, solution, k) => tunerSteps(stage, solution.stages[k]!.tuner!),
+  amplifier: amplifierSteps,
+}
+
+function padSteps(
+  stage: Extract<StageDocument, { kind: 'pad' }>,
+  { frequencyHz: hz }: Solution,
+): Steps {
+  return {
+    steps: [
+      {
+        what: `Insertion loss at ${formatFrequency(hz)}`,
+        sum: stage.points
+          ? 'from its points, straight between them on logarithmic axes'
+          : stage.atHz
+            ? `${formatDb(stage.lossDb)} · √(f / ${formatFrequency(stage.atHz)})`
+            : 'as entered, the same at every frequency',
+        result: formatDb(padLossDb(stage, hz)),
+      },
+    ],
+    remarks: [
+      `Taken as a matched two-port on ${REFERENCE_OHM} Ω. Between mismatched ends it takes more than its insertion loss, since the returning wave pays too.`,
+    ],
+    sources: [POZAR],
   }
-  if (stage.kind === 'measured') return measuredSteps(stage)
-  if (stage.kind === 'tuner') return tunerSteps(stage, solution.stages[k]!.tuner!)
-  if (stage.kind === 'amplifier') return amplifierSteps(stage, solution, k)
+}
+
+/** A part in line or across it. */
+function partSteps(
+  stage: Extract<StageDocument, { kind: 'series' | 'shunt' }>,
+  solution: Solution,
+  k: number,
+): Steps {
+  const after = solution.planes[k + 1]!
   const series = stage.kind === 'series'
   return {
     steps: [

@@ -1,12 +1,14 @@
 import type { ChainDocument, Mode } from '@saltline/contract'
 import {
   decimals,
+  type Fault,
   formatPower,
   modeTable,
   type RatedChain,
   type SectionVerdict,
   standingOf,
   upgradeTo,
+  worstFaultAt,
 } from '@saltline/core'
 import { useDeferredValue, useMemo, useState } from 'react'
 import { operatingPoint } from '../../chain/answers.ts'
@@ -28,21 +30,19 @@ export function NewAmplifier({
   const [watts, setWatts] = useState(500)
   const [mode, setMode] = useState<Mode>(document.channels[0]!.mode)
   const asked = useDeferredValue(watts)
-  const sections = useMemo(
-    () =>
-      upgradeTo(
-        chain,
-        asked,
-        document.channels.map((channel) => {
-          const own = { ...channel, mode, meanToPeak: undefined, keyDown: undefined }
-          return {
-            at: operatingPoint(document.transmitter, own),
-            around: surroundingsOf(document, own),
-          }
-        }),
-      ),
-    [chain, asked, document, mode],
-  )
+  const { sections, fault } = useMemo(() => {
+    const cases = document.channels.map((channel) => {
+      const own = { ...channel, mode, meanToPeak: undefined, keyDown: undefined }
+      return {
+        at: operatingPoint(document.transmitter, own),
+        around: surroundingsOf(document, own),
+      }
+    })
+    return {
+      sections: upgradeTo(chain, asked, cases),
+      fault: worstFaultAt(chain, asked, cases),
+    }
+  }, [chain, asked, document, mode])
   const over = sections.filter(({ worst }) => worst && standingOf(worst) === 'over')
   const unknown = sections.filter(({ worst }) => worst === null)
   const names = (list: readonly SectionVerdict[]) =>
@@ -69,6 +69,7 @@ export function NewAmplifier({
           : `For ${formatPower(asked)}, ${over.length === 1 ? 'one part gives' : `${over.length} parts give`} out: ${names(over)}.`}
         {unknown.length > 0 && ` Not known: ${names(unknown)}.`}
       </p>
+      <p className="my-3">{ifItFails(fault, document)}</p>
       <table className="w-full text-sm">
         <thead className="text-muted">
           <tr className="border-b border-rule text-left [&>th]:py-1 [&>th]:pr-2 [&>th]:font-normal">
@@ -107,4 +108,14 @@ export function NewAmplifier({
       </p>
     </Dialog>
   )
+}
+
+/** What breaks at the new power when the antenna does, before anything switches off. */
+function ifItFails(fault: Fault | null, document: ChainDocument): string {
+  if (!fault?.unheld) return 'What breaks if the antenna fails cannot be said: no limit is known.'
+  const { unheld, kind } = fault
+  const end = kind === 'open' ? 'open end' : 'short circuit'
+  return unheld.headroomDb! < 0
+    ? `▲ If the antenna fails (${end}), ${partName(document, unheld.part)} breaks unless the transmitter reduces its power at once: ${kindName(unheld)}, ${headroomText(unheld)}.`
+    : `If the antenna fails, nothing breaks: the least headroom is ${partName(document, unheld.part)}, ${kindName(unheld)}, ${headroomText(unheld)}.`
 }
