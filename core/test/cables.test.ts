@@ -167,6 +167,102 @@ describe('a pasted table', () => {
     expect(table.points[0]![0]).toBeCloseTo(100, 9)
   })
 
+  test.each([
+    [
+      '1 GHz 21 dB\n100 MHz 6.5 dB',
+      [
+        [1000, 21],
+        [100, 6.5],
+      ],
+    ],
+    [
+      'MHz;dB/m\n10;0,048\n100;0,161',
+      [
+        [10, 4.8],
+        [100, 16.1],
+      ],
+    ],
+    [
+      'MHz dB/km\n10 48\n100 161',
+      [
+        [10, 4.8],
+        [100, 16.1],
+      ],
+    ],
+    [
+      'MHz\tdB/ft\n10\t0.048\n100\t0.161',
+      [
+        [10, 15.748],
+        [100, 52.822],
+      ],
+    ],
+    [
+      'MHz, loss per 1000 ft\n10, 48\n100, 161',
+      [
+        [10, 15.748],
+        [100, 52.822],
+      ],
+    ],
+    [
+      '1,000 21.5\n100 6.5',
+      [
+        [1000, 21.5],
+        [100, 6.5],
+      ],
+    ],
+    [
+      '1.000;21,5\n100;6,5',
+      [
+        [1000, 21.5],
+        [100, 6.5],
+      ],
+    ],
+    [
+      '| 10 | 4.8 |\n| 100 | 16.1 |',
+      [
+        [10, 4.8],
+        [100, 16.1],
+      ],
+    ],
+  ])('%j: units in headings and rows, thousands by the other figures', (text, points) => {
+    const got = read(text)
+    points.forEach(([mhz, db], i) => {
+      expect(got[i]![0]).toBeCloseTo(mhz!, 6)
+      expect(got[i]![1]).toBeCloseTo(db!, 2)
+    })
+  })
+
+  test.each([
+    ['1,000 21\n100 6', /Line 1: “1,000” may be 1 or 1000/],
+    ['0 4.8\n100 16.1', /Line 1: the frequency must be more than 0/],
+    ['10 4.8\n100 -16.1', /Line 2: the loss must be 0 or more/],
+    ['MHz dB/mile\n10 4.8\n100 16.1', /Line 1: .*mile.* use metres or feet/],
+    ['10 4.8\n1e9 16.1', /Line 2: the frequency .* at most 100 GHz/],
+  ])('%j is refused by its line', (text, message) => {
+    expect(() => read(text)).toThrow(message)
+  })
+
+  test('is read in time whatever it holds', () => {
+    for (const filler of ['\t', ' ', ';', ',', '1', '1 ', '.', 'e', '-', '1,'])
+      expect(() => read(`10 4.8\n1${filler.repeat(20_000)}x`)).toThrow(InputError)
+    fc.assert(
+      fc.property(
+        fc.string({ unit: fc.constantFrom(...'0123456789 .,;\t\n|-eGMkHzdB/mft'), maxLength: 80 }),
+        (text) => {
+          try {
+            for (const [mhz, db] of read(text)) {
+              expect(mhz).toBeGreaterThan(0)
+              expect(db).toBeGreaterThanOrEqual(0)
+            }
+          } catch (error) {
+            expect(error).toBeInstanceOf(InputError)
+          }
+        },
+      ),
+      { numRuns: 500 },
+    )
+  })
+
   test('a broken line is named', () => {
     expect(() => read('10 4.8\nhundred 16')).toThrow(/Line 2: expected a frequency and a loss/)
     expect(() => read('10 4.8')).toThrow(InputError)

@@ -39,6 +39,9 @@ describe('a table', () => {
     ['Frequency;VSWR\n7,1;1,5\n', 'MHz', 'swr', [1]],
     ['7.1 -14.2\n', 'MHz', 'returnLoss', [1]],
     ['7100000 1.4\n', 'Hz', 'swr', [1]],
+    ['MHz,|Z|,phase\n7,50,-30\n', 'MHz', 'zPolar', [1, 2]],
+    ['freq (kHz),Z mag,theta (deg)\n7000,50,-30\n', 'kHz', 'zPolar', [1, 2]],
+    ['f/kHz;SWR\n7000;1,5\n', 'kHz', 'swr', [1]],
     ['frequency Hz,R Ohm,X Ohm,SWR at antenna\n7e6,40,3,1.3\n', 'Hz', 'rx', [1, 2]],
   ] as const)('%j is understood by its headings and numbers', (text, unit, form, values) => {
     expect(read(text).mapping).toMatchObject({ frequency: 0, unit, form, values })
@@ -76,6 +79,28 @@ describe('a sweep of a table', () => {
     expect(polar.im[0]).toBeCloseTo(parts.im[0]!, 12)
   })
 
+  test('|Z| and phase are R and X in other words, in degrees or radians', () => {
+    const rx = make('MHz,R,X\n7,30,-40\n').sweep
+    const degrees = make(`MHz,|Z|,phase\n7,50,${(Math.atan2(-40, 30) * 180) / Math.PI}\n`).sweep
+    const radians = make(`MHz,|Z|,phase (rad)\n7,50,${Math.atan2(-40, 30)}\n`).sweep
+    for (const sweep of [degrees, radians]) {
+      expect(sweep.re[0]).toBeCloseTo(rx.re[0]!, 12)
+      expect(sweep.im[0]).toBeCloseTo(rx.im[0]!, 12)
+    }
+  })
+
+  test('thousands are told from decimals by the table’s other figures', () => {
+    expect([...make('kHz;SWR\n7.100;1,5\n7.200;1,6\n').sweep.frequencyHz]).toEqual([7.1e6, 7.2e6])
+    expect([...make('MHz\tSWR\n7,100\t1,5\n').sweep.frequencyHz]).toEqual([7.1e6])
+    expect(() => make('MHz;SWR\n7,100;2\n')).toThrow(/“7,100” may be 7.1 or 7100/)
+  })
+
+  test('is read in time whatever it holds', () => {
+    for (const filler of ['1', '1.', '\t', ',', ' ', '-'])
+      expect(() => readSweepTable(`7 1.5\n${filler.repeat(9000)}x 1`)).toThrow(/^Line 2/)
+    expect(() => readSweepTable(`7 1.5\n${'1'.repeat(100_000)} 1`)).toThrow(/^Line 2: longer/)
+  })
+
   test('SWR and return loss of either sign have a size and no phase', () => {
     const swr = make('MHz,SWR\n7,3\n')
     const loss = make('MHz,return loss\n7,-6.0205999\n')
@@ -90,6 +115,16 @@ describe('a sweep of a table', () => {
     ['MHz,rho,phase\n7,1.2,0\n', {}, /^Line 2: .*between 0 and 1/],
     ['MHz,SWR\n7,1.2\n8,1.3\n7,1.4\n', {}, /^Line 4: .*line 2 has it too/],
     ['MHz,SWR\n0,1.2\n', {}, /^Line 2: the frequency/],
+    [
+      'MHz,return loss\n7,100000\n',
+      {},
+      /^Line 2: a return loss of 100000 dB is more than anything/,
+    ],
+    [
+      'MHz,|Z|,phase\n7,50,120\n',
+      {},
+      /^Line 2: at a phase of 120° the resistance would be negative/,
+    ],
     ['MHz,R,X\n7,40,3\n', { values: [1, 1] }, /choose different/],
   ])('%j is refused by its line', (text, over, message) => {
     expect(() => make(text, over)).toThrow(message)

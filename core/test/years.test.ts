@@ -1,6 +1,6 @@
 /** Losses, power and SWR over the years. */
 import { describe, expect, test } from 'vitest'
-import { normal, type RoundMean, seasonWords, seeded, yearSeries } from '../src/index.ts'
+import { normal, type RoundMean, longAgoWords, seeded, yearSeries } from '../src/index.ts'
 
 const month = (i: number) => Date.UTC(2024, i, 10)
 
@@ -92,10 +92,10 @@ describe('changes', () => {
   })
 })
 
-test('seasons as one speaks of them', () => {
+test('months as one speaks of them, on either half of the earth', () => {
   const now = Date.UTC(2026, 10, 20)
-  expect(seasonWords(Date.UTC(2026, 9, 20), now)).toBe('of late')
-  expect(seasonWords(Date.UTC(2026, 3, 20), now)).toBe('last spring')
-  expect(seasonWords(Date.UTC(2026, 0, 20), now)).toBe('last winter')
-  expect(seasonWords(Date.UTC(2024, 6, 20), now)).toBe('in summer 2024')
+  expect(longAgoWords(Date.UTC(2026, 9, 20), now)).toBe('lately')
+  expect(longAgoWords(Date.UTC(2026, 3, 20), now)).toBe('in April')
+  expect(longAgoWords(Date.UTC(2026, 0, 20), now)).toBe('in January')
+  expect(longAgoWords(Date.UTC(2024, 6, 20), now)).toBe('in July 2024')
 })

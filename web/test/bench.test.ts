@@ -37,14 +37,14 @@ describe('worksheets', () => {
     const result = sheet.reduce({ ...sheet.initial, points }, station, line)
     expect(result.sheetDb).toBeCloseTo(sheetDb, 9)
     expect(result.lead!.value).toBeCloseTo(sheetDb, 6)
-    expect(ageingOf(line, result.loss!)).toBeCloseTo(1, 6)
+    expect(ageingOf(line, line.lengthM!, result.loss!)).toBeCloseTo(1, 6)
   })
 
   test('twice the loss is a factor of two, over all frequencies', () => {
     const loss = [7e6, 28e6].map(
       (hz) => [hz, 2 * matchedLossDb(lineConstants(line.cable!, hz), line.lengthM!)] as const,
     )
-    expect(ageingOf(line, loss)).toBeCloseTo(2, 9)
+    expect(ageingOf(line, line.lengthM!, loss)).toBeCloseTo(2, 9)
   })
 
   test('a dummy load goes by its sweep where there is one', () => {

@@ -1,8 +1,10 @@
+import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import type { Reading, Station } from '@saltline/contract'
 import { diagnose } from '@saltline/core'
 import { caseOf } from '../src/lenses/log/caseOf.ts'
 import { placesOf } from '../src/lenses/log/places.ts'
+import { type DateOrder, readDate } from '../src/lenses/log/readDate.ts'
 import { readingsFromText } from '../src/lenses/log/readingsFromText.ts'
 import { shareText } from '../src/lenses/log/share.ts'
 import { document } from './fixtures.ts'
@@ -19,15 +21,16 @@ const skua = {
   },
 }
 const channel = document.channels[0]!
-const read = (text: string) => readingsFromText(text, document, channel.id, [skua])
+const read = (text: string, order: DateOrder = 'day first') =>
+  readingsFromText(text, { document, channelId: channel.id, instruments: [skua], order })
 
 describe('a table of readings', () => {
   test('is understood by its headings; what is missing comes from the channel', () => {
-    const { readings, problems, unknown } = read(
+    const { readings, problems, columns } = read(
       'where,forward W,reflected W,meter,moon phase\nat the radio,99,0.5,skua,full',
     )
     expect(problems).toEqual([])
-    expect(unknown).toEqual(['moon phase'])
+    expect(columns.filter(({ as }) => as === null)).toEqual([{ heading: 'moon phase', as: null }])
     expect(readings[0]).toMatchObject({
       channelId: channel.id,
       frequencyHz: channel.frequencyHz,
@@ -54,7 +57,7 @@ describe('a table of readings', () => {
 
   test.each([
     ['watts\n5', 1, /No column is called “forward”/],
-    ['forward\nmany', 2, /forward “many”/],
+    ['forward\nmany', 2, /forward power “many”/],
     ['forward,where\n5,attic', 2, /“attic” is no place on this chain. Known are at the radio/],
     ['forward,meter\n5,Gannet', 2, /“Gannet” is no instrument/],
     ['forward,when\n5,soon', 2, /“soon” is no date/],
@@ -65,6 +68,129 @@ describe('a table of readings', () => {
     expect(readings).toEqual([])
     expect(problems[0]!.line).toBe(line)
     expect(problems[0]!.message).toMatch(words)
+  })
+
+  test.each([
+    ['freq (kHz),forward (dBm)\n8294,50', { frequencyHz: 8.294e6, forwardW: 100 }],
+    ['f/kHz;forward [mW]\n8294,5;250', { frequencyHz: 8.2945e6, forwardW: 0.25 }],
+    ['frequency MHz,fwd kW\n8.294,1.5', { frequencyHz: 8.294e6, forwardW: 1500 }],
+    ['forward,supply (mV)\n5,13800', { forwardW: 5, supplyV: 13.8 }],
+    ['forward W;SWR\n99,5;2.10:1', { forwardW: 99.5, swr: 2.1 }],
+    ['forward\n780 µW', { forwardW: 780e-6 }],
+    ["forward,note\n5,'=1+1", { note: '=1+1' }],
+  ])('%j: the units of the headings count', (text, expected) => {
+    const { readings, problems } = read(text)
+    expect(problems).toEqual([])
+    expect(readings[0]).toMatchObject(expected)
+  })
+
+  test('says what each column was taken for, and shows the first rows as understood', () => {
+    const { columns, understood } = read(
+      'when,freq (kHz),forward (dBm),place\n2026-04-18,8294,50,antenna',
+    )
+    expect(columns.map(({ as }) => as)).toEqual([
+      'when',
+      'frequency in kHz',
+      'forward power in dBm',
+      'place',
+    ])
+    expect(understood[0]).toMatchObject({
+      line: 2,
+      read: expect.stringMatching(/^forward 100.W$/) as string,
+      channel: expect.stringMatching(/^channel 8\.294.MHz/) as string,
+    })
+    expect(understood[0]!.when).toMatch(/18 Apr 2026 12:00/)
+  })
+
+  test.each([
+    ['forward (V)\n5', 1, /says V, which is no unit of forward power/],
+    ['freq (dBm),forward\n5,5', 1, /says dBm, which is no unit of frequency/],
+    ['forward;swr\n1,500;2', 2, /“1,500” may be 1.5 or 1500/],
+    ['forward,where\n5,ru', 2, /“ru” is no place/],
+    ['forward\n1 2', 2, /not a power/],
+    ['forward,freq\n5,8294000', 2, /frequency/],
+  ])('%j is questioned', (text, line, words) => {
+    const { problems } = read(text)
+    expect(problems[0]).toMatchObject({ line, message: expect.stringMatching(words) as string })
+  })
+
+  test('a column’s other figures decide what a comma is', () => {
+    expect(read('forward;swr\n1,500;2\n21,5;2').readings[0]!.forwardW).toBe(1.5)
+    expect(read('forward;swr\n1,500;2\n21.5;2').readings[0]!.forwardW).toBe(1500)
+  })
+
+  describe('the channel', () => {
+    const two = {
+      ...document,
+      channels: [156.45e6, 156.625e6].map((frequencyHz, i) => ({
+        ...channel,
+        id: `v${i}`,
+        frequencyHz,
+      })),
+    }
+    const on = (text: string, own = two) =>
+      readingsFromText(text, {
+        document: own,
+        channelId: 'v0',
+        instruments: [],
+        order: 'day first',
+      })
+    test('is the nearest one, not the first within reach', () => {
+      expect(
+        on('MHz,forward\n156.625,5\n156.6,5\n156.5,5').readings.map((r) => r.channelId),
+      ).toEqual(['v1', 'v1', 'v0'])
+    })
+    test('is asked for where two are as near', () => {
+      expect(on('MHz,forward\n156.5375,5').problems[0]!.message).toMatch(/as near to 156\.450/)
+    })
+    test('of two on one frequency is told by the mode, or by the desk', () => {
+      const same = {
+        ...two,
+        channels: two.channels.map((c, i) => ({
+          ...c,
+          frequencyHz: 156.45e6,
+          mode: i === 0 ? ('FM' as const) : ('data' as const),
+        })),
+      }
+      expect(on('MHz,forward,mode\n156.45,5,data', same).readings[0]!.channelId).toBe('v1')
+      expect(on('MHz,forward\n156.45,5', same).readings[0]!.channelId).toBe('v0')
+    })
+  })
+
+  test('a place is named in full, by whole words, or by its plane; “a” is none', () => {
+    const places = placesOf(document)
+    for (const { before, name, plane } of places) {
+      expect(read(`forward,where\n5,${name}`).readings[0]!.before).toBe(before)
+      expect(read(`forward,where\n5,plane ${plane}`).readings[0]!.before).toBe(before)
+    }
+    expect(read('forward,where\n5,before').problems[0]!.message).toMatch(/may be before/)
+  })
+
+  test('any text at all is read in time and refused with reasons', () => {
+    fc.assert(
+      fc.property(
+        fc.array(
+          fc.array(
+            fc.oneof(
+              fc.string({ maxLength: 12 }),
+              fc.constantFrom('forward', 'SWR', '5', '1,500', '__proto__'),
+            ),
+            {
+              maxLength: 5,
+            },
+          ),
+          { maxLength: 6 },
+        ),
+        fc.constantFrom(',', ';', '\t'),
+        (rows, separator) => {
+          const { readings, problems } = read(rows.map((row) => row.join(separator)).join('\n'))
+          for (const { message } of problems) expect(message.length).toBeGreaterThan(5)
+          for (const { forwardW = 0 } of readings) expect(Number.isFinite(forwardW)).toBe(true)
+        },
+      ),
+    )
+    expect(read(`forward\n${'9'.repeat(50_000)}`).problems).toHaveLength(1)
+    expect(read(`${'\t'.repeat(5000)}\n5`).problems).toHaveLength(1)
   })
 
   test('one bad line does not hide the others', () => {
@@ -125,4 +251,54 @@ describe('a round as a case', () => {
 test('nothing is ever quite certain', () => {
   expect(shareText(0.9999)).toBe('over 99\u00a0%')
   expect(shareText(0.5)).toBe('50\u00a0%')
+})
+
+describe('a written date', () => {
+  const local = (text: string, order: DateOrder = 'day first') => {
+    const read = readDate(text, order)
+    return (
+      read && [read.at.getFullYear(), read.at.getMonth() + 1, read.at.getDate(), read.at.getHours()]
+    )
+  }
+  test.each([
+    ['05.04.2026', [2026, 4, 5, 12]],
+    ['18.04.2026', [2026, 4, 18, 12]],
+    ['18.4.2026 09:30', [2026, 4, 18, 9]],
+    ['2026-04-18', [2026, 4, 18, 12]],
+    ['2026-04-18 09:30', [2026, 4, 18, 9]],
+    ['05/04/2026', [2026, 4, 5, 12]],
+    ['18/04/2026', [2026, 4, 18, 12]],
+    ['4/18/2026 9:30 AM', [2026, 4, 18, 9]],
+    ['18 Apr 2026', [2026, 4, 18, 12]],
+    ['April 18, 2026', [2026, 4, 18, 12]],
+  ])('%s', (text, expected) => expect(local(text)).toEqual(expected))
+
+  test('slashes are read in the order that is chosen, and said to be either', () => {
+    expect(local('05/04/2026', 'month first')).toEqual([2026, 5, 4, 12])
+    expect(readDate('05/04/2026', 'day first')!.either).toBe(true)
+    expect(readDate('18/04/2026', 'month first')!.either).toBe(false)
+    expect(local('18/04/2026', 'month first')).toEqual([2026, 4, 18, 12])
+    // Dots never have the month first.
+    expect(local('05.04.2026', 'month first')).toEqual([2026, 4, 5, 12])
+  })
+
+  test('a zone in the text counts', () => {
+    expect(readDate('2026-04-18T09:30:00Z', 'day first')!.at.toISOString()).toBe(
+      '2026-04-18T09:30:00.000Z',
+    )
+    expect(readDate('2026-04-18 09:30 +02:00', 'day first')!.at.toISOString()).toBe(
+      '2026-04-18T07:30:00.000Z',
+    )
+  })
+
+  test.each([
+    '31.02.2026',
+    '2026-13-01',
+    '32/01/2026',
+    '13/13/2026',
+    'soon',
+    '',
+    '20260418',
+    '1'.repeat(99),
+  ])('%j is no date', (text) => expect(readDate(text, 'day first')).toBeNull())
 })

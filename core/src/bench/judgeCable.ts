@@ -3,7 +3,10 @@ import type { Estimate } from '../statistics/quantile.ts'
 export type CableVerdict = 'too good' | 'as new' | 'cannot tell' | 'aged' | 'replace'
 
 export interface CableJudgement {
+  /** What is sure, by the range as a whole. */
   verdict: CableVerdict
+  /** What the middle value alone would say: another verdict means that the range leaves it open. */
+  middle: CableVerdict
   /** Measured over data sheet. */
   factor: number
   /** What it loses over the data sheet on this length, dB. */
@@ -26,19 +29,16 @@ export function judgeCable(
 ): CableJudgement {
   const factor = sheetDb > 0 ? measured.value / sheetDb : Infinity
   const excessDb = measured.value - sheetDb
-  const least = sheetDb * (1 - SHEET_TOLERANCE)
-  const most = sheetDb * (1 + SHEET_TOLERANCE)
-  const verdict: CableVerdict =
-    measured.high < least
-      ? 'too good'
-      : measured.low > sheetDb * REPLACE_FROM
-        ? 'replace'
-        : measured.low > most
-          ? 'aged'
-          : measured.high > sheetDb * REPLACE_FROM
-            ? 'cannot tell'
-            : 'as new'
-  return { verdict, factor, excessDb, words: words[verdict] }
+  const verdict = verdictOf(measured.low, measured.high, sheetDb)
+  const middle = verdictOf(measured.value, measured.value, sheetDb)
+  return { verdict, middle, factor, excessDb, words: words[verdict] }
+}
+
+function verdictOf(low: number, high: number, sheetDb: number): CableVerdict {
+  if (high < sheetDb * (1 - SHEET_TOLERANCE)) return 'too good'
+  if (low > sheetDb * REPLACE_FROM) return 'replace'
+  if (low > sheetDb * (1 + SHEET_TOLERANCE)) return 'aged'
+  return high > sheetDb * REPLACE_FROM ? 'cannot tell' : 'as new'
 }
 
 const words: Record<CableVerdict, string> = {

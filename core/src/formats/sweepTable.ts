@@ -2,6 +2,9 @@
 import { complex } from '../complex.ts'
 import { InputError } from '../errors.ts'
 import { reflectionOf, rhoOfSwr } from '../load/reflection.ts'
+import { conversionOf } from '../units/dimensions.ts'
+import { type CellNumber, cellNumber, cellProblem, decimalSign, linesOf, splitBy } from './cells.ts'
+import { headingUnit } from './headings.ts'
 import type { OnePortSweep } from './touchstone.ts'
 
 /** Columns of numbers, with their headings and the line each row stood on (counted from 1). */
@@ -14,9 +17,13 @@ export interface SweepTable {
 export const frequencyUnits = { Hz: 1, kHz: 1e3, MHz: 1e6, GHz: 1e9 } as const
 export type FrequencyUnit = keyof typeof frequencyUnits
 
+/** An angle may be in degrees or radians. */
+export type AngleUnit = 'degrees' | 'radians'
+
 /** What the columns beside the frequency may say; the first two numbers of a row make ρ. */
 export const sweepForms = {
   rx: { label: 'R and X', columns: ['R, Ω', 'X, Ω'], phase: true },
+  zPolar: { label: '|Z| and phase', columns: ['|Z|, Ω', 'phase, degrees'], phase: true },
   polar: { label: '|ρ| and phase', columns: ['|ρ|', 'phase, degrees'], phase: true },
   parts: { label: 'real and imaginary part of ρ', columns: ['real', 'imaginary'], phase: true },
   swr: { label: 'SWR', columns: ['SWR'], phase: false },
@@ -30,30 +37,18 @@ export interface ColumnMapping {
   form: SweepForm
   /** The columns that `sweepForms[form].columns` names, in that order. */
   values: number[]
+  /** Of a phase; degrees unless given. */
+  angle?: AngleUnit | undefined
 }
 
-type Split = (line: string) => string[]
-
-const splitters: readonly { split: Split; decimalComma: boolean }[] = [
-  { split: (line) => line.split('\t'), decimalComma: true },
-  { split: (line) => line.split(';'), decimalComma: true },
-  { split: (line) => line.split(','), decimalComma: false },
-  { split: (line) => line.trim().split(/\s+/), decimalComma: true },
-]
-
-const NUMBER = /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i
-
-function numberOf(cell: string, decimalComma: boolean): number {
-  const text = cell.trim().replace(/^"(.*)"$/, '$1')
-  const plain = decimalComma && !text.includes('.') ? text.replace(',', '.') : text
-  return NUMBER.test(plain) ? Number(plain) : NaN
-}
-
-/** Some programs end every row with a separator. */
-const trimmed = (line: string): string => line.replace(/[;,]\s*$/, '')
+const separators = ['\t', ';', ',', ' '] as const
+type Separator = (typeof separators)[number]
 
 /** A line that is no row: empty, or a remark. */
 const silent = (line: string): boolean => line.trim() === '' || /^\s*(#|!|\/\/|%)/.test(line)
+
+/** Longer than any row of numbers. */
+const MOST_LINE = 10_000
 
 /** How many of the first lines to look at when guessing what separates the columns. */
 const SAMPLE = 200
@@ -65,30 +60,25 @@ const SAMPLE = 200
  * @throws InputError naming the line
  */
 export function readSweepTable(text: string): SweepTable {
-  const lines = text.split(/\r\n|\n|\r/)
-  const sample = lines
-    .filter((line) => !silent(line))
-    .slice(0, SAMPLE)
-    .map(trimmed)
-  const numeric = (cells: number[]) => cells.length >= 2 && cells.every(Number.isFinite)
-  const counts = splitters.map(
-    ({ split, decimalComma }) =>
-      sample.filter((line) => numeric(split(line).map((cell) => numberOf(cell, decimalComma))))
-        .length,
-  )
-  const best = counts.indexOf(Math.max(...counts))
-  if (counts[best] === 0)
-    throw new InputError(
-      'No row of numbers was found: expected lines of a frequency and one or more figures, split by tabs, semicolons, commas or spaces.',
-    )
-  const { split, decimalComma } = splitters[best]!
+  const lines = linesOf(text)
+  const sample = lines.filter((line) => !silent(line)).slice(0, SAMPLE)
+  const { separator, sign } = conventionOf(sample)
   let headings: string[] = []
   const columns: number[][] = []
   const at: number[] = []
   lines.forEach((raw, index) => {
     if (silent(raw)) return
-    const words = split(trimmed(raw))
-    const cells = words.map((cell) => numberOf(cell, decimalComma))
+    if (raw.length > MOST_LINE)
+      throw new InputError(`Line ${index + 1}: longer than any row of numbers.`, [index])
+    const words = splitBy(raw, separator)
+    const results = words.map((cell) => cellNumber(cell, sign))
+    const either = results.findIndex((result) => !result.ok && result.why === 'either')
+    if (either >= 0)
+      throw new InputError(
+        `Line ${index + 1}: ${cellProblem(words[either]!, results[either] as CellNumber & { ok: false })}`,
+        [index],
+      )
+    const cells = results.map((result) => (result.ok ? result.value : NaN))
     if (numeric(cells)) {
       if (at.length > 0 && cells.length !== columns.length)
         throw new InputError(
@@ -97,7 +87,7 @@ export function readSweepTable(text: string): SweepTable {
         )
       cells.forEach((value, c) => (columns[c] ??= []).push(value))
       at.push(index + 1)
-    } else if (at.length === 0) headings = words.map((word) => word.trim().replace(/^"|"$/g, ''))
+    } else if (at.length === 0) headings = words.map((word) => word.trim())
     else {
       const bad = words[cells.findIndex((cell) => !Number.isFinite(cell))]
       throw new InputError(
@@ -114,6 +104,33 @@ export function readSweepTable(text: string): SweepTable {
   }
 }
 
+const numeric = (cells: readonly number[]): boolean =>
+  cells.length >= 2 && cells.every(Number.isFinite)
+
+/** What separates the columns and what the decimal sign is: by which most of the first rows are numbers. */
+function conventionOf(sample: readonly string[]): { separator: Separator; sign: ',' | '.' | null } {
+  let best: { separator: Separator; sign: ',' | '.' | null; count: number } | null = null
+  for (const separator of separators) {
+    const rows = sample.map((line) => splitBy(line, separator))
+    // Where commas separate, they cannot be decimal signs too.
+    const sign = separator === ',' ? '.' : decimalSign(rows.flat())
+    const count = rows.filter(
+      (cells) =>
+        cells.length >= 2 &&
+        cells.every((cell) => {
+          const result = cellNumber(cell, sign)
+          return result.ok || result.why === 'either'
+        }),
+    ).length
+    if (!best || count > best.count) best = { separator, sign, count }
+  }
+  if (!best || best.count === 0)
+    throw new InputError(
+      'No row of numbers was found: expected lines of a frequency and one or more figures, split by tabs, semicolons, commas or spaces.',
+    )
+  return best
+}
+
 /** What the columns probably are, from their headings and the size of their numbers. */
 export function guessMapping({ headings, columns }: SweepTable): ColumnMapping {
   const find = (pattern: RegExp) => headings.findIndex((heading) => pattern.test(heading.trim()))
@@ -123,6 +140,10 @@ export function guessMapping({ headings, columns }: SweepTable): ColumnMapping {
     rx: [
       find(/^(re\(?z\)?|rs?|resist\w*|z.?re\w*)\b/i),
       find(/^(im\(?z\)?|xs?|react\w*|z.?im\w*)\b/i),
+    ],
+    zPolar: [
+      find(/^\|?z\|?(\s*(mag\w*|abs\w*))?\s*([([,].*|ohm.*|Ω.*)?$|^(mag\w* of )?impedance/i),
+      find(/phase|angle|deg|°|θ|phi|φ/i),
     ],
     polar: [
       find(/^\|?(rho|ρ|gamma|γ|s11|refl\w*)\|?\s*(mag\w*)?$|mag/i),
@@ -134,18 +155,28 @@ export function guessMapping({ headings, columns }: SweepTable): ColumnMapping {
   }
   for (const form of Object.keys(found) as SweepForm[])
     if (found[form].every((c) => c >= 0 && c !== frequency))
-      return { frequency, unit, form, values: found[form] }
+      return {
+        frequency,
+        unit,
+        form,
+        values: found[form],
+        ...(form.endsWith('olar') &&
+          /rad/i.test(headings[found[form][1]!]!) && { angle: 'radians' as const }),
+      }
   const others = columns.map((_, c) => c).filter((c) => c !== frequency)
-  if (others.length >= 2) return { frequency, unit, form: 'rx', values: others.slice(0, 2) }
+  // R and X by their order alone only where they could be: a phase swings, an R is not negative.
+  if (others.length >= 2 && columns[others[0]!]!.every((value) => value >= 0))
+    return { frequency, unit, form: 'rx', values: others.slice(0, 2) }
   const form = columns[others[0]!]!.every((value) => value >= 1) ? 'swr' : 'returnLoss'
   return { frequency, unit, form, values: others.slice(0, 1) }
 }
 
 function unitOf(heading: string, values: readonly number[]): FrequencyUnit {
-  const named = /(k|m|g)?hz/i.exec(heading)
-  if (named) {
-    const prefix = named[1]?.toLowerCase()
-    return prefix === 'k' ? 'kHz' : prefix === 'm' ? 'MHz' : prefix === 'g' ? 'GHz' : 'Hz'
+  const { unit } = headingUnit(heading, 'frequency')
+  if (unit) {
+    const hz = conversionOf('frequency', unit)!.toOwn(1)
+    for (const name of Object.keys(frequencyUnits) as FrequencyUnit[])
+      if (frequencyUnits[name] === hz) return name
   }
   const top = values.reduce((most, value) => Math.max(most, value), 0)
   return top > 1e5 ? 'Hz' : top > 6000 ? 'kHz' : 'MHz'
@@ -181,9 +212,10 @@ export function sweepFromTable(
   }
   const points = lines.map((_, row) => {
     const hz = columns[mapping.frequency]![row]! * factor
-    if (!(hz > 0)) wrong(row, `the frequency must be more than 0.`)
+    if (!(hz > 0 && hz < 1e12)) wrong(row, `the frequency must be more than 0 and under 1000 GHz.`)
     const a = columns[first!]![row]!
-    const b = second === undefined ? 0 : columns[second]![row]!
+    let b = second === undefined ? 0 : columns[second]![row]!
+    if (mapping.angle === 'radians') b *= 180 / Math.PI
     const { re, im } = reflectionFrom(mapping.form, a, b, referenceOhm, (what) => wrong(row, what))
     return { hz, re, im, row }
   })
@@ -204,6 +236,9 @@ export function sweepFromTable(
   }
 }
 
+/** dB; the best calibration kits end near 60. */
+const MOST_RETURN_LOSS = 120
+
 function reflectionFrom(
   form: SweepForm,
   a: number,
@@ -215,6 +250,13 @@ function reflectionFrom(
     case 'rx':
       if (a < 0) wrong(`R is ${a} Ω; an antenna’s resistance is not negative.`)
       return reflectionOf(complex(a, b), referenceOhm)
+    case 'zPolar': {
+      const z = complex(a * Math.cos((b * Math.PI) / 180), a * Math.sin((b * Math.PI) / 180))
+      if (a < 0) wrong(`|Z| is ${a} Ω; it is not negative.`)
+      if (z.re < -1e-9 * a)
+        wrong(`at a phase of ${b}° the resistance would be negative; an antenna’s is not.`)
+      return reflectionOf(complex(Math.max(0, z.re), z.im), referenceOhm)
+    }
     case 'polar':
       if (a < 0 || a > 1) wrong(`|ρ| is ${a}; it lies between 0 and 1.`)
       return complex(a * Math.cos((b * Math.PI) / 180), a * Math.sin((b * Math.PI) / 180))
@@ -226,6 +268,8 @@ function reflectionFrom(
       if (a < 1) wrong(`SWR is ${a}; it is 1 or more.`)
       return complex(rhoOfSwr(a))
     case 'returnLoss':
+      if (Math.abs(a) > MOST_RETURN_LOSS)
+        wrong(`a return loss of ${a} dB is more than anything measures; is this another column?`)
       // Instruments show it with either sign; a mismatch is meant both times.
       return complex(10 ** (-Math.abs(a) / 20))
   }

@@ -1,7 +1,11 @@
 /** Touchstone one-port files: an antenna's sweep. */
 import { complex } from '../complex.ts'
 import { reflectionOf, renormalise } from '../load/reflection.ts'
-import { readRecords, unitOf } from './touchstoneRecords.ts'
+import { formatFrequency } from '../units/format.ts'
+import { readRecords, TouchstoneError, unitOf } from './touchstoneRecords.ts'
+
+/** What an analyser's calibration explains of a reflection of more than everything. */
+const MOST_RHO = 1.02
 
 /** A one-port sweep on one reference; frequencies rise strictly. */
 export interface OnePortSweep {
@@ -33,8 +37,16 @@ export function readTouchstone(text: string, referenceOhm: number): OnePortSweep
       own = options.parameter === 'Z' ? rho : complex(-rho.re, -rho.im)
     }
     const rho = renormalise(own, options.referenceOhm, referenceOhm)
-    re[i] = rho.re
-    im[i] = rho.im
+    const size = Math.hypot(rho.re, rho.im)
+    if (!(size <= MOST_RHO))
+      throw new TouchstoneError(
+        `at ${formatFrequency(frequencyHz[i]!)} |ρ| is ${size > 1e6 || Number.isNaN(size) ? 'beyond all bounds' : size.toPrecision(4)}: an antenna returns no more than it gets. Check the option line (MA, DB or RI) and the analyser’s calibration.`,
+        records.lines[i]!,
+      )
+    // A calibration that is a little off: what comes back is all there is.
+    const shrink = size > 1 ? 1 / size : 1
+    re[i] = rho.re * shrink
+    im[i] = rho.im * shrink
   })
   return { referenceOhm, frequencyHz: Float64Array.from(frequencyHz), re, im, comments }
 }

@@ -32,6 +32,8 @@ export interface TouchstoneRecords {
   frequencyHz: number[]
   /** One row a frequency: 1 or 4 complex numbers in the file's own order. */
   rows: Complex[][]
+  /** The line that each row stands on, counted from 1. */
+  lines: number[]
 }
 
 const HZ_PER_UNIT: Record<string, number> = { HZ: 1, KHZ: 1e3, MHZ: 1e6, GHZ: 1e9 }
@@ -49,6 +51,8 @@ interface Header {
   order12first: boolean
   /** A keyword whose value stands on the next line. */
   awaiting: 'reference' | null
+  /** Whether a [Reference] was read. */
+  reference: boolean
 }
 
 const numberOfValues = { 1: 'two numbers', 2: 'eight numbers' } as const
@@ -61,6 +65,7 @@ const portsInWords = { 1: 'an antenna has one', 2: 'a stage has two' } as const
  */
 export function readRecords(text: string, ports: 1 | 2): TouchstoneRecords {
   let options: TouchstoneOptions | null = null
+  let optionLine: string | null = null
   const header: Header = {
     version2: false,
     informing: false,
@@ -68,10 +73,12 @@ export function readRecords(text: string, ports: 1 | 2): TouchstoneRecords {
     frequencies: null,
     order12first: false,
     awaiting: null,
+    reference: false,
   }
   const comments: string[] = []
   const frequencyHz: number[] = []
   const rows: Complex[][] = []
+  const lines: number[] = []
   text.split(/\r\n|\n|\r/).forEach((raw, index) => {
     const line = index + 1
     const mark = raw.indexOf('!')
@@ -83,17 +90,33 @@ export function readRecords(text: string, ports: 1 | 2): TouchstoneRecords {
     if (content === '' || header.ended) return
     if (content.startsWith('[')) {
       const reference = readKeyword(content, header, ports, line)
+      if (reference !== null) header.reference = true
       if (reference !== null) options = { ...(options ?? DEFAULTS), referenceOhm: reference }
       return
     }
     if (header.informing) return
     if (header.awaiting === 'reference') {
       header.awaiting = null
+      header.reference = true
       options = { ...(options ?? DEFAULTS), referenceOhm: readReference(content, line) }
       return
     }
     if (content.startsWith('#')) {
-      options ??= readOptions(content.slice(1), line)
+      if (frequencyHz.length > 0)
+        throw new TouchstoneError(
+          'this option line stands behind data, which were read by another one or by the defaults; it must come before them.',
+          line,
+        )
+      if (optionLine !== null && optionLine !== content)
+        throw new TouchstoneError(
+          `a second option line says something else than the first, “${optionLine}”.`,
+          line,
+        )
+      optionLine = content
+      const { referenceOhm } = options ?? DEFAULTS
+      options = readOptions(content.slice(1), line)
+      // A [Reference] of version 2 goes before what the option line says.
+      if (header.reference) options.referenceOhm = referenceOhm
       return
     }
     options ??= DEFAULTS
@@ -116,6 +139,7 @@ export function readRecords(text: string, ports: 1 | 2): TouchstoneRecords {
     }
     const { pair } = options
     frequencyHz.push(hz)
+    lines.push(line)
     rows.push(
       Array.from({ length: values.length / 2 }, (_, i) =>
         complexFrom(values[2 * i]!, values[2 * i + 1]!, pair),
@@ -135,7 +159,15 @@ export function readRecords(text: string, ports: 1 | 2): TouchstoneRecords {
     )
   }
   const { version2, order12first } = header
-  return { options: options ?? DEFAULTS, version2, order12first, comments, frequencyHz, rows }
+  return {
+    options: options ?? DEFAULTS,
+    version2,
+    order12first,
+    comments,
+    frequencyHz,
+    rows,
+    lines,
+  }
 }
 
 /** Notes a version 2 keyword; gives the reference where this one is it. */
@@ -234,8 +266,8 @@ function readNumbers(words: string[], ports: 1 | 2, line: number): number[] {
       line,
     )
   }
-  const bad = words.find((word) => !Number.isFinite(Number(word)))
-  if (bad !== undefined) throw new TouchstoneError(`“${bad}” is not a number.`, line)
+  const bad = words.find((word) => word.length > 40 || !Number.isFinite(Number(word)))
+  if (bad !== undefined) throw new TouchstoneError(`“${bad.slice(0, 40)}” is not a number.`, line)
   return words.map(Number)
 }
 

@@ -188,13 +188,26 @@ function nearest(points: readonly YearPoint[], at: number): number {
   return best
 }
 
-const seasons = ['winter', 'spring', 'summer', 'autumn'] as const
+const monthNames = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+] as const
 
-/** “last spring”, “in spring 2024”: how one speaks of a day that long ago (northern seasons). */
-export function seasonWords(at: number, now: number): string {
+/** “lately”, “in March”, “in March 2024”: how one speaks of a day that long ago, on either half of the earth. */
+export function longAgoWords(at: number, now: number): string {
   const then = new Date(at)
-  const season = seasons[Math.floor(((then.getUTCMonth() + 1) % 12) / 3)]!
+  const month = monthNames[then.getUTCMonth()]!
   const months = (now - at) / (YEAR_MS / 12)
-  if (months < 3) return 'of late'
-  return months < 18 ? `last ${season}` : `in ${season} ${then.getUTCFullYear()}`
+  if (months < 3) return 'lately'
+  return months < 10 ? `in ${month}` : `in ${month} ${then.getUTCFullYear()}`
 }

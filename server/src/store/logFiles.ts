@@ -29,18 +29,25 @@ const columns: [string, (reading: Reading, chain: string) => string | number | n
   ['note', (r) => r.note],
 ]
 
+/**
+ * Text that begins like a formula gets an apostrophe, so that a spreadsheet shows it instead of running it
+ * (OWASP, CSV Injection); figures stay figures. An import takes the apostrophe off again.
+ */
+const SAFE = { escapeFormulae: true }
+
 const rounded = (value: number | null) => (value === null ? null : Number(value.toPrecision(6)))
 
 /** A station's log as CSV (RFC 4180), portion by portion. */
 export async function* logAsCsv(db: Database, stationId: string): AsyncGenerator<string> {
   const names = await chainNames(db, stationId)
-  yield Papa.unparse([columns.map(([name]) => name)]) + '\r\n'
+  yield Papa.unparse([columns.map(([name]) => name)], SAFE) + '\r\n'
   for await (const portion of allReadings(db, stationId))
     yield (
       Papa.unparse(
         portion.map((reading) =>
           columns.map(([, valueOf]) => valueOf(reading, names.get(reading.chainId) ?? '')),
         ),
+        SAFE,
       ) + '\r\n'
     )
 }

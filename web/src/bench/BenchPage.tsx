@@ -7,7 +7,7 @@ import { Page } from '../app/Page.tsx'
 import { Trouble } from '../app/Trouble.tsx'
 import { Sheet } from './Sheet.tsx'
 import { worksheetOf, worksheets } from './sheets/index.ts'
-import { subjectsOf } from './subjects.ts'
+import { cableSubjects, subjectsOf } from './subjects.ts'
 import type { Subject } from './worksheet.ts'
 
 /** Null until all chains have arrived: a sheet fills its fields from what it is about. */
@@ -37,8 +37,8 @@ function Laboratory({ station, kept }: { station: Station; kept: readonly Measur
     combine: subjectsOfAll,
   })
   const about = search.get('about')
-  const subject =
-    subjects?.find(({ chainId, stageId }) => `${chainId}/${stageId}` === about) ?? null
+  const all = subjects && [...subjects, ...cableSubjects(station)]
+  const subject = all?.find(({ key }) => key === about) ?? null
   const from = kept.find(({ id, kind }) => id === search.get('from') && kind === sheet.kind)
   const put = (change: Record<string, string | null>) =>
     setSearch((old) => {
@@ -70,12 +70,12 @@ function Laboratory({ station, kept }: { station: Station; kept: readonly Measur
           </Link>
         ))}
       </nav>
-      {subjects && (
+      {all && (
         <Sheet
-          key={`${sheet.kind} ${from?.id ?? ''} ${about ?? ''}`}
+          key={`${sheet.kind} ${from?.id ?? ''}`}
           sheet={sheet}
           station={station}
-          subjects={subjects}
+          subjects={all}
           subject={subject}
           from={from}
           kept={kept.filter(({ kind }) => kind === sheet.kind)}

@@ -11,12 +11,14 @@ import { Trash2 } from 'lucide-react'
 import { lazy, Suspense, useMemo, useState } from 'react'
 import { toast } from 'sonner'
 import { keepMeasurement, putBackIntoLog, removeFromLog } from '../api/logQueries.ts'
+import { errorText } from '../app/act.ts'
 import { dayText } from '../lenses/log/places.ts'
 import { ChoiceField } from '../parts/ChoiceField.tsx'
 import { FigureList } from '../parts/FigureList.tsx'
 import { Setup } from './Setup.tsx'
 import type { AnyWorksheet } from './sheets/index.ts'
 import { makeOwnCable, takeAsLoss, takeAsVelocityFactor } from './subjects.ts'
+import { useTyped } from './typed.ts'
 import { type SheetResult, type Subject, withRange } from './worksheet.ts'
 import { Problem } from '../parts/Problem.tsx'
 
@@ -40,10 +42,10 @@ type Reduced = { ok: true; result: SheetResult } | { ok: false; message: string 
 /** One worksheet: set-up, steps and fields on the left, what they come to on the right. */
 export function Sheet(props: Props) {
   const { sheet, station, subjects, subject, from, kept } = props
-  const [inputs, setInputs] = useState<Record<string, unknown>>({
-    ...sheet.initial,
-    ...from?.inputs,
-  })
+  const { inputs, put, clear, changed } = useTyped(
+    `${station.id} ${sheet.kind} ${from?.id ?? ''}`,
+    useMemo(() => ({ ...sheet.initial, ...from?.inputs }), [sheet, from]),
+  )
   const reduced = useMemo((): Reduced => {
     try {
       return { ok: true, result: sheet.reduce(inputs, station, subject) }
@@ -67,23 +69,23 @@ export function Sheet(props: Props) {
         {sheet.aboutSection && (
           <ChoiceField
             label="What lies on the bench"
-            value={subject ? `${subject.chainId}/${subject.stageId}` : ''}
+            value={subject?.key ?? ''}
             options={[
-              { value: '', label: 'a piece that is in no chain' },
-              ...subjects.map(({ chainId, chain, stageId, name }) => ({
-                value: `${chainId}/${stageId}`,
-                label: `${chain}: ${name}`,
+              { value: '', label: 'a piece of an unknown class, in no chain' },
+              ...subjects.map(({ key, group, name }) => ({
+                value: key,
+                label: `${group}: ${name}`,
               })),
             ]}
             onChange={(id) => props.onSubject(id || null)}
           />
         )}
-        <Fields
-          inputs={inputs}
-          put={(change) => setInputs((old) => ({ ...old, ...change }))}
-          station={station}
-          subject={subject}
-        />
+        <Fields inputs={inputs} put={put} station={station} subject={subject} />
+        {changed && (
+          <button type="button" className="link text-sm" onClick={clear}>
+            clear the sheet
+          </button>
+        )}
       </section>
       <section aria-label="Result" className="space-y-4">
         {reduced.ok ? (
@@ -140,7 +142,7 @@ function Result({
     kept.find(
       (own) =>
         own.stageId !== undefined &&
-        own.stageId === subject?.stageId &&
+        own.stageId === subject?.place?.stageId &&
         JSON.stringify(own.inputs) !== typed,
     )
   const then = before?.result
@@ -157,6 +159,8 @@ function Result({
         <p className={`mt-1 ${verdictTone[verdict.verdict]}`}>
           <b>{verdictName[verdict.verdict]}</b>: {decimals(verdict.factor, 2)} times the data
           sheet’s {decimals(sheetDb!, 2)}&nbsp;dB. {verdict.words}
+          {verdict.middle !== verdict.verdict &&
+            ` By its middle value it would be “${verdictName[verdict.middle].toLowerCase()}”; the range from ${decimals(lead!.low / sheetDb!, 2)} to ${decimals(lead!.high / sheetDb!, 2)} times leaves that open. A finer reading (one meter on one range, a longer piece, a higher frequency) would settle it.`}
         </p>
       )}
       {since && before && (
@@ -234,7 +238,7 @@ function Keep({
       toast(await run())
       setProblem(null)
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : String(error))
+      setProblem(errorText(error))
     }
   }
   const { loss, velocityFactor } = result
@@ -249,8 +253,8 @@ function Keep({
             void doIt(async () => {
               await keepMeasurement(station.id, {
                 kind: sheet.kind,
-                title: subject ? `${subject.chain}: ${subject.name}` : sheet.title,
-                ...(subject && { chainId: subject.chainId, stageId: subject.stageId }),
+                title: subject ? `${subject.group}: ${subject.name}`.slice(0, 80) : sheet.title,
+                ...subject?.place,
                 inputs,
                 result: result.lead,
               })
@@ -260,16 +264,16 @@ function Keep({
         >
           Keep this sheet
         </button>
-        {subject && loss && (
+        {subject?.place && loss && (subject.kind === 'pad' || lengthM) && (
           <button
             type="button"
             className="button"
-            onClick={() => void doIt(() => takeAsLoss(subject, loss))}
+            onClick={() => void doIt(() => takeAsLoss(subject, lengthM ?? 0, loss))}
           >
             Use as this section’s loss
           </button>
         )}
-        {subject?.kind === 'line' && velocityFactor !== undefined && (
+        {subject?.place && subject.kind === 'line' && velocityFactor !== undefined && (
           <button
             type="button"
             className="button"
@@ -278,7 +282,7 @@ function Keep({
             Use as this section’s velocity factor
           </button>
         )}
-        {subject?.kind === 'line' && loss && loss.length > 1 && lengthM && (
+        {(!subject || subject.kind === 'line') && loss && loss.length > 1 && lengthM && (
           <button
             type="button"
             className="button"

@@ -4,11 +4,14 @@ import type { Propagated } from '@saltline/core'
 import { decimals } from '@saltline/core'
 import type { SetupRow } from './Setup.tsx'
 
-/** What lies on the bench, where it is a piece of one of the station's chains. */
+/** What lies on the bench: a piece of one of the station's chains, or a length of some class of cable. */
 export interface Subject {
-  chainId: string
-  chain: string
-  stageId: string
+  /** How it is named in the address. */
+  key: string
+  /** Where it is, if it is a piece of a chain. */
+  place: { chainId: string; stageId: string } | null
+  /** The chain's name, or what kind of subject it is. */
+  group: string
   name: string
   kind: 'line' | 'pad'
   lengthM?: number

@@ -1,5 +1,6 @@
 import type { ChainState, ChannelDocument, Station } from '@saltline/contract'
 import { floorPower, formatFrequency, formatPower, formatSwr, modeOf } from '@saltline/core'
+import { today } from '../app/today.ts'
 import { partName } from '../lenses/headroom/words.ts'
 import type { CardLine, CardRow, MeterReading } from './cardRow.ts'
 import type { Paper } from './papers.ts'
@@ -14,7 +15,6 @@ interface Props {
 /** One page for the wall: what to set, what to read, where to stop. */
 export function Card({ station, state, rows, paper }: Props) {
   const { document, revision } = state
-  const today = new Date().toISOString().slice(0, 10)
   return (
     <article
       aria-label="Operating card"
@@ -27,7 +27,7 @@ export function Card({ station, state, rows, paper }: Props) {
           <h2 className="card-title font-bold">{document.name}</h2>
         </div>
         <p className="card-small text-right">
-          {today}, revision {revision}
+          {today()}, revision {revision}
           <span className="block text-muted">
             {document.transmitter.name} to {document.load.name}
           </span>

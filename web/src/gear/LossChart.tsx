@@ -1,3 +1,4 @@
+import { strong, tooltipBox } from '../parts/chartParts.ts'
 import { attenuationDbPer100m, type Cable, decimals, formatFrequency } from '@saltline/core'
 import { useCallback } from 'react'
 import { EChart, type Palette } from '../parts/EChart.tsx'
@@ -66,7 +67,7 @@ function optionOf(curves: readonly LossCurve[], palette: Palette) {
             ({ name, cable }) =>
               `${name}: ${decimals(attenuationDbPer100m(cable, mhz * 1e6), 2)} dB`,
           )
-        return [`<b>${formatFrequency(mhz * 1e6)}</b>`, ...lines].join('<br>')
+        return tooltipBox([strong(formatFrequency(mhz * 1e6)), ...lines])
       },
     },
     xAxis: {

@@ -10,6 +10,7 @@ import {
   type LossPer,
   readSheetTable,
   type SheetTable,
+  lossLengths,
 } from '@saltline/core'
 import { lazy, Suspense, useMemo, useState } from 'react'
 import { addGear } from '../api/queries.ts'
@@ -166,7 +167,7 @@ function FromSheet({ onLaw }: { onLaw: (law: Law | null) => void }) {
           <ChoiceField
             label="Loss per"
             value={result?.ok ? result.table.per : per}
-            options={(['10 m', '100 m', '100 ft'] as const).map((value) => ({
+            options={(Object.keys(lossLengths) as LossPer[]).map((value) => ({
               value,
               label: value,
             }))}

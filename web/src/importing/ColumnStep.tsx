@@ -1,10 +1,18 @@
 import {
+  type AngleUnit,
   type ColumnMapping,
   frequencyUnits,
   type FrequencyUnit,
+  formatFrequency,
+  formatImpedance,
+  formatSwr,
+  impedanceOf,
+  type OnePortSweep,
   type SweepForm,
   sweepForms,
+  swrOf,
 } from '@saltline/core'
+import { Fragment } from 'react'
 import { ChoiceField } from '../parts/ChoiceField.tsx'
 import type { TablePreview } from './reading.ts'
 
@@ -12,10 +20,13 @@ import type { TablePreview } from './reading.ts'
 export function ColumnStep({
   table,
   mapping,
+  sweep,
   onChange,
 }: {
   table: TablePreview
   mapping: ColumnMapping
+  /** What the mapping makes of the table; null where it makes nothing yet. */
+  sweep: { sweep: OnePortSweep; phaseKnown: boolean } | null
   onChange: (mapping: ColumnMapping) => void
 }) {
   const { headings } = table
@@ -69,6 +80,17 @@ export function ColumnStep({
             onChange={(c) => onChange({ ...mapping, values: mapping.values.with(i, Number(c)) })}
           />
         ))}
+        {mapping.form.endsWith('olar') && (
+          <ChoiceField<AngleUnit>
+            label="Phase in"
+            value={mapping.angle ?? 'degrees'}
+            options={[
+              { value: 'degrees', label: 'degrees' },
+              { value: 'radians', label: 'radians' },
+            ]}
+            onChange={(angle) => onChange({ ...mapping, angle })}
+          />
+        )}
       </div>
       <div className="overflow-x-auto">
         <table className="w-full text-right text-sm">
@@ -98,11 +120,37 @@ export function ColumnStep({
           </tbody>
         </table>
       </div>
+      {sweep && <Understood {...sweep} />}
       <p className="text-xs text-muted">
         The first {table.rows.length} of {table.rowCount} rows.
         {!sweepForms[mapping.form].phase &&
           ' Without a phase, figures that depend on it are given as ranges.'}
       </p>
     </fieldset>
+  )
+}
+
+/** The first rows as they are understood: what a wrong unit or column shows at once. */
+function Understood({ sweep, phaseKnown }: { sweep: OnePortSweep; phaseKnown: boolean }) {
+  const rows = Array.from(sweep.frequencyHz.slice(0, 3), (hz, i) => {
+    const [re, im] = [sweep.re[i]!, sweep.im[i]!]
+    return {
+      hz,
+      swr: formatSwr(swrOf(Math.hypot(re, im))),
+      z: phaseKnown ? formatImpedance(impedanceOf({ re, im }, sweep.referenceOhm)) : null,
+    }
+  })
+  return (
+    <p role="status" aria-label="The first rows as understood" className="text-sm">
+      Understood as:{' '}
+      {rows.map(({ hz, swr, z }, i) => (
+        <Fragment key={hz}>
+          {i > 0 && '; '}
+          {formatFrequency(hz)} SWR {swr}
+          {z && `, ${z}`}
+        </Fragment>
+      ))}
+      {sweep.frequencyHz.length > 3 && ' …'}
+    </p>
   )
 }

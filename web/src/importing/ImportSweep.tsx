@@ -71,7 +71,12 @@ function FromTable({
   useEffect(() => map(mapping), [mapping]) // eslint-disable-line react-hooks/exhaustive-deps
   return (
     <div className="space-y-3">
-      <ColumnStep table={table} mapping={mapping} onChange={setMapping} />
+      <ColumnStep
+        table={table}
+        mapping={mapping}
+        sweep={mapped?.kind === 'sweep' ? mapped : null}
+        onChange={setMapping}
+      />
       {mapped?.kind === 'problem' && <Refusal message={mapped.message} />}
       {mapped?.kind === 'sweep' && (
         <Offer {...props} sweep={mapped.sweep} phaseKnown={mapped.phaseKnown} />

@@ -7,17 +7,34 @@ export const chartText = ({ muted }: Palette) => ({
   fontSize: 12,
 })
 
+/** A line of a chart's tooltip; `strong` is set bold. */
+export type TooltipLine = string | { strong: string }
+
+export const strong = (text: string): TooltipLine => ({ strong: text })
+
+/** A tooltip's contents as elements: a name of the operator's is text and never markup. */
+export function tooltipBox(lines: readonly TooltipLine[]): HTMLElement {
+  const box = document.createElement('div')
+  for (const line of lines) {
+    const row = document.createElement('div')
+    row.textContent = typeof line === 'string' ? line : line.strong
+    if (typeof line !== 'string') row.style.fontWeight = 'bold'
+    box.append(row)
+  }
+  return box
+}
+
 /** A box that reads all series where the pointer is; `lines` gives its text for a point's index. */
 export const readingTooltip = (
   { sheet, rule, ink, muted }: Palette,
-  lines: (index: number) => string[],
+  lines: (index: number) => TooltipLine[],
 ) => ({
   trigger: 'axis',
   backgroundColor: sheet,
   borderColor: rule,
   textStyle: { color: ink, fontFamily: 'B612', fontSize: 13 },
   axisPointer: { lineStyle: { color: muted } },
-  formatter: (items: { dataIndex: number }[]) => lines(items[0]?.dataIndex ?? 0).join('<br>'),
+  formatter: (items: { dataIndex: number }[]) => tooltipBox(lines(items[0]?.dataIndex ?? 0)),
 })
 
 /** MHz from the first to the last point. */

@@ -10,8 +10,9 @@ import { leadOf, type SheetResult, type Subject, withRange } from '../worksheet.
 
 /** What the data sheet gives for the subject at a frequency, dB. */
 export function sheetLossDb(subject: Subject | null, lengthM: number | null, hz: number) {
-  if (subject?.kind !== 'line' || !subject.cable) return null
-  return matchedLossDb(lineConstants(subject.cable, hz), lengthM ?? subject.lengthM ?? 0)
+  const length = lengthM ?? subject?.lengthM
+  if (subject?.kind !== 'line' || !subject.cable || !length) return null
+  return matchedLossDb(lineConstants(subject.cable, hz), length)
 }
 
 /** The result of losses at one or several frequencies; the one that is known best leads. */

@@ -7,6 +7,7 @@ import {
   curveName,
   frequencyAxis,
   readingTooltip,
+  strong,
 } from '../../parts/chartParts.ts'
 import type { AntennaView } from './antennaView.ts'
 
@@ -92,7 +93,7 @@ function optionOf(view: AntennaView, channelHz: number, swrLimit: number, palett
       : [{ left: 66, right: 14, top: 12, bottom: 36 }],
     axisPointer: { link: [{ xAxisIndex: 'all' }] },
     tooltip: readingTooltip(palette, (i) => [
-      `<b>${formatFrequency(frequencyHz[i]!)}</b>`,
+      strong(formatFrequency(frequencyHz[i]!)),
       `SWR ${formatSwr(band.swrAtAntenna[i]!)} at the feed point`,
       `SWR ${formatSwr(band.swrAtTransmitter[i]!)} at the radio`,
       ...(phaseKnown ? [formatImpedance({ re: rOhm[i]!, im: xOhm[i]! })] : []),

@@ -8,6 +8,7 @@ import {
   frequencyAxis,
   readingTooltip,
   wattsAxis,
+  strong,
 } from '../../parts/chartParts.ts'
 import { SWR_AXIS_TOP } from './swrAxis.ts'
 
@@ -58,7 +59,7 @@ function optionOf(sweep: BandSweep, channelHz: number, palette: Palette) {
     textStyle: { fontFamily: 'B612' },
     grid: { left: 38, right: 30, top: 26, bottom: 38 },
     tooltip: readingTooltip(palette, (i) => [
-      `<b>${formatFrequency(sweep.frequencyHz[i]!)}</b>`,
+      strong(formatFrequency(sweep.frequencyHz[i]!)),
       `${formatPower(sweep.antennaW[i]!)} at the antenna`,
       `SWR ${formatSwr(sweep.swrAtTransmitter[i]!)} at the radio`,
       `SWR ${formatSwr(sweep.swrAtAntenna[i]!)} at the antenna`,

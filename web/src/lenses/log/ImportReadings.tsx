@@ -1,9 +1,13 @@
 import { useMemo, useState } from 'react'
 import { toast } from 'sonner'
 import { addReadings } from '../../api/logQueries.ts'
+import { errorText } from '../../app/act.ts'
+import { ChoiceField } from '../../parts/ChoiceField.tsx'
 import { Dialog } from '../../parts/Dialog.tsx'
 import { instrumentsOf } from './places.ts'
-import { readingsFromText } from './readingsFromText.ts'
+import type { DateOrder } from './readDate.ts'
+import type { Understood } from './readingsFromText.ts'
+import { useReadingsTable } from './useReadingsTable.ts'
 import type { LogProps } from './Round.tsx'
 import { Problem } from '../../parts/Problem.tsx'
 
@@ -23,13 +27,12 @@ export function ImportReadings({
 }: LogProps & { onClose: () => void }) {
   const [text, setText] = useState('')
   const [problem, setProblem] = useState<string | null>(null)
-  const table = useMemo(
-    () =>
-      text.trim() === ''
-        ? null
-        : readingsFromText(text, document, channel.id, instrumentsOf(station)),
-    [text, document, channel.id, station],
+  const [order, setOrder] = useState<DateOrder>('day first')
+  const options = useMemo(
+    () => ({ document, channelId: channel.id, instruments: instrumentsOf(station), order }),
+    [document, channel.id, station, order],
   )
+  const table = useReadingsTable(text, options)
   const keep = async () => {
     if (!table) return
     try {
@@ -37,7 +40,7 @@ export function ImportReadings({
       toast(`${added} readings kept`)
       onClose()
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : String(error))
+      setProblem(errorText(error))
     }
   }
   return (
@@ -66,15 +69,34 @@ export function ImportReadings({
           onChange={({ target }) => void target.files?.[0]?.text().then(setText)}
         />
       </label>
+      {text.trim() !== '' && !table && (
+        <p role="status" className="mt-3 text-sm">
+          Reading the table…
+        </p>
+      )}
       {table && (
-        <div className="mt-3 text-sm" role="status">
+        <div className="mt-3 space-y-2 text-sm" role="status">
           <p>
             {table.readings.length === 1 ? '1 reading' : `${table.readings.length} readings`}{' '}
             understood.
-            {table.unknown.length > 0 && (
-              <span className="text-muted"> Left out: {table.unknown.join(', ')}.</span>
-            )}
           </p>
+          <p className="text-muted">
+            {table.columns
+              .map(({ heading, as }) => `“${heading}”: ${as ?? 'left out'}`)
+              .join(' · ')}
+          </p>
+          {table.understood.length > 0 && <AsUnderstood rows={table.understood} />}
+          {table.datesEither && (
+            <ChoiceField<DateOrder>
+              label="Dates such as 05/04/2026 are read with"
+              value={order}
+              options={[
+                { value: 'day first', label: 'the day first: 5 April' },
+                { value: 'month first', label: 'the month first: May 4' },
+              ]}
+              onChange={setOrder}
+            />
+          )}
           {table.problems.slice(0, SHOWN).map(({ line, message }) => (
             <p key={line} className="text-danger">
               ⚠ Line {line}: {message}
@@ -97,3 +119,33 @@ export function ImportReadings({
     </Dialog>
   )
 }
+
+/** A few lines as they are understood, each with the channel that it goes to. */
+const AsUnderstood = ({ rows }: { rows: readonly Understood[] }) => (
+  <div className="overflow-x-auto">
+    <table className="w-full text-left" aria-label="As understood">
+      <thead className="text-xs text-muted">
+        <tr className="border-b border-rule [&>th]:py-0.5 [&>th]:pr-3 [&>th]:font-normal">
+          <th scope="col">line</th>
+          <th scope="col">read</th>
+          <th scope="col">on</th>
+          <th scope="col">goes to</th>
+          <th scope="col">place</th>
+          <th scope="col">figures</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map(({ line, when, on, channel, place, read }) => (
+          <tr key={line} className="border-b border-rule [&>td]:py-0.5 [&>td]:pr-3">
+            <td>{line}</td>
+            <td className="whitespace-nowrap">{when}</td>
+            <td>{on}</td>
+            <td>{channel}</td>
+            <td>{place}</td>
+            <td>{read}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  </div>
+)

@@ -1,7 +1,7 @@
 import type { StationEvent } from '@saltline/contract'
 import { decimals, swrOf, type YearPoint, type YearSeries } from '@saltline/core'
 import { useCallback, useMemo } from 'react'
-import { chartText, readingTooltip } from '../../parts/chartParts.ts'
+import { chartText, readingTooltip, strong } from '../../parts/chartParts.ts'
 import { EChart, type Palette } from '../../parts/EChart.tsx'
 import { dayText } from './places.ts'
 
@@ -33,7 +33,7 @@ export default function YearChart({
           if (!point) return []
           return [
             dayText(point.at),
-            `<b>${decimals(shown(point.value), 2)}${unit}</b>`,
+            strong(`${decimals(shown(point.value), 2)}${unit}`),
             ...(point.expected === null
               ? []
               : [`expected ${decimals(shown(point.expected), 2)}${unit}`]),

@@ -1,8 +1,9 @@
 import type { ChainDocument, StationEvent } from '@saltline/contract'
+import { today } from '../../app/today.ts'
 import {
   decimals,
   formatFrequency,
-  seasonWords,
+  longAgoWords,
   swrOf,
   type YearSeries,
   yearSeries,
@@ -108,7 +109,7 @@ function storyOf({ subject, points, change, trend }: YearSeries): string {
         ? `${change.by > 0 ? 'up' : 'down'} from ${figure(Math.max(0, last.value - change.by))}`
         : `${decimals(Math.abs(change.by), 1)}\u00a0dB ${change.by > 0 ? 'more' : 'less'} than`
     const since = change.since === null ? 'It crept.' : `It jumped by ${dayText(change.since)}.`
-    return `${figure(last.value)}: ${more} ${seasonWords(change.comparedWith, last.at)}. ${since}`
+    return `${figure(last.value)}: ${more} ${longAgoWords(change.comparedWith, last.at)}. ${since}`
   }
   if (!trend) return `${figure(last.value)} last. Too few readings for a trend.`
   if (subject.kind === 'swr') return `${figure(last.value)} last; steady.`
@@ -119,7 +120,7 @@ function storyOf({ subject, points, change, trend }: YearSeries): string {
 }
 
 function Events({ chainId, events }: { chainId: string; events: readonly StationEvent[] }) {
-  const [on, setOn] = useState(() => new Date().toISOString().slice(0, 10))
+  const [on, setOn] = useState(today)
   const [text, setText] = useState('')
   const [problem, setProblem] = useState<string | null>(null)
   const add = async () => {

@@ -13,6 +13,7 @@ import {
   frequencyAxis,
   readingTooltip,
   wattsAxis,
+  strong,
 } from '../../parts/chartParts.ts'
 import { placeNames } from './verdict.ts'
 
@@ -61,7 +62,7 @@ function optionOf(
     animation: false,
     grid: { left: 44, right: 12, top: 26, bottom: 38 },
     tooltip: readingTooltip(palette, (i) => [
-      `<b>${formatFrequency(frequencyHz[i]!)}</b>`,
+      strong(formatFrequency(frequencyHz[i]!)),
       ...tunerPlaces.map((place) => `${formatPower(sweep[place][i]!)} ${placeNames[place]}`),
     ]),
     xAxis: frequencyAxis(mhz, palette),
