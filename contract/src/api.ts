@@ -25,6 +25,8 @@ export const saveChainSchema = z
     document: chainDocumentSchema,
     /** What was changed, in a few words. */
     summary: z.string().trim().max(120).default(''),
+    /** Chosen by the sender: the same save sent twice, since its answer was lost, is kept once. */
+    key: z.string().min(8).max(64).optional(),
   })
   .meta({ id: 'SaveChain' })
 export type SaveChain = z.input<typeof saveChainSchema>

@@ -6,6 +6,10 @@ import { note, shortText, swr, timestamp } from './fields.ts'
 import { idSchema } from './ids.ts'
 import { instrumentSchema } from './log.ts'
 
+/** How much noise the surroundings make (ITU-R P.372). */
+export const environments = ['city', 'residential', 'rural', 'quiet rural'] as const
+export type Environment = (typeof environments)[number]
+
 export const stationBodySchema = z
   .object({
     name: shortText('Station name'),
@@ -13,9 +17,17 @@ export const stationBodySchema = z
     note: note.default(''),
     /** The SWR the station wants to stay under. */
     swrLimit: swr.default(2),
+    environment: z.enum(environments).default('rural'),
+    /** Of prices, as it is written beside a figure. */
+    currency: z
+      .string()
+      .trim()
+      .min(1, 'Give a currency, such as EUR.')
+      .max(8, 'A currency may have at most 8 characters.')
+      .default('EUR'),
   })
   .meta({ id: 'StationBody' })
-export type StationBody = z.infer<typeof stationBodySchema>
+export type StationBody = z.output<typeof stationBodySchema>
 
 export const chainSummarySchema = z
   .object({ id: idSchema, name: z.string(), revision: z.int(), savedAt: timestamp })
@@ -112,3 +124,21 @@ export const sweepSchema = z
   })
   .meta({ id: 'Sweep' })
 export type Sweep = z.infer<typeof sweepSchema>
+
+/** Something that was deleted and can be taken back. */
+export const binEntrySchema = z
+  .object({
+    kind: z.enum(['chain', 'reading', 'gear', 'event', 'bench sheet']),
+    id: idSchema,
+    name: z.string(),
+    deletedAt: timestamp,
+    /** What goes with it when the bin is emptied: readings of a chain. */
+    readings: z.int(),
+  })
+  .meta({ id: 'BinEntry' })
+export type BinEntry = z.infer<typeof binEntrySchema>
+
+export const deletedStationSchema = z
+  .object({ id: idSchema, name: z.string(), deletedAt: timestamp, readings: z.int() })
+  .meta({ id: 'DeletedStation' })
+export type DeletedStation = z.infer<typeof deletedStationSchema>

@@ -1,11 +1,12 @@
 /** A station as one file: everything of it that another Salt Line needs. */
 import { z } from 'zod'
 import { chainDocumentSchema } from './chain.ts'
-import { note, shortText } from './fields.ts'
+import { note, shortText, timestamp } from './fields.ts'
 import { idSchema } from './ids.ts'
+import { eventSchema, measurementSchema, readingSchema } from './log.ts'
 import { gearBodySchema, phaseKnown, stationBodySchema } from './station.ts'
 
-export const STATION_FILE_VERSION = 1
+export const STATION_FILE_VERSION = 2
 
 const numbers = z.array(z.number()).max(200_000)
 
@@ -28,7 +29,36 @@ const sweepFileSchema = z
     path: ['frequencyHz'],
   })
 
-export const stationFileSchema = z
+const fileRoundSchema = z.object({
+  id: idSchema,
+  chainId: idSchema,
+  startedAt: timestamp,
+  lastAt: timestamp,
+  note,
+})
+
+/** The record: readings with what was expected of them, the sessions they were taken in, and the rest. */
+const logFileSchema = z.object({
+  rounds: z.array(fileRoundSchema),
+  readings: z.array(readingSchema),
+  events: z.array(eventSchema),
+  measurements: z.array(measurementSchema),
+})
+
+/** Version 1 had bare chain documents and no log. */
+function migrateStationFile(value: unknown): unknown {
+  if (typeof value !== 'object' || value === null) return value
+  const file = value as Record<string, unknown>
+  if (file['version'] !== 1 || !Array.isArray(file['chains'])) return value
+  return {
+    ...file,
+    version: 2,
+    chains: file['chains'].map((document: unknown, i) => ({ id: `chain-${i + 1}`, document })),
+    log: { rounds: [], readings: [], events: [], measurements: [] },
+  }
+}
+
+const stationFileShape = z
   .object({
     format: z.literal('saltline-station', {
       error: 'This is not a Salt Line station file: its “format” is not “saltline-station”.',
@@ -46,20 +76,46 @@ export const stationFileSchema = z
         sweeps: z.array(sweepFileSchema),
       }),
     ),
-    chains: z.array(chainDocumentSchema),
+    chains: z.array(z.object({ id: idSchema, document: chainDocumentSchema })),
+    log: logFileSchema,
   })
   .superRefine((file, context) => {
+    const wrong = (path: (string | number)[], message: string) =>
+      context.addIssue({ code: 'custom', path, message })
     // A chain may only end in a sweep that the file brings with it.
     const swept = new Set(file.antennas.flatMap((a) => a.sweeps.map((s) => `${a.id}/${s.id}`)))
-    file.chains.forEach(({ load, name }, i) => {
-      if (load.kind === 'antenna' && !swept.has(`${load.antennaId}/${load.sweepId}`)) {
-        context.addIssue({
-          code: 'custom',
-          path: ['chains', i, 'load', 'sweepId'],
-          message: `The antenna sweep of “${name}” is not in the file.`,
-        })
-      }
+    file.chains.forEach(({ document: { load, name } }, i) => {
+      if (load.kind === 'antenna' && !swept.has(`${load.antennaId}/${load.sweepId}`))
+        wrong(
+          ['chains', i, 'document', 'load', 'sweepId'],
+          `The antenna sweep of “${name}” is not in the file.`,
+        )
+    })
+    const twice = (list: readonly { id: string }[], path: string[]) => {
+      const seen = new Set<string>()
+      list.forEach(({ id }, i) => {
+        if (seen.has(id)) wrong([...path, i, 'id'], `The id “${id}” stands twice.`)
+        seen.add(id)
+      })
+      return seen
+    }
+    const chains = twice(file.chains, ['chains'])
+    const rounds = twice(file.log.rounds, ['log', 'rounds'])
+    twice(file.log.readings, ['log', 'readings'])
+    twice(file.gear, ['gear'])
+    twice(file.antennas, ['antennas'])
+    for (const list of ['rounds', 'readings', 'events'] as const)
+      file.log[list].forEach(({ chainId }, i) => {
+        if (!chains.has(chainId))
+          wrong(['log', list, i, 'chainId'], `There is no chain “${chainId}” in the file.`)
+      })
+    file.log.readings.forEach(({ roundId }, i) => {
+      if (!rounds.has(roundId))
+        wrong(['log', 'readings', i, 'roundId'], `There is no session “${roundId}” in the file.`)
     })
   })
+
+export const stationFileSchema = z
+  .preprocess(migrateStationFile, stationFileShape)
   .meta({ id: 'StationFile' })
-export type StationFile = z.infer<typeof stationFileSchema>
+export type StationFile = z.output<typeof stationFileSchema>

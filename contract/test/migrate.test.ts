@@ -34,7 +34,7 @@ test('a station file carries old chains along', () => {
     antennas: [],
     chains: [first],
   }
-  expect(stationFileSchema.parse(file).chains[0]!.version).toBe(CHAIN_DOCUMENT_VERSION)
+  expect(stationFileSchema.parse(file).chains[0]!.document.version).toBe(CHAIN_DOCUMENT_VERSION)
 })
 
 test.each([

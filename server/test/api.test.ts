@@ -39,7 +39,8 @@ describe('solving', () => {
     )
     const [tuner] = body.solution.stages.flatMap((s: { tuner?: object }) => s.tuner ?? [])
     expect(amplifier.ceilingW).toBe(300)
-    expect(amplifier.overdriven.turnDownToW).toBeCloseTo(30.4, 0)
+    expect(amplifier.overdriven).toBe(true)
+    expect(amplifier.cure.turnDownToW).toBeCloseTo(30.4, 0)
     expect(tuner).toMatchObject({ matched: true })
     expect(tuner.elements.map((e: { part: string }) => e.part)).toEqual([
       'capacitor',

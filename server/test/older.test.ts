@@ -60,7 +60,7 @@ describe('a chain that an older version stored', () => {
     const revision = await h.call('GET', '/api/chains/vhf-mast/revisions/1')
     expect(revision.body.version).toBe(CHAIN_DOCUMENT_VERSION)
     const { body } = await h.call('GET', '/api/stations/merrow-point/file')
-    const versions = body.chains.map((c: { version: number }) => c.version)
+    const versions = body.chains.map((c: { document: { version: number } }) => c.document.version)
     expect(new Set(versions)).toEqual(new Set([CHAIN_DOCUMENT_VERSION]))
   })
 

@@ -14,11 +14,17 @@ const demoFile = async () => (await h.call('GET', '/api/stations/merrow-point/fi
 
 /** What a file says, without the ids that an import makes anew. */
 function withoutIds(file: Record<string, unknown>): unknown {
-  return JSON.parse(
+  // Lists without an order of their own, or ordered by ids that differ.
+  const sorted = <T>(list: T[]): T[] =>
+    list.toSorted((a, b) => (JSON.stringify(a) < JSON.stringify(b) ? -1 : 1))
+  const plain = JSON.parse(
     JSON.stringify(file, (key, value: unknown) =>
-      key === 'id' || key === 'antennaId' || key === 'sweepId' ? undefined : value,
+      /^(id|antennaId|sweepId|chainId|roundId|instrumentId)$/.test(key) ? undefined : value,
     ),
   )
+  for (const key of Object.keys(plain.log)) plain.log[key] = sorted(plain.log[key])
+  plain.gear = sorted(plain.gear)
+  return plain
 }
 
 describe('a station as one file', () => {
@@ -29,7 +35,20 @@ describe('a station as one file', () => {
     expect(made.status).toBe(201)
     expect((await h.call('GET', '/api/stations')).body).toHaveLength(before + 1)
     const again = (await h.call('GET', `/api/stations/${made.body.id}/file`)).body
+    expect(file.log.readings.length).toBeGreaterThan(50)
+    expect(file.log.events.length).toBeGreaterThan(0)
     expect(withoutIds(again)).toEqual(withoutIds(file))
+    // Each reading still belongs to its chain and its session.
+    const rounds = new Map(
+      again.log.rounds.map((r: { id: string; chainId: string }) => [r.id, r.chainId]),
+    )
+    for (const reading of again.log.readings)
+      expect(rounds.get(reading.roundId)).toBe(reading.chainId)
+    // Its instruments are those of the new station.
+    const ids = new Set(again.gear.map((g: { id: string }) => g.id))
+    expect(again.log.readings.some((r: { instrumentId: string }) => ids.has(r.instrumentId))).toBe(
+      true,
+    )
   })
 
   test('an imported chain solves to the same watts', async () => {
@@ -68,6 +87,7 @@ describe('a station as one file', () => {
           const own = {
             ...file,
             chains: [],
+            log: { rounds: [], readings: [], events: [], measurements: [] },
             antennas: [{ id: 'one', name: 'One', note: '', sweeps: [sweep] }],
           }
           const { body } = await h.call('POST', '/api/station-files', own)
@@ -100,17 +120,39 @@ describe('a file that will not do', () => {
     })
   })
   test('a later version', async () => {
-    const [first] = await refuse((file) => (file.version = 2))
+    const [first] = await refuse((file) => (file.version = 99))
     expect(first!.message).toContain('Update Salt Line')
   })
   test('a chain whose sweep is missing', async () => {
     const errors = await refuse((file) => (file.antennas = []))
-    expect(errors[0]).toMatchObject({ pointer: '/chains/0/load/sweepId' })
+    expect(errors[0]).toMatchObject({ pointer: '/chains/0/document/load/sweepId' })
+  })
+  test('a reading of a chain that is not there, an id that stands twice', async () => {
+    const [lost] = await refuse((file) => (file.log.readings[0].chainId = 'nowhere'))
+    expect(lost).toMatchObject({ pointer: '/log/readings/0/chainId' })
+    const [twice] = await refuse((file) => (file.chains[1].id = file.chains[0].id))
+    expect(twice).toMatchObject({
+      pointer: '/chains/1/id',
+      message: expect.stringContaining('stands twice'),
+    })
   })
   test('a sweep that goes backward', async () => {
     const errors = await refuse((file) => file.antennas[0].sweeps[0].frequencyHz.reverse())
     expect(errors[0]!.pointer).toBe('/antennas/0/sweeps/0/frequencyHz')
   })
+})
+
+test('a file of version 1, with bare chains and no log, still comes in', async () => {
+  const file = await demoFile()
+  const { log: _, ...rest } = file
+  const old = {
+    ...rest,
+    version: 1,
+    chains: file.chains.map(({ document }: { document: unknown }) => document),
+  }
+  const made = await h.call('POST', '/api/station-files', old)
+  expect(made.status).toBe(201)
+  expect(made.body.chains).toHaveLength(file.chains.length)
 })
 
 test('the JSON Schema is published, is the one in docs, and names what the file must have', async () => {

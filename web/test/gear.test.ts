@@ -10,6 +10,8 @@ const rows = cableRows({
   place: '',
   note: '',
   swrLimit: 2,
+  environment: 'rural',
+  currency: 'EUR',
   chains: [],
   antennas: [],
   gear: [

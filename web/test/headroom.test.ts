@@ -44,6 +44,8 @@ const station: Station = {
   place: '',
   note: '',
   swrLimit: 2,
+  environment: 'rural',
+  currency: 'EUR',
   chains: [],
   gear: [],
   antennas: [],

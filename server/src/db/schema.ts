@@ -1,6 +1,16 @@
-import { blob, index, integer, primaryKey, real, sqliteTable, text } from 'drizzle-orm/sqlite-core'
+import {
+  blob,
+  index,
+  integer,
+  primaryKey,
+  real,
+  sqliteTable,
+  text,
+  uniqueIndex,
+} from 'drizzle-orm/sqlite-core'
 import type {
   ChainDocument,
+  Environment,
   GearBody,
   MeasurementBody,
   Mode,
@@ -19,6 +29,8 @@ export const stations = sqliteTable('stations', {
   place: text('place').notNull(),
   note: text('note').notNull(),
   swrLimit: real('swr_limit').notNull(),
+  environment: text('environment').$type<Environment>().notNull().default('rural'),
+  currency: text('currency').notNull().default('EUR'),
   createdAt: moment('created_at').notNull(),
   ...deletable,
 })
@@ -99,10 +111,13 @@ export const chainRevisions = sqliteTable(
     summary: text('summary').notNull(),
     savedAt: moment('saved_at').notNull(),
     aside: integer('aside', { mode: 'boolean' }).notNull(),
+    /** What the sender called this save: one that comes twice is kept once. */
+    saveKey: text('save_key'),
   },
   (t) => [
     primaryKey({ columns: [t.chainId, t.revision] }),
     index('revisions_by_parent').on(t.chainId, t.parent),
+    uniqueIndex('revisions_by_key').on(t.chainId, t.saveKey),
   ],
 )
 
@@ -163,6 +178,8 @@ export const readings = sqliteTable(
     lowSwr: real('low_swr'),
     highSwr: real('high_swr'),
     inside: integer('inside', { mode: 'boolean' }).notNull(),
+    /** The chain as it was then; unknown of readings that are older than this column. */
+    chainRevision: integer('chain_revision'),
     ...deletable,
   },
   (t) => [

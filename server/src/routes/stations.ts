@@ -1,6 +1,8 @@
 import {
   antennaBodySchema,
   antennaSchema,
+  binEntrySchema,
+  deletedStationSchema,
   gearBodySchema,
   gearSchema,
   stationBodySchema,
@@ -9,10 +11,12 @@ import {
   stationSchema,
   sweepSchema,
 } from '@saltline/contract'
+import { z } from 'zod'
 import type { Database } from '../db/open.ts'
 import { deletion, nothing, type Route, route } from '../http/route.ts'
 import { addAntenna, readSweepById } from '../store/antennas.ts'
-import { exportStation, importStation } from '../store/stationFile.ts'
+import { emptyBin, emptyStationBin, listBin, listDeletedStations } from '../store/bin.ts'
+import { importStation } from '../store/stationFile.ts'
 import * as store from '../store/stations.ts'
 
 /** A sweep of a hundred thousand points is some 8 MB of text. */
@@ -63,10 +67,37 @@ export const stationRoutes = (db: Database): Route[] => [
   }),
   route({
     method: 'get',
-    path: '/stations/:stationId/file',
-    summary: 'The whole station as one file',
-    response: stationFileSchema,
-    handle: ({ stationId }) => exportStation(db, stationId!),
+    path: '/stations/:stationId/bin',
+    summary: 'What was deleted from a station and can be taken back',
+    response: z.array(binEntrySchema),
+    handle: ({ stationId }) => listBin(db, stationId!),
+  }),
+  route({
+    method: 'delete',
+    path: '/stations/:stationId/bin',
+    summary: 'Empty a station’s bin for good',
+    response: nothing,
+    handle: async ({ stationId }) => {
+      await emptyBin(db, stationId!)
+      return null
+    },
+  }),
+  route({
+    method: 'get',
+    path: '/bin',
+    summary: 'The stations that were deleted',
+    response: z.array(deletedStationSchema),
+    handle: () => listDeletedStations(db),
+  }),
+  route({
+    method: 'delete',
+    path: '/bin',
+    summary: 'Remove the deleted stations for good',
+    response: nothing,
+    handle: async () => {
+      await emptyStationBin(db)
+      return null
+    },
   }),
   route({
     method: 'post',

@@ -3,7 +3,7 @@ import {
   decimals,
   formatFrequency,
   type RoundMean,
-  seasonWords,
+  longAgoWords,
   swrOf,
   type YearSeries,
   yearSeries,
@@ -90,7 +90,7 @@ function alertOf(
     const plane = planeOf(document, before)
     return plane === null ? before : placeName(document, plane)
   }
-  const then = seasonWords(change.comparedWith, now)
+  const then = longAgoWords(change.comparedWith, now)
   const hz = document.channels.find(({ id }) => id === channelId)!.frequencyHz
   const db = `${decimals(Math.abs(change.by), 1)}\u00a0dB`
   const base = {

@@ -4,7 +4,7 @@ import {
   newId,
   type RevisionSummary,
 } from '@saltline/contract'
-import { and, desc, eq, isNull, max } from 'drizzle-orm'
+import { and, desc, eq, isNull, lte, max } from 'drizzle-orm'
 import type { Database } from '../db/open.ts'
 import { chainRevisions, chains } from '../db/schema.ts'
 import { write } from '../db/writes.ts'
@@ -84,10 +84,18 @@ export async function createChain(
 export async function saveChain(
   db: Database,
   chainId: string,
-  edit: { baseRevision: number; document: ChainDocument; summary: string },
+  edit: {
+    baseRevision: number
+    document: ChainDocument
+    summary: string
+    key?: string | undefined
+  },
 ): Promise<ChainState> {
   const outcome = await write(db, async (tx) => {
     const current = await readChain(tx, chainId)
+    const known = edit.key === undefined ? null : await savedAs(tx, chainId, edit.key)
+    // Its answer was lost on the way: it was kept then, and the chain stands as it does now.
+    if (known !== null) return current
     const [row] = await tx
       .select({ newest: max(chainRevisions.revision) })
       .from(chainRevisions)
@@ -102,6 +110,7 @@ export async function saveChain(
       summary: edit.summary,
       savedAt: now(),
       aside,
+      saveKey: edit.key ?? null,
     })
     if (aside) return { theirs: current, keptAsRevision: revision }
     await tx.update(chains).set({ revision }).where(eq(chains.id, chainId))
@@ -109,6 +118,30 @@ export async function saveChain(
   })
   if ('theirs' in outcome) throw conflict(outcome.theirs, outcome.keptAsRevision)
   return outcome
+}
+
+/** The revision that a save was kept as, by what its sender called it; null where it has not come yet. */
+async function savedAs(db: Reader, chainId: string, key: string): Promise<number | null> {
+  const [row] = await db
+    .select({ revision: chainRevisions.revision })
+    .from(chainRevisions)
+    .where(and(eq(chainRevisions.chainId, chainId), eq(chainRevisions.saveKey, key)))
+  return row?.revision ?? null
+}
+
+/** The revision that was current at a moment, as far as it can be told: the newest saved by then. */
+export async function revisionAt(db: Reader, chainId: string, at: string): Promise<number> {
+  const [row] = await db
+    .select({ revision: max(chainRevisions.revision) })
+    .from(chainRevisions)
+    .where(
+      and(
+        eq(chainRevisions.chainId, chainId),
+        eq(chainRevisions.aside, false),
+        lte(chainRevisions.savedAt, at),
+      ),
+    )
+  return row?.revision ?? 1
 }
 
 /** Moves the chain to the revision it was edited from, or forward again. */

@@ -5,5 +5,6 @@ import type { readings } from '../db/schema.ts'
 export const asReading = ({
   stationId: _station,
   deletedAt: _deleted,
+  chainRevision: _revision,
   ...row
 }: typeof readings.$inferSelect): Reading => row

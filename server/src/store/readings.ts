@@ -14,7 +14,7 @@ import { gear, readings } from '../db/schema.ts'
 import { write } from '../db/writes.ts'
 import { notFound, ProblemError } from '../http/problem.ts'
 import { chainOfDocument } from './antennas.ts'
-import { readChain } from './chains.ts'
+import { readChain, readRevision, revisionAt } from './chains.ts'
 import { type Expected, expectations } from './expected.ts'
 import { placeName, planeOf } from './places.ts'
 import { asReading } from './readingRow.ts'
@@ -40,7 +40,8 @@ export async function addReadings(
   bodies: readonly ReadingBody[],
   pointerOf: (index: number) => string = (index) => `/readings/${index}`,
 ): Promise<string[]> {
-  const rowOf = await rowsOf(db, chainId)
+  const { document, stationId, revision } = await readChain(db, chainId)
+  const rowOf = await rowsOf(db, { document, stationId, chainId, revision })
   const rows = bodies.map((body, i) => rowOf(body, pointerOf(i)))
   await write(db, async (tx) => {
     const placed: NewRow[] = []
@@ -51,12 +52,19 @@ export async function addReadings(
   return rows.map(({ id }) => id)
 }
 
-/** Makes rows of readings on a chain as it stands; a body that does not fit it is refused at its pointer. */
+/** A chain as it stood when readings were taken. */
+interface ChainThen {
+  document: ChainDocument
+  stationId: string
+  chainId: string
+  revision: number
+}
+
+/** Makes rows of readings on a chain; a body that does not fit it is refused at its pointer. */
 async function rowsOf(
   db: Database,
-  chainId: string,
+  { document, stationId, chainId, revision }: ChainThen,
 ): Promise<(body: ReadingBody, pointer: string) => Roundless> {
-  const { document, stationId } = await readChain(db, chainId)
   const expect = expectations(await chainOfDocument(db, document), document)
   const instruments = await instrumentsOf(db, stationId)
   return (body, pointer) => {
@@ -72,7 +80,7 @@ async function rowsOf(
         `${pointer}/instrumentId`,
         'This station has no such instrument. Add it under Gear, or leave it out.',
       )
-    return newRow(stationId, chainId, body, {
+    return newRow({ stationId, chainId, chainRevision: revision }, body, {
       place: placeName(document, plane),
       instrument,
       expected: expect(body, plane, instrument ?? usualMeter),
@@ -92,15 +100,13 @@ const invalid = (pointer: string, message: string): ProblemError =>
   })
 
 function newRow(
-  stationId: string,
-  chainId: string,
+  of: Pick<Roundless, 'stationId' | 'chainId' | 'chainRevision'>,
   body: ReadingBody,
   known: { place: string; instrument: InstrumentDocument | undefined; expected: Expected },
 ): Roundless {
   return {
     id: newId(),
-    stationId,
-    chainId,
+    ...of,
     roundId: body.roundId,
     channelId: body.channelId ?? null,
     frequencyHz: body.frequencyHz,
@@ -143,10 +149,20 @@ export async function readReading(db: Database, id: string): Promise<Reading> {
   return asReading(row)
 }
 
-/** Corrects a reading: what was expected is computed anew on the chain as it stands. */
+/**
+ * Corrects a reading. What was expected is computed anew for the corrected figures, on the chain of its day:
+ * a log does not change its mind about last year because a cable was edited today.
+ */
 export async function updateReading(db: Database, id: string, body: ReadingBody): Promise<Reading> {
-  const old = await readReading(db, id)
-  const rowOf = await rowsOf(db, old.chainId)
+  const [old] = await db
+    .select()
+    .from(readings)
+    .where(and(eq(readings.id, id), isNull(readings.deletedAt)))
+  if (!old) throw notFound('reading')
+  const { stationId, chainId, readAt } = old
+  const revision = old.chainRevision ?? (await revisionAt(db, chainId, readAt))
+  const { document } = await readRevision(db, chainId, revision)
+  const rowOf = await rowsOf(db, { document, stationId, chainId, revision })
   const { id: _id, roundId: _round, ...row } = rowOf(body, '')
   await write(db, (tx) =>
     tx

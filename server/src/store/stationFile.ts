@@ -1,39 +1,104 @@
-import { newId, STATION_FILE_VERSION, type Station, type StationFile } from '@saltline/contract'
+import {
+  chainDocumentSchema,
+  newId,
+  STATION_FILE_VERSION,
+  type Station,
+  type StationFile,
+} from '@saltline/contract'
 import { REFERENCE_OHM } from '@saltline/core'
+import { and, eq, isNull } from 'drizzle-orm'
 import type { Database } from '../db/open.ts'
-import { antennas, chainRevisions, chains, gear, stations, sweeps } from '../db/schema.ts'
+import {
+  antennas,
+  chainRevisions,
+  chains,
+  events,
+  gear,
+  measurements,
+  readings,
+  rounds,
+  stations,
+  sweeps,
+} from '../db/schema.ts'
 import { write } from '../db/writes.ts'
 import { packPoints, readSweepById } from './antennas.ts'
 import { readChain } from './chains.ts'
+import { listEvents } from './events.ts'
+import { listMeasurements } from './measurements.ts'
+import { allReadings } from './readings.ts'
 import { readStation } from './stations.ts'
 
-/** A station with its gear, antennas and chains as they stand. Earlier revisions stay behind. */
-export async function exportStation(db: Database, stationId: string): Promise<StationFile> {
-  const station = await readStation(db, stationId)
-  const { name, place, note, swrLimit } = station
-  return {
-    format: 'saltline-station',
-    version: STATION_FILE_VERSION,
-    station: { name, place, note, swrLimit },
-    gear: station.gear,
-    antennas: await Promise.all(
-      station.antennas.map(async (antenna) => ({
-        id: antenna.id,
-        name: antenna.name,
-        note: antenna.note,
-        sweeps: await Promise.all(
-          antenna.sweeps.map(async ({ id }) => {
-            const { name: sweepName, frequencyHz, re, im, phaseKnown } = await readSweepById(db, id)
-            return { id, name: sweepName, frequencyHz, re, im, phaseKnown }
-          }),
-        ),
-      })),
+/**
+ * A station with its gear, antennas, chains as they stand and its whole record, as the text of a station
+ * file, portion by portion. Earlier revisions and what is in the bin stay behind.
+ */
+export async function* stationFileText(db: Database, stationId: string): AsyncGenerator<string> {
+  const { chains: own, antennas: swept, ...station } = await readStation(db, stationId)
+  const { name, place, note, swrLimit, environment, currency } = station
+  yield (
+    `{"format":"saltline-station","version":${STATION_FILE_VERSION}` +
+    `,"station":${JSON.stringify({ name, place, note, swrLimit, environment, currency })}` +
+    `,"gear":${JSON.stringify(station.gear)}`
+  )
+  yield ',"antennas":'
+  yield* asList(swept, async ({ id, name: antenna, note: about, sweeps: all }) => ({
+    id,
+    name: antenna,
+    note: about,
+    sweeps: await Promise.all(
+      all.map(async (summary) => {
+        const { name: sweep, frequencyHz, re, im, phaseKnown } = await readSweepById(db, summary.id)
+        return { id: summary.id, name: sweep, frequencyHz, re, im, phaseKnown }
+      }),
     ),
-    chains: await Promise.all(
-      station.chains.map(async ({ id }) => (await readChain(db, id)).document),
-    ),
+  }))
+  yield ',"chains":'
+  // An older document is brought up on its way out, as on every way in.
+  yield* asList(own, async ({ id }) => ({
+    id,
+    document: chainDocumentSchema.parse((await readChain(db, id)).document),
+  }))
+  // Readings of a chain in the bin stay behind with it.
+  const kept = new Set(own.map(({ id }) => id))
+  const sessions = await db
+    .select({
+      id: rounds.id,
+      chainId: rounds.chainId,
+      startedAt: rounds.startedAt,
+      lastAt: rounds.lastAt,
+      note: rounds.note,
+    })
+    .from(rounds)
+    .innerJoin(chains, eq(chains.id, rounds.chainId))
+    .where(and(eq(rounds.stationId, stationId), isNull(chains.deletedAt)))
+  yield `,"log":{"rounds":${JSON.stringify(sessions)},"readings":[`
+  let first = true
+  for await (const portion of allReadings(db, stationId)) {
+    const text = portion
+      .filter(({ chainId }) => kept.has(chainId))
+      .map((reading) => JSON.stringify(reading))
+      .join(',\n')
+    if (text === '') continue
+    yield (first ? '\n' : ',\n') + text
+    first = false
   }
+  yield '],"events":'
+  yield JSON.stringify((await Promise.all(own.map(({ id }) => listEvents(db, id)))).flat())
+  yield `,"measurements":${JSON.stringify(await listMeasurements(db, stationId))}}}\n`
 }
+
+async function* asList<T>(
+  items: readonly T[],
+  write: (item: T) => Promise<unknown>,
+): AsyncGenerator<string> {
+  yield '['
+  for (const [i, item] of items.entries())
+    yield (i === 0 ? '\n' : ',\n') + JSON.stringify(await write(item))
+  yield ']'
+}
+
+/** Rows of one insert: SQLite takes a limited number of values. */
+const CHUNK = 200
 
 /**
  * Adds the station of a file beside those that are there, under new ids; all of it or nothing. It
@@ -70,8 +135,8 @@ export async function importStation(db: Database, file: StationFile): Promise<St
         })
       }
     }
-    for (const document of file.chains) {
-      const id = newId()
+    for (const { id: old, document } of file.chains) {
+      const id = fresh(`chain/${old}`)
       const { load } = document
       const own =
         load.kind === 'antenna'
@@ -92,6 +157,50 @@ export async function importStation(db: Database, file: StationFile): Promise<St
         aside: false,
       })
     }
+    const { log } = file
+    const chainOf = (old: string) => fresh(`chain/${old}`)
+    await inChunks(
+      log.rounds.map((round) => ({
+        ...round,
+        id: fresh(`round/${round.id}`),
+        stationId,
+        chainId: chainOf(round.chainId),
+      })),
+      (rows) => tx.insert(rounds).values(rows),
+    )
+    await inChunks(
+      log.readings.map((reading) => ({
+        ...reading,
+        id: newId(),
+        stationId,
+        chainId: chainOf(reading.chainId),
+        roundId: fresh(`round/${reading.roundId}`),
+        instrumentId:
+          reading.instrumentId === null
+            ? null
+            : (renamed.get(`gear/${reading.instrumentId}`) ?? null),
+        chainRevision: 1,
+      })),
+      (rows) => tx.insert(readings).values(rows),
+    )
+    await inChunks(
+      log.events.map((event) => ({ ...event, id: newId(), chainId: chainOf(event.chainId) })),
+      (rows) => tx.insert(events).values(rows),
+    )
+    await inChunks(
+      log.measurements.map((sheet) => ({
+        ...sheet,
+        id: newId(),
+        stationId,
+        chainId: sheet.chainId ? (renamed.get(`chain/${sheet.chainId}`) ?? null) : null,
+        stageId: sheet.stageId ?? null,
+      })),
+      (rows) => tx.insert(measurements).values(rows),
+    )
   })
   return readStation(db, stationId)
+}
+
+async function inChunks<T>(rows: readonly T[], insert: (rows: T[]) => Promise<unknown>) {
+  for (let i = 0; i < rows.length; i += CHUNK) await insert(rows.slice(i, i + CHUNK))
 }

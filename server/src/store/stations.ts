@@ -64,22 +64,27 @@ export async function readStation(db: Database, stationId: string): Promise<Stat
     .from(stations)
     .where(and(eq(stations.id, stationId), isNull(stations.deletedAt)))
   if (!row) throw notFound('station')
-  const { id, name, place, note, swrLimit } = row
+  const { id, name, place, note, swrLimit, environment, currency } = row
   return {
     id,
     name,
     place,
     note,
     swrLimit,
+    environment,
+    currency,
     chains: await listChains(db, id),
     gear: await listGear(db, id),
     antennas: await listAntennas(db, id),
   }
 }
 
+/** What the database has a usual value for may be left out. */
+type NewStation = Omit<StationBody, 'environment' | 'currency'> & Partial<StationBody>
+
 export async function createStation(
   db: Database,
-  body: StationBody,
+  body: NewStation,
   id = newId(),
 ): Promise<Station> {
   await write(db, (tx) => tx.insert(stations).values({ id, ...body, createdAt: now() }))

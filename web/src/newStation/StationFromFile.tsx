@@ -67,9 +67,9 @@ export function StationFromFile() {
         <>
           <p className="mt-2">
             Adds <b>{read.file.station.name}</b> with {count(read.file.chains.length, 'chain')} (
-            {read.file.chains.map(({ name }) => name).join(', ')}),{' '}
-            {count(read.file.antennas.length, 'antenna')} and {read.file.gear.length} of its own
-            gear. Nothing that is here is replaced.
+            {read.file.chains.map(({ document }) => document.name).join(', ')}),{' '}
+            {count(read.file.antennas.length, 'antenna')}, {read.file.gear.length} of its own gear
+            and {count(read.file.log.readings.length, 'reading')}. Nothing that is here is replaced.
           </p>
           <button
             type="button"

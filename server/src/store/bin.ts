@@ -1,0 +1,166 @@
+/** What was deleted: listed, and emptied for good. */
+import type { BinEntry, DeletedStation } from '@saltline/contract'
+import { and, count, eq, inArray, isNotNull } from 'drizzle-orm'
+import type { Database } from '../db/open.ts'
+import {
+  antennas,
+  chainRevisions,
+  chains,
+  events,
+  gear,
+  measurements,
+  readings,
+  rounds,
+  stations,
+  sweeps,
+} from '../db/schema.ts'
+import { write } from '../db/writes.ts'
+import { formatFrequency } from '@saltline/core'
+import { readStation } from './stations.ts'
+
+type Transaction = Parameters<Parameters<typeof write>[1]>[0]
+
+/** Everything of a station that was deleted and can be taken back, newest first. */
+export async function listBin(db: Database, stationId: string): Promise<BinEntry[]> {
+  await readStation(db, stationId)
+  const entry = (
+    kind: BinEntry['kind'],
+    id: string,
+    name: string,
+    at: string | null,
+  ): BinEntry => ({
+    kind,
+    id,
+    name,
+    deletedAt: at!,
+    readings: 0,
+  })
+  const deletedChains = await db
+    .select({ id: chains.id, at: chains.deletedAt, document: chainRevisions.document })
+    .from(chains)
+    .innerJoin(
+      chainRevisions,
+      and(eq(chainRevisions.chainId, chains.id), eq(chainRevisions.revision, chains.revision)),
+    )
+    .where(and(eq(chains.stationId, stationId), isNotNull(chains.deletedAt)))
+  const counts = new Map(
+    (
+      await db
+        .select({ chainId: readings.chainId, count: count() })
+        .from(readings)
+        .where(eq(readings.stationId, stationId))
+        .groupBy(readings.chainId)
+    ).map((row) => [row.chainId, row.count]),
+  )
+  const deletedReadings = await db
+    .select()
+    .from(readings)
+    .where(and(eq(readings.stationId, stationId), isNotNull(readings.deletedAt)))
+    .limit(1000)
+  const deletedGear = await db
+    .select()
+    .from(gear)
+    .where(and(eq(gear.stationId, stationId), isNotNull(gear.deletedAt)))
+  const deletedEvents = await db
+    .select({ id: events.id, text: events.text, at: events.deletedAt })
+    .from(events)
+    .innerJoin(chains, eq(chains.id, events.chainId))
+    .where(and(eq(chains.stationId, stationId), isNotNull(events.deletedAt)))
+  const deletedSheets = await db
+    .select({ id: measurements.id, title: measurements.title, at: measurements.deletedAt })
+    .from(measurements)
+    .where(and(eq(measurements.stationId, stationId), isNotNull(measurements.deletedAt)))
+  return [
+    ...deletedChains.map(({ id, at, document }) => ({
+      ...entry('chain', id, document.name, at),
+      readings: counts.get(id) ?? 0,
+    })),
+    ...deletedReadings.map((row) =>
+      entry(
+        'reading',
+        row.id,
+        `${formatFrequency(row.frequencyHz)}, ${row.place}, read ${row.readAt.slice(0, 10)}`,
+        row.deletedAt,
+      ),
+    ),
+    ...deletedGear.map(({ id, body, deletedAt }) =>
+      entry('gear', id, body.document.name, deletedAt),
+    ),
+    ...deletedEvents.map(({ id, text, at }) => entry('event', id, text, at)),
+    ...deletedSheets.map(({ id, title, at }) => entry('bench sheet', id, title, at)),
+  ].sort((a, b) => (a.deletedAt < b.deletedAt ? 1 : -1))
+}
+
+/** Removes for good what is in a station's bin; a chain takes its readings and events along. */
+export async function emptyBin(db: Database, stationId: string): Promise<void> {
+  await readStation(db, stationId)
+  await write(db, async (tx) => {
+    const gone = await tx
+      .select({ id: chains.id })
+      .from(chains)
+      .where(and(eq(chains.stationId, stationId), isNotNull(chains.deletedAt)))
+    await removeChains(
+      tx,
+      gone.map(({ id }) => id),
+    )
+    const own = await tx
+      .select({ id: chains.id })
+      .from(chains)
+      .where(eq(chains.stationId, stationId))
+    await tx
+      .delete(readings)
+      .where(and(eq(readings.stationId, stationId), isNotNull(readings.deletedAt)))
+    for (const { id } of own)
+      await tx.delete(events).where(and(eq(events.chainId, id), isNotNull(events.deletedAt)))
+    await tx.delete(gear).where(and(eq(gear.stationId, stationId), isNotNull(gear.deletedAt)))
+    await tx
+      .delete(measurements)
+      .where(and(eq(measurements.stationId, stationId), isNotNull(measurements.deletedAt)))
+  })
+}
+
+async function removeChains(tx: Transaction, ids: readonly string[]): Promise<void> {
+  for (const id of ids) {
+    await tx.delete(readings).where(eq(readings.chainId, id))
+    await tx.delete(rounds).where(eq(rounds.chainId, id))
+    await tx.delete(events).where(eq(events.chainId, id))
+    await tx.delete(chainRevisions).where(eq(chainRevisions.chainId, id))
+    await tx.delete(chains).where(eq(chains.id, id))
+  }
+}
+
+export async function listDeletedStations(db: Database): Promise<DeletedStation[]> {
+  const rows = await db.select().from(stations).where(isNotNull(stations.deletedAt))
+  return Promise.all(
+    rows.map(async ({ id, name, deletedAt }) => {
+      const [counted] = await db
+        .select({ count: count() })
+        .from(readings)
+        .where(eq(readings.stationId, id))
+      return { id, name, deletedAt: deletedAt!, readings: counted?.count ?? 0 }
+    }),
+  )
+}
+
+/** Removes the deleted stations for good, with all that is theirs. */
+export async function emptyStationBin(db: Database): Promise<void> {
+  await write(db, async (tx) => {
+    const gone = await tx
+      .select({ id: stations.id })
+      .from(stations)
+      .where(isNotNull(stations.deletedAt))
+    for (const { id } of gone) {
+      const own = await tx.select({ id: chains.id }).from(chains).where(eq(chains.stationId, id))
+      await removeChains(
+        tx,
+        own.map((chain) => chain.id),
+      )
+      const swept = tx.select({ id: antennas.id }).from(antennas).where(eq(antennas.stationId, id))
+      await tx.delete(sweeps).where(inArray(sweeps.antennaId, swept))
+      await tx.delete(antennas).where(eq(antennas.stationId, id))
+      await tx.delete(gear).where(eq(gear.stationId, id))
+      await tx.delete(measurements).where(eq(measurements.stationId, id))
+      await tx.delete(stations).where(eq(stations.id, id))
+    }
+  })
+}
