@@ -48,7 +48,7 @@ describe('solving', () => {
       'capacitor',
     ])
     const voice = (await h.call('POST', '/api/solve', { ...ask, mode: 'voice-plain' })).body
-    expect(voice.solution.stages[1].amplifier.overdriven).toBeUndefined()
+    expect(voice.solution.stages[1].amplifier.overdriven).toBe(false)
     const elsewhere = { ...ask, frequencyHz: 12.6e6, tunedHz: 12.353e6 }
     const detuned = (await h.call('POST', '/api/solve', elsewhere)).body
     expect(detuned.solution.planes[4].swr).toBeGreaterThan(1.2)

@@ -9,6 +9,11 @@ class FakeServer {
   current: ChainState = state()
   saves: ChainState['document'][] = []
   offline = false
+  /** Answers every save with this instead. */
+  refuse: { status: number; errors?: { pointer: string; message: string }[] } | null = null
+  /** Keeps a save and loses the answer. */
+  loseAnswer = false
+  keys = new Set<string>()
   hold: Promise<void> | null = null
 
   fetch = async (url: string, init: RequestInit): Promise<Response> => {
@@ -18,7 +23,16 @@ class FakeServer {
     const body = JSON.parse(String(init.body)) as {
       baseRevision: number
       document: ChainState['document']
+      key?: string
     }
+    if (this.refuse)
+      return this.json(this.refuse.status, {
+        type: 'about:blank',
+        title: 'No',
+        detail: 'No.',
+        ...this.refuse,
+      })
+    if (body.key && this.keys.has(body.key)) return this.json(200, this.current)
     if (body.baseRevision !== this.current.revision)
       return this.json(409, {
         type: 'about:blank',
@@ -28,14 +42,20 @@ class FakeServer {
         keptAsRevision: 9,
       })
     if (url.endsWith('/undo'))
-      this.current = state({ revision: body.baseRevision - 1, canRedo: true })
+      this.current = state({
+        revision: body.baseRevision - 1,
+        canRedo: true,
+        canUndo: body.baseRevision > 2,
+      })
     else {
       this.saves.push(body.document)
+      if (body.key) this.keys.add(body.key)
       this.current = state({
         revision: body.baseRevision + 1,
         document: body.document,
         canUndo: true,
       })
+      if (this.loseAnswer) throw new TypeError('connection reset')
     }
     return this.json(200, this.current)
   }
@@ -50,17 +70,27 @@ class FakeServer {
 
 let server: FakeServer
 let storage: Map<string, string>
+/** Whether the browser's storage takes anything. */
+let full = false
 const drafts = {
+  get length() {
+    return storage.size
+  },
+  key: (index: number) => [...storage.keys()][index] ?? null,
   getItem: (key: string) => storage.get(key) ?? null,
-  setItem: (key: string, value: string) => void storage.set(key, value),
+  setItem: (key: string, value: string) => {
+    if (full) throw new Error('QuotaExceededError')
+    storage.set(key, value)
+  },
   removeItem: (key: string) => void storage.delete(key),
 }
-const open = (tab = 'one') => new ChainEditor(server.current, drafts, tab)
+const open = (tab = 'one') => new ChainEditor(server.current, drafts, () => tab)
 
 beforeEach(() => {
   vi.useFakeTimers()
   server = new FakeServer()
   storage = new Map()
+  full = false
   vi.stubGlobal('fetch', server.fetch)
 })
 afterEach(() => {
@@ -111,12 +141,113 @@ describe('saving', () => {
     server.offline = true
     editor.edit(removeStage('a'))
     await vi.advanceTimersByTimeAsync(600)
-    expect(editor.getSnapshot().status.kind).toBe('offline')
+    expect(editor.getSnapshot().status).toMatchObject({ kind: 'waiting', kept: true })
     expect(storage.size).toBe(1)
     server.offline = false
     await vi.advanceTimersByTimeAsync(3100)
     expect(editor.getSnapshot().status.kind).toBe('saved')
     expect(server.saves).toHaveLength(1)
+  })
+
+  test('with full storage nobody says that an edit is kept in the browser', async () => {
+    full = true
+    const editor = open()
+    server.offline = true
+    editor.edit(removeStage('a'))
+    await vi.advanceTimersByTimeAsync(600)
+    expect(editor.getSnapshot().status).toMatchObject({ kind: 'waiting', kept: false })
+    server.offline = false
+    await vi.advanceTimersByTimeAsync(3100)
+    expect(editor.getSnapshot().status.kind).toBe('saved')
+  })
+
+  test('a server that stumbles is asked again, each time after a longer pause', async () => {
+    const editor = open()
+    const calls: number[] = []
+    vi.stubGlobal('fetch', (url: string, init: RequestInit) => {
+      calls.push(Date.now())
+      return server.fetch(url, init)
+    })
+    server.refuse = { status: 503 }
+    editor.edit(removeStage('a'))
+    await vi.advanceTimersByTimeAsync(16_000)
+    const pauses = calls.slice(1).map((at, i) => Math.round((at - calls[i]!) / 1000))
+    expect(pauses).toEqual([1, 2, 4, 8])
+    server.refuse = null
+    await vi.advanceTimersByTimeAsync(17_000)
+    expect(editor.getSnapshot().status.kind).toBe('saved')
+  })
+
+  test('a save whose answer was lost is no conflict', async () => {
+    const editor = open()
+    server.loseAnswer = true
+    editor.edit(removeStage('a'))
+    await vi.advanceTimersByTimeAsync(600)
+    expect(editor.getSnapshot().status.kind).toBe('waiting')
+    server.loseAnswer = false
+    await vi.advanceTimersByTimeAsync(1100)
+    expect(server.saves).toHaveLength(1)
+    expect(editor.getSnapshot()).toMatchObject({
+      revision: 2,
+      status: { kind: 'saved' },
+      conflict: null,
+    })
+  })
+
+  test('nothing to undo sends nothing', async () => {
+    const editor = open()
+    const fetched = vi.fn(server.fetch)
+    vi.stubGlobal('fetch', fetched)
+    await editor.step('undo')
+    await editor.step('redo')
+    expect(fetched).not.toHaveBeenCalled()
+  })
+})
+
+describe('what cannot be', () => {
+  const tooLong = (d: ChainState['document']) => ({ ...d, name: 'x'.repeat(81) })
+
+  test('is not taken, says why, and blocks nothing that comes after', async () => {
+    const editor = open()
+    editor.edit(tooLong)
+    expect(editor.getSnapshot()).toMatchObject({
+      document: { name: document.name },
+      refusedEdit: expect.stringContaining('at most 80 characters') as string,
+    })
+    editor.edit(removeStage('a'))
+    expect(editor.getSnapshot().refusedEdit).toBeNull()
+    await vi.advanceTimersByTimeAsync(600)
+    expect(server.saves).toHaveLength(1)
+  })
+
+  test('by the server’s word alone is named, and put back without losing the rest', async () => {
+    const editor = open()
+    server.refuse = {
+      status: 422,
+      errors: [{ pointer: '/document/transmitter/ratedW', message: 'Not that much.' }],
+    }
+    editor.edit((d) => ({ ...d, transmitter: { ...d.transmitter, ratedW: 999 } }))
+    editor.edit(removeStage('a'))
+    await vi.advanceTimersByTimeAsync(600)
+    expect(editor.getSnapshot().status).toMatchObject({
+      kind: 'refused',
+      fields: ['/transmitter/ratedW'],
+    })
+    server.refuse = null
+    editor.putBack()
+    await vi.advanceTimersByTimeAsync(600)
+    expect(editor.getSnapshot().status.kind).toBe('saved')
+    expect(server.current.document.transmitter.ratedW).toBe(document.transmitter.ratedW)
+    expect(server.current.document.stages).toHaveLength(2)
+  })
+
+  test('is undone to what was saved last', async () => {
+    const editor = open()
+    server.refuse = { status: 422 }
+    editor.edit(removeStage('a'))
+    await vi.advanceTimersByTimeAsync(600)
+    await editor.step('undo')
+    expect(editor.getSnapshot()).toMatchObject({ document, status: { kind: 'saved' } })
   })
 })
 
@@ -143,10 +274,70 @@ describe('drafts', () => {
     expect(open('two').getSnapshot().document.stages).toHaveLength(2)
   })
 
-  test('a draft on an old revision is a conflict, not an overwrite', () => {
+  test('a draft on an old revision is a conflict, not an overwrite', async () => {
     leaveDraft('one')
     server.current = state({ revision: 2, document: toggleBypass('b')(document) })
-    expect(open('one').getSnapshot().conflict).toMatchObject({ theirs: { revision: 2 } })
+    const editor = open('one')
+    await vi.advanceTimersByTimeAsync(10)
+    expect(editor.getSnapshot().conflict).toMatchObject({ theirs: { revision: 2 } })
+  })
+
+  test('two windows keep a draft each, and neither is lost', async () => {
+    server.offline = true
+    open('one').edit(removeStage('a'))
+    open('two').edit(removeStage('b'))
+    vi.clearAllTimers()
+    server.offline = false
+    expect(storage.size).toBe(2)
+    expect(
+      open('one')
+        .getSnapshot()
+        .document.stages.map(({ id }) => id),
+    ).not.toContain('a')
+    expect(
+      open('two')
+        .getSnapshot()
+        .document.stages.map(({ id }) => id),
+    ).not.toContain('b')
+  })
+
+  test('of a window that was closed after its save arrived is no conflict', async () => {
+    server.loseAnswer = true
+    const first = open('one')
+    first.edit(removeStage('a'))
+    await vi.advanceTimersByTimeAsync(600)
+    vi.clearAllTimers()
+    server.loseAnswer = false
+    // The server tidied the document: it is not letter for letter what was sent.
+    server.current = {
+      ...server.current,
+      document: { ...server.current.document, note: 'tidied' },
+    }
+    const editor = open('one')
+    await vi.advanceTimersByTimeAsync(10)
+    expect(editor.getSnapshot()).toMatchObject({ conflict: null, status: { kind: 'saved' } })
+    expect(server.saves).toHaveLength(1)
+  })
+
+  test('a large document is not sent as the window closes, but kept for the next time', async () => {
+    const editor = open('one')
+    const fetched = vi.fn(server.fetch)
+    vi.stubGlobal('fetch', fetched)
+    const note = 'n'.repeat(1900)
+    editor.edit((d) => ({
+      ...d,
+      stages: Array.from({ length: 39 }, (_, i) => ({ ...d.stages[0]!, id: `s${i}`, note })),
+    }))
+    editor.leave()
+    expect(storage.size).toBe(1)
+    expect(fetched.mock.calls.every(([, init]) => !init.keepalive)).toBe(true)
+    vi.clearAllTimers()
+    const small = open('two')
+    small.edit(removeStage('a'))
+    fetched.mockClear()
+    small.leave()
+    await vi.advanceTimersByTimeAsync(10)
+    expect(fetched.mock.calls.some(([, init]) => init.keepalive)).toBe(true)
   })
 
   test('rubbish in the browser’s storage is passed over', () => {

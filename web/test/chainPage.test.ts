@@ -29,8 +29,14 @@ describe('actions on a chain', () => {
     vi.useFakeTimers()
     editor = new ChainEditor(
       state() as ChainState,
-      { getItem: () => null, setItem: () => undefined, removeItem: () => undefined },
-      'w',
+      {
+        length: 0,
+        key: () => null,
+        getItem: () => null,
+        setItem: () => undefined,
+        removeItem: () => undefined,
+      },
+      () => 'w',
     )
     selected = null
     picked = null

@@ -16,6 +16,7 @@ import {
 import type { SweepLoad } from '@saltline/core'
 import { QueryClient, queryOptions } from '@tanstack/react-query'
 import { z } from 'zod'
+import { savesOf } from '../chain/saves.ts'
 import { call } from './client.ts'
 
 export const queryClient = new QueryClient({
@@ -36,7 +37,11 @@ export const stationQuery = (stationId: string) =>
 export const chainQuery = (chainId: string) =>
   queryOptions({
     queryKey: ['chain', chainId],
-    queryFn: () => call('GET', `/chains/${chainId}`, chainStateSchema),
+    queryFn: async () => {
+      // A page that opens right behind an edit shows that edit.
+      await savesOf(chainId)
+      return call('GET', `/chains/${chainId}`, chainStateSchema)
+    },
     // The editor holds the chain from here on; it looks again when the window comes to the front.
     staleTime: Infinity,
     gcTime: 0,

@@ -14,6 +14,8 @@ interface Props {
   chainId: string
   name: string
   status: SaveStatus
+  refusedEdit: string | null
+  onPutBack: () => void
   revision: number
   canUndo: boolean
   canRedo: boolean
@@ -42,7 +44,13 @@ export const ChainHeader = memo(function ChainHeader(props: Props) {
         onCopy={deeds.copy}
         onDelete={deeds.remove}
       />
-      <SaveState status={props.status} revision={props.revision} onHistory={deeds.history} />
+      <SaveState
+        status={props.status}
+        refusedEdit={props.refusedEdit}
+        revision={props.revision}
+        onHistory={deeds.history}
+        onPutBack={props.onPutBack}
+      />
       <button
         type="button"
         className="quiet !px-1.5"

@@ -102,6 +102,8 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
           chainId={state.id}
           name={document.name}
           status={snapshot.status}
+          refusedEdit={snapshot.refusedEdit}
+          onPutBack={actions.putBack}
           revision={snapshot.revision}
           canUndo={snapshot.canUndo}
           canRedo={snapshot.canRedo}

@@ -7,6 +7,8 @@ import { type Selection } from './selection.ts'
 /** Everything that can be done to a chain from its page. */
 export interface ChainActions extends Required<SpineProps['actions']> {
   deselect: () => void
+  /** Puts back what the server refused. */
+  putBack: () => void
   edit: (edit: edits.Edit) => void
   /** Puts a stage in and selects it. */
   insert: (index: number, stage: StageDocument) => void
@@ -33,6 +35,7 @@ export function chainActions(
     edit,
     select,
     deselect: () => select(null),
+    putBack: () => editor.putBack(),
     move: (id, by) => edit(edits.moveStage(id, indexOf(id) + by)),
     moveTo: (id, index) => edit(edits.moveStage(id, index)),
     remove: (id) => {

@@ -3,21 +3,32 @@ import {
   type ChainState,
   chainDocumentSchema,
   chainStateSchema,
+  newId,
+  type Problem,
 } from '@saltline/contract'
-import { z } from 'zod'
 import { ApiError, call, OfflineError } from '../api/client.ts'
+import { errorText } from '../app/errorText.ts'
 import { summaryOf } from './describeChange.ts'
+import { type DraftStore, dropDraft, findDraft, keepDraft } from './drafts.ts'
 import type { Edit } from './edits.ts'
+import { putBack } from './putBack.ts'
+import { noteSave } from './saves.ts'
 
 /** How long a figure must rest before it becomes a revision, ms. */
 const REST_MS = 500
-const RETRY_MS = 3000
+/** A save that failed is tried again after this, then after twice as long, and so on, ms. */
+const FIRST_RETRY_MS = 1000
+const LAST_RETRY_MS = 60_000
+/** What a browser sends of a page that is being closed, with something to spare, bytes. */
+const KEEPALIVE_BYTES = 60_000
 
 export type SaveStatus =
   | { kind: 'saved' }
   | { kind: 'saving' }
-  | { kind: 'offline' }
-  | { kind: 'refused'; message: string }
+  /** The server does not answer, or cannot write; it is tried again. */
+  | { kind: 'waiting'; message: string; kept: boolean }
+  /** The server refused the document; nothing more is sent until that is put right. */
+  | { kind: 'refused'; message: string; fields: readonly string[] }
 
 /** Two edits that met: what is on this screen, and what another window saved first. */
 export interface Conflict {
@@ -29,26 +40,11 @@ export interface EditorSnapshot {
   document: ChainDocument
   revision: number
   status: SaveStatus
+  /** Why the last edit was not taken; null once another one was. */
+  refusedEdit: string | null
   canUndo: boolean
   canRedo: boolean
   conflict: Conflict | null
-}
-
-const draftSchema = z.object({
-  base: chainStateSchema,
-  document: chainDocumentSchema,
-  tab: z.string(),
-  at: z.number(),
-})
-
-/** A draft that no living window has touched for so long is an orphan, and is taken up, ms. */
-const ORPHAN_MS = 4 * RETRY_MS
-
-/** Where unsaved edits survive a reload; closed storage only loses that comfort. */
-export interface DraftStore {
-  getItem(key: string): string | null
-  setItem(key: string, value: string): void
-  removeItem(key: string): void
 }
 
 /**
@@ -58,9 +54,15 @@ export interface DraftStore {
 export class ChainEditor {
   private base: ChainState
   private document: ChainDocument
+  /** What the next save is called; another one for every document that is sent. */
+  private key = newId()
+  private keyOf: ChainDocument | null = null
   private status: SaveStatus = { kind: 'saved' }
+  private refusedEdit: string | null = null
   private conflict: Conflict | null = null
   private timer: ReturnType<typeof setTimeout> | undefined
+  private retryMs = FIRST_RETRY_MS
+  private kept = true
   private saving: Promise<void> | null = null
   private steps: Promise<void> = Promise.resolve()
   private readonly listeners = new Set<() => void>()
@@ -70,7 +72,7 @@ export class ChainEditor {
     state: ChainState,
     private readonly drafts: DraftStore,
     /** Which window this is; it survives a reload. */
-    private readonly tab: string,
+    private readonly tab: () => string,
   ) {
     this.base = state
     this.document = state.document
@@ -85,13 +87,31 @@ export class ChainEditor {
 
   getSnapshot = (): EditorSnapshot => this.snapshot
 
+  /** Takes an edit; one that no chain can be is not taken, and `refusedEdit` says why. */
   edit(edit: Edit): void {
     const next = edit(this.document)
     if (next === this.document) return
-    this.document = next
+    this.refusedEdit = whyNot(this.document, next)
+    if (this.refusedEdit === null) {
+      this.document = next
+      this.status = { kind: 'saving' }
+      this.retryMs = FIRST_RETRY_MS
+      this.keepDraft()
+      this.schedule(REST_MS)
+    }
+    this.emit()
+  }
+
+  /** Puts the fields that the server refused back to what was saved last; all other edits stay. */
+  putBack(): void {
+    if (this.status.kind !== 'refused') return
+    const { fields } = this.status
+    const mended = putBack(this.document, this.base.document, fields)
+    this.document = mended
+    if (!this.dirty) return this.settle(this.base)
     this.status = { kind: 'saving' }
     this.keepDraft()
-    this.schedule(REST_MS)
+    this.schedule(0)
     this.emit()
   }
 
@@ -103,6 +123,7 @@ export class ChainEditor {
     this.saving = this.save(this.document, init).finally(() => {
       this.saving = null
     })
+    noteSave(this.base.id, this.saving)
     await this.saving
   }
 
@@ -113,8 +134,11 @@ export class ChainEditor {
   }
 
   private async stepOnce(direction: 'undo' | 'redo'): Promise<void> {
+    // What the server refuses can still be taken back: to what it saved last.
+    if (direction === 'undo' && this.status.kind === 'refused') return this.settle(this.base)
     await this.flush()
     if (this.dirty || this.conflict) return
+    if (!(direction === 'undo' ? this.base.canUndo : this.base.canRedo)) return
     try {
       this.accept(
         await call('POST', `/chains/${this.base.id}/${direction}`, chainStateSchema, {
@@ -123,8 +147,7 @@ export class ChainEditor {
       )
     } catch (error) {
       if (error instanceof ApiError && error.problem.theirs) this.accept(error.problem.theirs)
-      else if (error instanceof OfflineError) this.status = { kind: 'offline' }
-      else if (!(error instanceof ApiError)) throw error
+      else this.refusedEdit = errorText(error)
     }
     this.emit()
   }
@@ -138,6 +161,7 @@ export class ChainEditor {
       this.accept(state)
       this.emit()
     } catch (error) {
+      // Nobody asked for it: a server that is away is told of when something is to be saved.
       if (!(error instanceof OfflineError) && !(error instanceof ApiError)) throw error
     }
   }
@@ -156,8 +180,20 @@ export class ChainEditor {
     await this.flush()
   }
 
+  /** The page of this chain is left, the window stays. */
   dispose(): void {
-    void this.flush({ keepalive: true })
+    void this.flush()
+  }
+
+  /**
+   * The window itself may be closed: a small document is sent on its way as it closes. A large one stays
+   * in the browser, and is taken up when Salt Line is opened again.
+   */
+  leave(): void {
+    if (!this.dirty) return
+    this.keepDraft()
+    const bytes = new TextEncoder().encode(JSON.stringify(this.document)).length
+    void this.flush(bytes < KEEPALIVE_BYTES ? { keepalive: true } : {})
   }
 
   private get dirty(): boolean {
@@ -171,6 +207,7 @@ export class ChainEditor {
 
   private async save(document: ChainDocument, init: RequestInit): Promise<void> {
     this.status = { kind: 'saving' }
+    this.nameSave(document)
     this.emit()
     try {
       const saved = await call(
@@ -181,9 +218,11 @@ export class ChainEditor {
           baseRevision: this.base.revision,
           document,
           summary: summaryOf(this.base.document, document),
+          key: this.key,
         },
         init,
       )
+      this.retryMs = FIRST_RETRY_MS
       // What was typed while the save was under way stays, on the new base.
       if (this.document === document) this.accept(saved)
       else {
@@ -197,66 +236,71 @@ export class ChainEditor {
     this.emit()
   }
 
+  /** The same document keeps its name however often it is sent. */
+  private nameSave(document: ChainDocument): void {
+    if (this.keyOf === document) return
+    this.keyOf = document
+    this.key = newId()
+    this.keepDraft()
+  }
+
   private fail(error: unknown): void {
-    if (error instanceof OfflineError) {
-      this.status = { kind: 'offline' }
-      this.keepDraft()
-      this.schedule(RETRY_MS)
-    } else if (error instanceof ApiError) {
-      const { theirs } = error.problem
-      if (theirs) this.conflict = { mine: this.document, theirs }
-      else this.status = { kind: 'refused', message: error.message }
-    } else throw error
+    if (error instanceof ApiError && error.problem.theirs) {
+      this.conflict = { mine: this.document, theirs: error.problem.theirs }
+      return
+    }
+    if (error instanceof ApiError && error.problem.status < 500 && error.problem.status !== 429) {
+      this.status = {
+        kind: 'refused',
+        message: errorText(error),
+        fields: fieldsOf(error.problem),
+      }
+      return
+    }
+    if (!(error instanceof OfflineError || error instanceof ApiError)) throw error
+    this.keepDraft()
+    this.status = { kind: 'waiting', message: errorText(error), kept: this.kept }
+    this.schedule(this.retryMs)
+    this.retryMs = Math.min(LAST_RETRY_MS, this.retryMs * 2)
+  }
+
+  /** Gives up what is not saved, for what is. */
+  private settle(state: ChainState): void {
+    clearTimeout(this.timer)
+    this.accept(state)
+    this.emit()
   }
 
   private accept(state: ChainState): void {
     this.base = state
     this.document = state.document
     this.status = { kind: 'saved' }
-    try {
-      this.drafts.removeItem(this.draftKey)
-    } catch {
-      // Closed storage: there was no draft.
-    }
-  }
-
-  private get draftKey(): string {
-    return `saltline.draft.${this.base.id}`
+    dropDraft(this.drafts, this.base.id, this.tab())
+    this.kept = true
   }
 
   private keepDraft(): void {
-    try {
-      this.drafts.setItem(
-        this.draftKey,
-        JSON.stringify({
-          base: this.base,
-          document: this.document,
-          tab: this.tab,
-          at: Date.now(),
-        }),
-      )
-    } catch {
-      // Closed or full storage: the edit is still on the screen and on its way to the server.
-    }
+    const { base, document, key } = this
+    const draft = { base, document, key, tab: this.tab(), at: Date.now() }
+    this.kept = keepDraft(this.drafts, base.id, draft)
   }
 
-  /** An edit that a closed window or a stopped server left behind is taken up again. */
+  /**
+   * An edit that a closed window or a stopped server left behind is taken up again. It is sent under the
+   * name it had: if the server kept it and only its answer was lost, that is no conflict.
+   */
   private recoverDraft(): void {
-    let draft
-    try {
-      draft = draftSchema.safeParse(JSON.parse(this.drafts.getItem(this.draftKey) ?? 'null'))
-    } catch {
-      return
-    }
-    if (!draft.success) return
-    const { base, document, tab, at } = draft.data
-    if (tab !== this.tab && Date.now() - at < ORPHAN_MS) return
-    if (JSON.stringify(document) === JSON.stringify(this.base.document)) return
+    const draft = findDraft(this.drafts, this.base.id, this.tab(), Date.now())
+    if (!draft) return
+    const { base, document, key } = draft
+    if (JSON.stringify(document) === JSON.stringify(this.base.document))
+      return dropDraft(this.drafts, this.base.id, this.tab())
+    this.base = { ...this.base, revision: base.revision, document: base.document }
     this.document = document
-    if (base.revision === this.base.revision) {
-      this.status = { kind: 'saving' }
-      this.schedule(0)
-    } else this.conflict = { mine: document, theirs: this.base }
+    this.key = key
+    this.keyOf = document
+    this.status = { kind: 'saving' }
+    this.schedule(0)
   }
 
   private take(): EditorSnapshot {
@@ -264,6 +308,7 @@ export class ChainEditor {
       document: this.document,
       revision: this.base.revision,
       status: this.status,
+      refusedEdit: this.refusedEdit,
       canUndo: this.base.canUndo || this.dirty,
       canRedo: this.base.canRedo && !this.dirty,
       conflict: this.conflict,
@@ -275,3 +320,19 @@ export class ChainEditor {
     for (const listener of this.listeners) listener()
   }
 }
+
+/** Why a document cannot be; null where it can, or where nothing is worse than it was. */
+function whyNot(before: ChainDocument, next: ChainDocument): string | null {
+  const parsed = chainDocumentSchema.safeParse(next)
+  if (parsed.success) return null
+  const known = new Set(
+    chainDocumentSchema.safeParse(before).error?.issues.map(({ message }) => message),
+  )
+  return parsed.error.issues.find(({ message }) => !known.has(message))?.message ?? null
+}
+
+/** The document's own fields among those that a refusal points at. */
+const fieldsOf = ({ errors = [] }: Problem): string[] =>
+  errors.flatMap(({ pointer }) =>
+    pointer.startsWith('/document') ? [pointer.slice('/document'.length)] : [],
+  )

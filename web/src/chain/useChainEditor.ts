@@ -1,24 +1,54 @@
 import type { ChainState } from '@saltline/contract'
 import { useEffect, useMemo, useSyncExternalStore } from 'react'
+import type { DraftStore } from './drafts.ts'
 import { ChainEditor, type EditorSnapshot } from './chainEditor.ts'
 
-/** A name for this window that survives a reload. */
-function windowName(): string {
+const KEY = 'saltline.window'
+const makeName = (): string => `${Date.now().toString(36)}${Math.random().toString(36).slice(2, 8)}`
+
+/**
+ * A name for this window that survives a reload. A window that was duplicated begins with the name of the
+ * other; it asks around, and takes a new one where that is in use.
+ */
+const windowName = (() => {
+  let name: string
   try {
-    const KEY = 'saltline.window'
-    const known = sessionStorage.getItem(KEY)
-    if (known) return known
-    const made = String(performance.timeOrigin + performance.now())
-    sessionStorage.setItem(KEY, made)
-    return made
+    name = sessionStorage.getItem(KEY) ?? makeName()
+    sessionStorage.setItem(KEY, name)
   } catch {
-    return 'unnamed'
+    name = makeName()
   }
+  if (typeof BroadcastChannel !== 'undefined') {
+    const own = makeName()
+    const channel = new BroadcastChannel(KEY)
+    channel.onmessage = ({ data }: MessageEvent<{ asks?: string; taken?: string; by: string }>) => {
+      if (data.by === own) return
+      if (data.asks === name) channel.postMessage({ taken: name, by: own })
+      if (data.taken === name) {
+        name = makeName()
+        try {
+          sessionStorage.setItem(KEY, name)
+        } catch {
+          // Closed storage: the name lives as long as this page.
+        }
+      }
+    }
+    channel.postMessage({ asks: name, by: own })
+  }
+  return () => name
+})()
+
+const nowhere: DraftStore = {
+  length: 0,
+  key: () => null,
+  getItem: () => null,
+  setItem: () => {
+    throw new Error('closed')
+  },
+  removeItem: () => undefined,
 }
 
-const nowhere = { getItem: () => null, setItem: () => undefined, removeItem: () => undefined }
-
-function drafts() {
+function drafts(): DraftStore {
   try {
     return localStorage
   } catch {
@@ -29,10 +59,10 @@ function drafts() {
 /** The editor of a chain for as long as its page is open; saves when the page is left. */
 export function useChainEditor(state: ChainState): [ChainEditor, EditorSnapshot] {
   // One editor a chain; a newer state of the same chain reaches it by its own refresh.
-  const editor = useMemo(() => new ChainEditor(state, drafts(), windowName()), [state.id]) // eslint-disable-line react-hooks/exhaustive-deps
+  const editor = useMemo(() => new ChainEditor(state, drafts(), windowName), [state.id]) // eslint-disable-line react-hooks/exhaustive-deps
   const snapshot = useSyncExternalStore(editor.subscribe, editor.getSnapshot)
   useEffect(() => {
-    const leave = () => editor.dispose()
+    const leave = () => editor.leave()
     const look = () => void editor.refresh()
     addEventListener('pagehide', leave)
     addEventListener('focus', look)

@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react'
 import { toast } from 'sonner'
 import { addReadings } from '../../api/logQueries.ts'
-import { errorText } from '../../app/act.ts'
+import { errorText } from '../../app/errorText.ts'
 import { ChoiceField } from '../../parts/ChoiceField.tsx'
 import { Dialog } from '../../parts/Dialog.tsx'
 import { instrumentsOf } from './places.ts'
