@@ -3,6 +3,9 @@ import { defineConfig } from 'vitest/config'
 export default defineConfig({
   test: {
     include: ['{core,contract,server,web}/test/**/*.test.ts'],
-    testTimeout: 20_000,
+    setupFiles: ['scripts/properties.ts'],
+    // Properties and servers share two cores with the browser; a hang still ends.
+    testTimeout: 60_000,
+    hookTimeout: 60_000,
   },
 })

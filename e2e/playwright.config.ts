@@ -1,23 +1,20 @@
 import { defineConfig } from '@playwright/test'
-import { CHROMIUM, PORT } from './setup.ts'
+import { CHROMIUM } from './setup.ts'
 
 export default defineConfig({
   testDir: './tests',
   outputDir: './results',
+  globalSetup: './globalSetup.ts',
   fullyParallel: true,
   workers: 2,
-  timeout: 60_000,
+  timeout: 90_000,
+  expect: { timeout: 15_000 },
   forbidOnly: true,
   use: {
-    baseURL: `http://127.0.0.1:${PORT}`,
     viewport: { width: 1280, height: 800 },
     launchOptions: CHROMIUM,
     permissions: ['clipboard-read', 'clipboard-write'],
-  },
-  webServer: {
-    command: `npx tsx server/src/main.ts --create --demo --quiet --port ${PORT} --db "$(mktemp -d)/e2e.sqlite"`,
-    cwd: '..',
-    url: `http://127.0.0.1:${PORT}/api/health`,
-    reuseExistingServer: false,
+    // What a failed test saw, step by step: npx playwright show-trace e2e/results/…/trace.zip
+    trace: 'retain-on-failure',
   },
 })

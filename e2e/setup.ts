@@ -10,5 +10,3 @@ export const CHROMIUM = {
     '--disable-sync',
   ],
 }
-
-export const PORT = 4297

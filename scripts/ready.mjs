@@ -26,15 +26,34 @@ export function installDependencies() {
 
 const CHROMIUM = '/usr/bin/chromium'
 
-/** Debian's Chromium, for the browser tests and the screenshots. */
+/**
+ * Debian's Chromium, for the browser tests and the screenshots. Without Debian's package manager it says what
+ * to install and gives false.
+ */
 export function installChromium() {
-  if (existsSync(CHROMIUM)) return
-  console.log('Installing Chromium…')
-  const sudo = process.getuid?.() === 0 ? [] : ['sudo']
-  const apt = (...args) => {
-    const [command, ...rest] = [...sudo, 'apt-get', ...args]
-    run(command, rest, { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } })
+  if (existsSync(CHROMIUM)) return true
+  const cannot = (why) => {
+    console.error(
+      `The browser tests need Chromium at ${CHROMIUM}, and ${why}. Install it (on Debian: apt-get install chromium; elsewhere your system’s package of Chromium, with a link at ${CHROMIUM}), then run this again. Everything else is tested without it.`,
+    )
+    return false
   }
-  apt('update', '-qq')
-  apt('install', '-y', '-qq', 'chromium')
+  const found = (command) => spawnSync(command, ['--version'], { stdio: 'ignore' }).status === 0
+  if (!found('apt-get')) return cannot('this system has no apt-get')
+  const root = process.getuid?.() === 0
+  if (!root && !found('sudo')) return cannot('installing it takes root or sudo')
+  console.log('Installing Chromium…')
+  const apt = (...args) => {
+    const [command, ...rest] = [...(root ? [] : ['sudo']), 'apt-get', ...args]
+    return (
+      spawnSync(command, rest, {
+        stdio: 'inherit',
+        env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+      }).status === 0
+    )
+  }
+  return (
+    (apt('update', '-qq') && apt('install', '-y', '-qq', 'chromium') && existsSync(CHROMIUM)) ||
+    cannot('apt-get could not install it')
+  )
 }

@@ -2,6 +2,6 @@
 import { installChromium, installDependencies, run } from './ready.mjs'
 
 installDependencies()
-installChromium()
+if (!installChromium()) process.exit(1)
 run('npm', ['run', 'build', '-w', 'web', '--silent'])
 run('npx', ['tsx', 'e2e/screenshots/take.ts'])

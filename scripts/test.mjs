@@ -6,7 +6,7 @@ import { join } from 'node:path'
 import { installChromium, installDependencies, root } from './ready.mjs'
 
 installDependencies()
-installChromium()
+const chromium = installChromium()
 
 const results = mkdtempSync(join(tmpdir(), 'saltline-tests-'))
 let passed = 0
@@ -61,6 +61,13 @@ suite(
 
 check('build of the interface', 'npm', ['run', 'build', '-w', 'web', '--silent'])
 
+if (!chromium) {
+  console.error(
+    '\nThe browser tests were not run: there is no Chromium. What to install is said above.',
+  )
+  console.log(`\n${passed} passed, ${failed} failed, 1 skipped`)
+  process.exit(failed > 0 ? 1 : 0)
+}
 const browserReport = join(results, 'browser.json')
 suite(
   'browser tests',

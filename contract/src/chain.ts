@@ -47,6 +47,24 @@ const resistorsLoadSchema = z.object({
   strayInductanceH: bounded('Stray inductance', ...limits.strayInductanceH, 'H'),
   strayCapacitanceF: bounded('Stray capacitance', ...limits.strayCapacitanceF, 'F'),
 })
+const bandsLoadSchema = z.object({
+  kind: z.literal('bands'),
+  name: shortText('Antenna name'),
+  /** Readings of its SWR, band by band; empty where none has been entered yet. */
+  bands: z
+    .array(
+      z.object({
+        readings: z
+          .array(z.object({ frequencyHz, swr }))
+          .min(1, 'A band needs at least one reading.')
+          .max(60, 'A band may have at most 60 readings.'),
+        /** Where a single reading holds. */
+        lowHz: frequencyHz.optional(),
+        highHz: frequencyHz.optional(),
+      }),
+    )
+    .max(30, 'An antenna may have readings on at most 30 bands.'),
+})
 export const loadSchema = z
   .discriminatedUnion('kind', [
     fixedLoadSchema,
@@ -54,6 +72,7 @@ export const loadSchema = z
     antennaLoadSchema,
     resonatorLoadSchema,
     resistorsLoadSchema,
+    bandsLoadSchema,
   ])
   .meta({ id: 'Load' })
 export type LoadDocument = z.infer<typeof loadSchema>

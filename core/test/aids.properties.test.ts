@@ -19,12 +19,21 @@ describe('standard values', () => {
   test('the nearest is never further than half a step of its series', () => {
     fc.assert(
       fc.property(between(0.01, 1e6), (ohm) => {
-        // E24 steps by at most 1.13, E12 by at most 1.25; half a step by ratio is the root.
-        expect(Math.abs(Math.log(nearestStandard(ohm) / ohm))).toBeLessThan(Math.log(1.141) / 2)
-        expect(Math.abs(Math.log(nearestStandard(ohm, 'E12') / ohm))).toBeLessThan(
-          Math.log(1.26) / 2,
-        )
+        // The widest step of E24 is 1.3 to 1.5, of E12 1.2 to 1.5; half a step by ratio is the root. A
+        // value in the very middle lies on the bound, give or take the rounding of two logarithms.
+        const off = (series: 'E12' | 'E24') =>
+          Math.abs(Math.log(nearestStandard(ohm, series) / ohm))
+        expect(off('E24')).toBeLessThanOrEqual(Math.log(1.5 / 1.3) / 2 + 1e-12)
+        expect(off('E12')).toBeLessThanOrEqual(Math.log(1.5 / 1.2) / 2 + 1e-12)
       }),
+    )
+  })
+
+  test('in the very middle of the widest step it is half a step away', () => {
+    const middle = Math.sqrt(1.3 * 1.5)
+    expect(Math.abs(Math.log(nearestStandard(middle) / middle))).toBeCloseTo(
+      Math.log(1.5 / 1.3) / 2,
+      12,
     )
   })
 

@@ -41,19 +41,31 @@ test('the sweep on the screen is saved as Touchstone, and reads back as an anten
 
 test('a few SWR readings answer for the band', async ({ page, open }) => {
   await open('channel=c8&select=antenna')
-  await page.getByLabel('What is known of it').selectOption('resonator')
-  for (const [i, [mhz, swr]] of [
-    ['8.2', '2.2'],
-    ['8.3', '1.4'],
-    ['8.4', '1.3'],
-  ].entries()) {
-    await page.getByLabel(`Frequency, reading ${i + 1}`).fill(mhz!)
-    await page.getByLabel(`SWR, reading ${i + 1}`).fill(swr!)
-  }
+  await page.getByLabel('What is known of it').selectOption('bands')
   const panel = page.getByRole('complementary')
-  await expect(panel).toContainText(/Resonant on 8\.3\d\d/)
-  await expect(panel).toContainText('the SWR is likely')
+  await expect(panel).toContainText('No reading yet')
+  await expect(page.getByRole('main')).toContainText('No SWR of this antenna has been entered yet')
+  const enter = async (mhz: string, swr: string) => {
+    await panel.getByLabel('Another reading, MHz').fill(mhz)
+    await panel.getByLabel('SWR', { exact: true }).fill(swr)
+    await page.keyboard.press('Enter')
+  }
+  await enter('8.2', '2.2')
+  await enter('8.3', '1.4')
+  await enter('8.4', '1.3')
+  await expect(panel).toContainText(/resonant on 8\.3\d\d/)
   await expect(sentence(page)).toContainText('reaches the antenna')
+  // Another band has its own; between them there is no figure, and nothing is lost from the page.
+  await enter('4.146', '1.8:1')
+  await page.keyboard.press('Escape')
+  await page.getByRole('navigation', { name: 'Channels' }).getByText('6.224').click()
+  await expect(page.getByRole('main')).toContainText(/there is no figure at 6\.224/)
+  await expect(page.getByRole('region', { name: 'Across the band' })).toBeVisible()
+  // The readings are in the document: they are there after a reload.
+  await page.reload()
+  await page.locator('[data-item="antenna"]').click()
+  await expect(panel.getByLabel('SWR on 8.300 MHz')).toHaveValue('1.4')
+  await expect(panel.getByLabel('SWR on 4.146 MHz')).toHaveValue('1.8')
 })
 
 test('a dummy load of resistors', async ({ page, open }) => {

@@ -119,7 +119,7 @@ test('an instrument is added, changed and stands in the log', async ({ page, cha
   await sheet.getByLabel('Name').fill('Curlew')
   await sheet.getByLabel('Full scales, W').fill('5, three')
   await sheet.getByRole('button', { name: 'Add to the station' }).click()
-  await expect(sheet.getByRole('alert')).toContainText('Ranges are watts with commas between')
+  await expect(sheet.getByRole('alert')).toContainText('Full scale “three”')
   await sheet.getByLabel('Full scales, W').fill('5, 25, 125')
   await sheet.getByRole('button', { name: 'Add to the station' }).click()
   await expect(page.getByRole('row', { name: /Curlew/ })).toContainText('5.0 W, 25 W, 125 W')

@@ -227,6 +227,6 @@ test('a deleted chain can be taken back', async ({ page, open, chain }) => {
   await page.getByRole('button', { name: 'HF long run' }).click()
   await page.getByRole('menuitem', { name: 'Delete this chain' }).click()
   await expect(page).not.toHaveURL(new RegExp(chain.id))
-  await page.getByRole('button', { name: 'Take it back' }).click()
+  await page.getByRole('listitem').getByRole('button', { name: 'Undo' }).click()
   await expect(page).toHaveURL(new RegExp(chain.id))
 })

@@ -1,17 +1,27 @@
 import { type ChainDocument, type ChainState } from '@saltline/contract'
 import { expect, type Locator, type Page, test as base } from '@playwright/test'
+import { startStation } from '../station.ts'
 
 /**
  * A test with a chain of its own: a copy of the demo's HF long run, so that tests can edit at will
  * beside each other. Without its tuner, unless a test asks for it: most look at the mismatch itself.
  */
 export const test = base.extend<{
+  /** A server and a database of this test's own. */
+  station: { url: string }
   /** The demo chain to copy. */
   source: string
   keepTuner: boolean
   chain: ChainState
   open: (query?: string) => Promise<void>
 }>({
+  // eslint-disable-next-line no-empty-pattern
+  station: async ({}, use) => {
+    const { url, stop } = await startStation()
+    await use({ url })
+    await stop()
+  },
+  baseURL: async ({ station }, use) => use(station.url),
   source: ['hf-long-run', { option: true }],
   keepTuner: [false, { option: true }],
   chain: async ({ request, source, keepTuner }, use) => {
@@ -21,7 +31,6 @@ export const test = base.extend<{
     const made = await request.post('/api/stations/merrow-point/chains', { data })
     const chain = (await made.json()) as ChainState
     await use(chain)
-    await request.delete(`/api/chains/${chain.id}`)
   },
   open: async ({ page, chain }, use) => {
     await use(async (query = 'channel=c8') => {

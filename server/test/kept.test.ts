@@ -33,6 +33,13 @@ describe('a save that is sent twice', () => {
     // Another edit on the old revision is a conflict as ever.
     const other = await h.call('PUT', `/api/chains/${chainId}`, { ...body, key: 'key-of-another' })
     expect(other.status).toBe(409)
+    // And stays one when it is sent again.
+    const otherAgain = await h.call('PUT', `/api/chains/${chainId}`, {
+      ...body,
+      key: 'key-of-another',
+    })
+    expect(otherAgain.status).toBe(409)
+    expect(otherAgain.body.keptAsRevision).toBe(other.body.keptAsRevision)
   })
 
   test('many at once make one revision', async () => {

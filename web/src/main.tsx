@@ -5,6 +5,7 @@ import { createBrowserRouter, Navigate, RouterProvider } from 'react-router'
 import { Toaster } from 'sonner'
 import { queryClient } from './api/queries.ts'
 import { HomePage } from './app/HomePage.tsx'
+import { RouteTrouble } from './app/RouteTrouble.tsx'
 import { Trouble } from './app/Trouble.tsx'
 import { BenchPage } from './bench/BenchPage.tsx'
 import { CardPage } from './card/CardPage.tsx'
@@ -17,20 +18,25 @@ import { StationPage } from './station/StationPage.tsx'
 import './styles.css'
 
 const router = createBrowserRouter([
-  { path: '/', element: <HomePage /> },
   {
-    path: '/station/:stationId/chain/:chainId',
-    element: <Navigate to="budget" relative="path" replace />,
+    errorElement: <RouteTrouble />,
+    children: [
+      { path: '/', element: <HomePage /> },
+      {
+        path: '/station/:stationId/chain/:chainId',
+        element: <Navigate to="budget" relative="path" replace />,
+      },
+      { path: '/station/:stationId', element: <StationPage /> },
+      { path: '/station/:stationId/chain/:chainId/card', element: <CardPage /> },
+      { path: '/station/:stationId/chain/:chainId/round/:roundId', element: <ReportPage /> },
+      { path: '/station/:stationId/chain/:chainId/:lens', element: <ChainPage /> },
+      { path: '/station/:stationId/gear', element: <GearPage /> },
+      { path: '/station/:stationId/bench', element: <BenchPage /> },
+      { path: '/new', element: <NewStationPage /> },
+      { path: '/quick', element: <QuickPage /> },
+      { path: '*', element: <Trouble error={new Error('There is no page at this address.')} /> },
+    ],
   },
-  { path: '/station/:stationId', element: <StationPage /> },
-  { path: '/station/:stationId/chain/:chainId/card', element: <CardPage /> },
-  { path: '/station/:stationId/chain/:chainId/round/:roundId', element: <ReportPage /> },
-  { path: '/station/:stationId/chain/:chainId/:lens', element: <ChainPage /> },
-  { path: '/station/:stationId/gear', element: <GearPage /> },
-  { path: '/station/:stationId/bench', element: <BenchPage /> },
-  { path: '/new', element: <NewStationPage /> },
-  { path: '/quick', element: <QuickPage /> },
-  { path: '*', element: <Trouble error={new Error('There is no page at this address.')} /> },
 ])
 
 createRoot(document.getElementById('root')!).render(

@@ -73,7 +73,7 @@ describe('the band', () => {
   })
 
   test('the returning current holds the reflected watts of every plane', () => {
-    expect(returnedBand(solution, slots).map((p) => p.watts)).toEqual(
+    expect(returnedBand(solution, slots, document.stages).map((p) => p.watts)).toEqual(
       solution.planes.map((p) => p.reflectedW),
     )
   })

@@ -136,6 +136,22 @@ const kindOf = <L extends Load>(load: L): LoadKind<L> => {
   return kind
 }
 
+/**
+ * The stretch round a frequency in which a load has figures; null where it has them everywhere, or nowhere.
+ * Of readings band by band it is the band that holds the frequency, or else the nearest.
+ */
+export function coverageOf(load: Load, hz: number): { lowHz: number; highHz: number } | null {
+  if (load.kind === 'bands') {
+    const away = ([low, high]: [number, number]) => Math.max(0, low / hz, hz / high)
+    const [nearest] = load.bands.map(rangeOfBand).sort((a, b) => away(a) - away(b))
+    return nearest ? { lowHz: nearest[0], highHz: nearest[1] } : null
+  }
+  const { covers } = kindOf(load)
+  if (!covers) return null
+  const { lowHz, highHz } = covers(load)
+  return { lowHz, highHz }
+}
+
 /** Whether one figure of a load holds at every frequency. */
 export const isConstant = (load: Load): boolean => kindOf(load).constant
 

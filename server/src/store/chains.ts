@@ -95,7 +95,8 @@ export async function saveChain(
     const current = await readChain(tx, chainId)
     const known = edit.key === undefined ? null : await savedAs(tx, chainId, edit.key)
     // Its answer was lost on the way: it was kept then, and the chain stands as it does now.
-    if (known !== null) return current
+    if (known !== null)
+      return known.aside ? { theirs: current, keptAsRevision: known.revision } : current
     const [row] = await tx
       .select({ newest: max(chainRevisions.revision) })
       .from(chainRevisions)
@@ -120,13 +121,17 @@ export async function saveChain(
   return outcome
 }
 
-/** The revision that a save was kept as, by what its sender called it; null where it has not come yet. */
-async function savedAs(db: Reader, chainId: string, key: string): Promise<number | null> {
+/** What a save was kept as, by what its sender called it; null where it has not come yet. */
+async function savedAs(
+  db: Reader,
+  chainId: string,
+  key: string,
+): Promise<{ revision: number; aside: boolean } | null> {
   const [row] = await db
-    .select({ revision: chainRevisions.revision })
+    .select({ revision: chainRevisions.revision, aside: chainRevisions.aside })
     .from(chainRevisions)
     .where(and(eq(chainRevisions.chainId, chainId), eq(chainRevisions.saveKey, key)))
-  return row?.revision ?? null
+  return row ?? null
 }
 
 /** The revision that was current at a moment, as far as it can be told: the newest saved by then. */

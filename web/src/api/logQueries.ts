@@ -71,10 +71,20 @@ export const measurementsQuery = (stationId: string) =>
     queryFn: () => call('GET', `/stations/${stationId}/measurements`, z.array(measurementSchema)),
   })
 
-const afterLogChanges = () => queryClient.invalidateQueries({ queryKey: ['log'] })
+const afterLogChanges = () =>
+  Promise.all([
+    queryClient.invalidateQueries({ queryKey: ['log'] }),
+    queryClient.invalidateQueries({ queryKey: ['bin'] }),
+  ])
 
 export async function addReading(chainId: string, body: ReadingBody) {
   const reading = await call('POST', `/chains/${chainId}/readings`, readingSchema, body)
+  await afterLogChanges()
+  return reading
+}
+
+export async function correctReading(id: string, body: ReadingBody) {
+  const reading = await call('PUT', `/readings/${id}`, readingSchema, body)
   await afterLogChanges()
   return reading
 }

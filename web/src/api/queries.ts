@@ -1,9 +1,12 @@
 import {
   antennaSchema,
   type AntennaBody,
+  type BinEntry,
+  binEntrySchema,
   type ChainDocument,
   chainDocumentSchema,
   chainStateSchema,
+  deletedStationSchema,
   type GearBody,
   gearSchema,
   revisionSummarySchema,
@@ -80,7 +83,7 @@ export const readRevision = (chainId: string, revision: number): Promise<ChainDo
 
 const afterListsChange = () =>
   queryClient.invalidateQueries({
-    predicate: ({ queryKey }) => /^stations?$/.test(String(queryKey[0])),
+    predicate: ({ queryKey }) => /^(stations?|bin)$/.test(String(queryKey[0])),
   })
 
 export async function createChain(stationId: string, document: ChainDocument) {
@@ -115,6 +118,51 @@ export async function importStation(file: StationFile) {
 export async function deleteStation(stationId: string) {
   await call('DELETE', `/stations/${stationId}`, z.null())
   await afterListsChange()
+}
+
+export async function updateStation(stationId: string, body: StationBody) {
+  await call('PUT', `/stations/${stationId}`, stationSchema, body)
+  await afterListsChange()
+}
+
+export async function restoreStation(stationId: string) {
+  await call('POST', `/stations/${stationId}/restore`, stationSchema)
+  await afterListsChange()
+}
+
+export const binQuery = (stationId: string) =>
+  queryOptions({
+    queryKey: ['bin', stationId],
+    queryFn: () => call('GET', `/stations/${stationId}/bin`, z.array(binEntrySchema)),
+  })
+
+export const deletedStationsQuery = queryOptions({
+  queryKey: ['bin'],
+  queryFn: () => call('GET', '/bin', z.array(deletedStationSchema)),
+})
+
+export async function emptyBin(stationId: string) {
+  await call('DELETE', `/stations/${stationId}/bin`, z.null())
+  await afterListsChange()
+}
+
+export async function emptyStationBin() {
+  await call('DELETE', '/bin', z.null())
+  await afterListsChange()
+}
+
+const binPaths: Record<BinEntry['kind'], string> = {
+  chain: 'chains',
+  reading: 'readings',
+  gear: 'gear',
+  event: 'events',
+  'bench sheet': 'measurements',
+}
+
+export async function restoreFromBin({ kind, id }: BinEntry) {
+  await call('POST', `/${binPaths[kind]}/${id}/restore`, z.unknown())
+  await afterListsChange()
+  await queryClient.invalidateQueries({ queryKey: ['log'] })
 }
 
 export async function addGear(stationId: string, body: GearBody) {

@@ -11,7 +11,7 @@ export function Trouble({ error }: { error: Error }) {
         <p className="mb-4">{error.message}</p>
         <p className="flex gap-4">
           <button type="button" className="link" onClick={() => location.reload()}>
-            Try again
+            Reload the page
           </button>
           <Link to="/" className="link">
             Go to the stations

@@ -1,3 +1,4 @@
+import { act } from '../app/act.ts'
 import type { Measurement, Station } from '@saltline/contract'
 import {
   type CableVerdict,
@@ -342,14 +343,13 @@ function Kept({ kept, onFrom }: Pick<Props, 'kept' | 'onFrom'>) {
               className="quiet"
               aria-label={`Delete the sheet ${own.title} of ${dayText(own.measuredAt)}`}
               onClick={() =>
-                void removeFromLog('measurements', own.id).then(() =>
-                  toast('The sheet is deleted', {
-                    action: {
-                      label: 'Undo',
-                      onClick: () => void putBackIntoLog('measurements', own.id),
-                    },
-                  }),
-                )
+                void act(async () => {
+                  await removeFromLog('measurements', own.id)
+                  return {
+                    said: 'The sheet is deleted.',
+                    undo: () => putBackIntoLog('measurements', own.id),
+                  }
+                })
               }
             >
               <Trash2 size={14} aria-hidden />

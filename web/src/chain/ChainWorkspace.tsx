@@ -1,3 +1,5 @@
+import { errorText } from '../app/errorText.ts'
+import { NoFigure } from '../parts/NoFigure.tsx'
 import { type ChainState, newId, type Station } from '@saltline/contract'
 import { formatFrequency, formatPower, modeOf } from '@saltline/core'
 import { useQuery } from '@tanstack/react-query'
@@ -157,17 +159,23 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
           <LensTabs stationId={station.id} chainId={state.id} lens={address.lens} />
           <div className="flex min-h-0 flex-1 border-t border-rule max-lg:flex-col-reverse max-lg:justify-end">
             <div className="min-w-0 flex-1 lg:overflow-y-auto">
-              {chain && answer?.ok && address.lens === 'antenna' && (
+              {!chain && sweepError && (
+                <div className="max-w-2xl px-5 py-6">
+                  <NoFigure
+                    message={`The antenna’s sweep could not be had: ${errorText(sweepError)}`}
+                  />
+                </div>
+              )}
+              {chain && answer && address.lens === 'antenna' && (
                 <AntennaLens
                   station={station}
                   document={document}
                   chain={chain}
                   answer={answer}
                   channel={channel}
-                  sweep={sweep}
                 />
               )}
-              {chain && answer?.ok && address.lens === 'headroom' && (
+              {chain && address.lens === 'headroom' && (
                 <HeadroomLens
                   station={station}
                   chainId={state.id}
@@ -178,13 +186,12 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
                   edit={actions.edit}
                 />
               )}
-              {chain && answer?.ok && address.lens === 'match' && (
+              {chain && answer && address.lens === 'match' && (
                 <MatchLens
                   document={document}
                   chain={chain}
                   answer={answer}
                   channel={channel}
-                  sweep={sweep}
                   onPick={pickChannel}
                   onSelect={select}
                 />
@@ -203,13 +210,12 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
                   put={address.put}
                 />
               )}
-              {chain && answer?.ok && address.lens === 'budget' && (
+              {chain && answer && address.lens === 'budget' && (
                 <BudgetLens
                   document={document}
                   chain={chain}
                   answer={answer}
                   channel={channel}
-                  sweep={sweep}
                   selection={selection}
                   onSelect={select}
                   asTable={asTable}

@@ -1,5 +1,6 @@
 import type { ChainDocument } from '@saltline/contract'
 import { useQuery } from '@tanstack/react-query'
+import { act } from '../app/act.ts'
 import { readRevision, revisionsQuery } from '../api/queries.ts'
 import { Dialog } from '../parts/Dialog.tsx'
 
@@ -18,10 +19,11 @@ export function History({
   onTake: (document: ChainDocument) => void
 }) {
   const { data, error } = useQuery(revisionsQuery(chainId, revision))
-  const take = async (wanted: number) => {
-    onTake(await readRevision(chainId, wanted))
-    onClose()
-  }
+  const take = (wanted: number) =>
+    act(async () => {
+      onTake(await readRevision(chainId, wanted))
+      onClose()
+    })
   return (
     <Dialog title="Revisions" onClose={onClose}>
       {error && <p className="text-danger">{error.message}</p>}

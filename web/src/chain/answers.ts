@@ -1,4 +1,9 @@
-import type { ChainDocument, ChannelDocument, TransmitterDocument } from '@saltline/contract'
+import type {
+  ChainDocument,
+  ChannelDocument,
+  StageDocument,
+  TransmitterDocument,
+} from '@saltline/contract'
 import {
   type Answer,
   answerChain,
@@ -8,6 +13,23 @@ import {
   type OperatingPoint,
   type SweepLoad,
 } from '@saltline/core'
+
+/**
+ * Whether a plane lies behind the last tuner with no line there or further on: then no wave travels, and
+ * forward power, reflected power and SWR on 50 Ω say nothing; impedance, voltage and current do.
+ */
+export function beyondTuner(
+  stages: readonly Pick<StageDocument, 'kind' | 'bypassed'>[],
+  plane: number,
+): boolean {
+  const tuner = stages.findLastIndex(
+    ({ kind, bypassed }, k) => kind === 'tuner' && !bypassed && k < plane,
+  )
+  return (
+    tuner >= 0 &&
+    !stages.slice(tuner + 1).some(({ kind, bypassed }) => kind === 'line' && !bypassed)
+  )
+}
 
 /** What a channel comes to, or why it comes to nothing. */
 export type ChannelAnswer = ({ ok: true } & Answer) | { ok: false; message: string }

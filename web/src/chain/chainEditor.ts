@@ -174,6 +174,8 @@ export class ChainEditor {
     this.accept(theirs)
     if (choice === 'mine') {
       this.document = mine
+      // Sent again on another revision it is another save.
+      this.keyOf = null
       this.keepDraft()
     }
     this.emit()

@@ -1,6 +1,6 @@
 import type { Station } from '@saltline/contract'
 import { useMemo } from 'react'
-import { toast } from 'sonner'
+import { act } from '../app/act.ts'
 import { createChain, deleteChain, restoreChain } from '../api/queries.ts'
 import type { ChainEditor } from './chainEditor.ts'
 import type { ChainView } from './useChainView.ts'
@@ -33,27 +33,24 @@ export function useChainDeeds(
       const name = `${document.name}, copy`.slice(0, 80)
       const made = await createChain(station.id, { ...document, name })
       openChain(made.id)
-      toast(`Copied. You are now in “${name}”.`)
+      return { said: `Copied. You are now in “${name}”.` }
     }
     const remove = async () => {
       await editor.flush()
       await deleteChain(chainId)
       const next = station.chains.find(({ id }) => id !== chainId)
       if (next) openChain(next.id)
-      else location.assign('/')
-      toast(`“${editor.getSnapshot().document.name}” is deleted.`, {
-        duration: 15_000,
-        action: {
-          label: 'Take it back',
-          onClick: () => void restoreChain(chainId).then(({ id }) => openChain(id)),
-        },
-      })
+      else location.assign(`/station/${station.id}`)
+      return {
+        said: `“${editor.getSnapshot().document.name}” is in the station’s bin.`,
+        undo: async () => openChain((await restoreChain(chainId)).id),
+      }
     }
     return {
       undo: () => void editor.step('undo'),
       redo: () => void editor.step('redo'),
-      copy: () => void copy(),
-      remove: () => void remove(),
+      copy: () => void act(copy),
+      remove: () => void act(remove),
       spine: () => window.document.querySelector<HTMLElement>('[data-item][tabindex="0"]')?.focus(),
       table: toggleTable,
       zoom: toggleZoom,

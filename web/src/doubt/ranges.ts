@@ -50,9 +50,8 @@ export function useChainRanges(document: ChainDocument, chain: Chain | null): Ra
     () => ({
       on,
       setOn: (wanted) => setPreferences({ ranges: wanted }),
-      // While an edit is being drawn, the old ranges would speak of another chain.
       of: (id) =>
-        result && 'ranges' in result && progress === null
+        result && 'ranges' in result
           ? result.ranges[channels.findIndex((channel) => channel.id === id)]
           : undefined,
       progress,

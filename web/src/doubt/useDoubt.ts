@@ -4,7 +4,7 @@ import type { DoubtReply, DoubtRequest } from './doubtWorker.ts'
 type Done = Exclude<DoubtReply, { progress: number }>
 
 export interface Doubt {
-  /** The newest result; it stays while the next is on its way. */
+  /** The result of this very request; null until it is there. */
   result: Done | null
   /** Share that is done, 0 … 1; null while nothing runs. */
   progress: number | null
@@ -16,7 +16,8 @@ const SETTLE_MS = 350
 
 /** Runs one request in a worker of its own; another one stops it and begins anew. Null runs nothing. */
 export function useDoubt(request: DoubtRequest | null): Doubt {
-  const [result, setResult] = useState<Done | null>(null)
+  /** A result with the request that it answers: it never stands for another one. */
+  const [done, setDone] = useState<{ of: DoubtRequest; result: Done } | null>(null)
   const [progress, setProgress] = useState<number | null>(null)
   const worker = useRef<Worker | null>(null)
   const stop = useCallback(() => {
@@ -33,7 +34,11 @@ export function useDoubt(request: DoubtRequest | null): Doubt {
       setProgress(0)
       own.onmessage = ({ data }: MessageEvent<DoubtReply>) => {
         if ('progress' in data) return setProgress(data.progress)
-        setResult(data)
+        setDone({ of: request, result: data })
+        stop()
+      }
+      own.onerror = ({ message }) => {
+        setDone({ of: request, result: { problem: message || 'The calculation broke off.' } })
         stop()
       }
       own.postMessage(request)
@@ -44,5 +49,5 @@ export function useDoubt(request: DoubtRequest | null): Doubt {
     }
   }, [request, stop])
 
-  return { result: request ? result : null, progress, stop }
+  return { result: request && done?.of === request ? done.result : null, progress, stop }
 }

@@ -1,3 +1,4 @@
+import { act } from '../app/act.ts'
 import type { Station } from '@saltline/contract'
 import {
   attenuationDbPer100m,
@@ -9,7 +10,6 @@ import {
   lengthForLoss,
 } from '@saltline/core'
 import { lazy, Suspense, useMemo, useState } from 'react'
-import { toast } from 'sonner'
 import { addGear, deleteGear, restoreGear } from '../api/queries.ts'
 import { useUnits } from '../app/preferences.ts'
 import { FigureList } from '../parts/FigureList.tsx'
@@ -42,21 +42,26 @@ export function CableDetail({
     ],
     [row, others],
   )
-  const copy = async () => {
-    const { z0Ohm, velocityFactor, k1DbPer100m, k2DbPer100m, maxHz } = row.cable
-    const name = `${row.name}, mine`.slice(0, 80)
-    const document = { name, z0Ohm, velocityFactor, k1DbPer100m, k2DbPer100m, maxHz }
-    const { id } = await addGear(station.id, { kind: 'cable', document })
-    onCopied(id)
-    toast(`“${name}” is now one of the station’s own cables.`)
-  }
-  const remove = async () => {
-    await deleteGear(row.id)
-    toast(`“${row.name}” is deleted. Chains keep the copy they took.`, {
-      duration: 15_000,
-      action: { label: 'Take it back', onClick: () => void restoreGear(row.id) },
+  const copy = () =>
+    act(async () => {
+      const { z0Ohm, velocityFactor, k1DbPer100m, k2DbPer100m, maxHz } = row.cable
+      const name = `${row.name}, mine`.slice(0, 80)
+      const document = { name, z0Ohm, velocityFactor, k1DbPer100m, k2DbPer100m, maxHz }
+      const { id } = await addGear(station.id, { kind: 'cable', document })
+      onCopied(id)
+      return {
+        said: `“${name}” is now one of the station’s own cables.`,
+        undo: () => deleteGear(id),
+      }
     })
-  }
+  const remove = () =>
+    act(async () => {
+      await deleteGear(row.id)
+      return {
+        said: `“${row.name}” is deleted. Chains keep the copy they took.`,
+        undo: () => restoreGear(row.id),
+      }
+    })
   return (
     <section aria-label={row.name} className="min-h-0 space-y-4 overflow-y-auto px-5 py-3">
       <div className="flex items-baseline justify-between gap-3">

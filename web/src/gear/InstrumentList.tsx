@@ -1,10 +1,10 @@
+import { act } from '../app/act.ts'
+import { errorText } from '../app/errorText.ts'
 import { type InstrumentDocument, instrumentTypes, type Station } from '@saltline/contract'
 import { formatPower } from '@saltline/core'
 import { Pencil, Plus, Trash2 } from 'lucide-react'
 import { useState } from 'react'
-import { toast } from 'sonner'
 import { addGear, deleteGear, restoreGear, updateGear } from '../api/queries.ts'
-import { ApiError } from '../api/client.ts'
 import { dayText, type Instrument, instrumentsOf } from '../lenses/log/places.ts'
 import { ChoiceField } from '../parts/ChoiceField.tsx'
 import { Dialog } from '../parts/Dialog.tsx'
@@ -84,12 +84,11 @@ const accuracyText = ({ accuracy, accuracyOf, rangesW, divisions }: InstrumentDo
 
 function Row({ instrument, onEdit }: { instrument: Instrument; onEdit: () => void }) {
   const { id, document } = instrument
-  const remove = async () => {
-    await deleteGear(id)
-    toast(`Deleted: ${document.name}. Its readings stay.`, {
-      action: { label: 'Undo', onClick: () => void restoreGear(id) },
+  const remove = () =>
+    act(async () => {
+      await deleteGear(id)
+      return { said: `Deleted: ${document.name}. Its readings stay.`, undo: () => restoreGear(id) }
     })
-  }
   return (
     <tr className="border-b border-rule [&>td]:py-1.5 [&>td]:pr-4">
       <td>
@@ -155,11 +154,7 @@ function EditInstrument({
       else await addGear(station.id, body)
       onClose()
     } catch (error) {
-      setProblem(
-        error instanceof ApiError
-          ? (error.problem.errors?.[0]?.message ?? error.message)
-          : String(error),
-      )
+      setProblem(errorText(error))
     }
   }
   return (

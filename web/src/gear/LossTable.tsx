@@ -1,9 +1,9 @@
+import { act, copyText } from '../app/act.ts'
 import type { ChannelDocument, Station } from '@saltline/contract'
 import { decimals, formatFrequency, formatPower, type LossCell, lossTable } from '@saltline/core'
 import { useQueries } from '@tanstack/react-query'
 import { Copy, Printer } from 'lucide-react'
 import { useMemo, useState } from 'react'
-import { toast } from 'sonner'
 import { chainQuery } from '../api/queries.ts'
 import { LengthField, PowerField } from '../parts/quantities.tsx'
 import type { CableRow } from './cableRow.ts'
@@ -34,16 +34,17 @@ export function LossTable({ row, station }: { row: CableRow; station: Station })
     shown === 'watts'
       ? formatPower(cell.outW)
       : decimals(shown === 'total' ? cell.totalDb : Math.max(0, cell.additionalDb), 2)
-  const copy = async () => {
-    const head = ['MHz', 'matched dB', ...SWRS.map((swr) => `SWR ${swr}`)]
-    const body = table.map((cells) => [
-      cells[0]!.frequencyHz / 1e6,
-      cells[0]!.matchedDb.toFixed(3),
-      ...cells.map(figure),
-    ])
-    await navigator.clipboard.writeText([head, ...body].map((line) => line.join('\t')).join('\n'))
-    toast('The table is copied, with tabs between the columns.')
-  }
+  const copy = () =>
+    act(async () => {
+      const head = ['MHz', 'matched dB', ...SWRS.map((swr) => `SWR ${swr}`)]
+      const body = table.map((cells) => [
+        cells[0]!.frequencyHz / 1e6,
+        cells[0]!.matchedDb.toFixed(3),
+        ...cells.map(figure),
+      ])
+      await copyText([head, ...body].map((line) => line.join('\t')).join('\n'))
+      return { said: 'The table is copied, with tabs between the columns.' }
+    })
   return (
     <section aria-label="Loss table" className="printable">
       <div className="mb-2 flex items-baseline justify-between gap-2">

@@ -1,3 +1,4 @@
+import { errorText } from '../app/errorText.ts'
 import {
   attenuationDbPer100m,
   type AttenuationFit,
@@ -49,7 +50,7 @@ export function OwnCable({
     try {
       onAdded((await addGear(stationId, { kind: 'cable', document: { name, ...law } })).id)
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : String(error))
+      setProblem(errorText(error))
     }
   }
   return (

@@ -1,3 +1,4 @@
+import { act } from '../app/act.ts'
 import type { Gear, Station } from '@saltline/contract'
 import {
   formatCapacitance,
@@ -7,7 +8,6 @@ import {
   formatSwr,
 } from '@saltline/core'
 import { Trash2 } from 'lucide-react'
-import { toast } from 'sonner'
 import { deleteGear, restoreGear } from '../api/queries.ts'
 import { gearOf } from '../panel/FromGear.tsx'
 
@@ -72,13 +72,14 @@ export function SetList({ station }: { station: Station }) {
       })),
     },
   ]
-  const remove = async (id: string, name: string) => {
-    await deleteGear(id)
-    toast(`“${name}” is deleted. Chains keep the copy they took.`, {
-      duration: 15_000,
-      action: { label: 'Take it back', onClick: () => void restoreGear(id) },
+  const remove = (id: string, name: string) =>
+    act(async () => {
+      await deleteGear(id)
+      return {
+        said: `“${name}” is deleted. Chains keep the copy they took.`,
+        undo: () => restoreGear(id),
+      }
     })
-  }
   return (
     <section
       aria-label="Radios, amplifiers and tuners"

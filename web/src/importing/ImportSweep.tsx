@@ -1,3 +1,4 @@
+import { errorText } from '../app/errorText.ts'
 import type { ChainDocument, ChannelDocument, LoadDocument } from '@saltline/contract'
 import {
   type ColumnMapping,
@@ -126,7 +127,7 @@ function Offer({
       })
       onAdded({ kind: 'antenna', name, antennaId: antenna.id, sweepId: antenna.sweeps[0]!.id })
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : String(error))
+      setProblem(errorText(error))
     }
   }
   return (

@@ -1,3 +1,4 @@
+import { errorText } from '../app/errorText.ts'
 import { Plus, X } from 'lucide-react'
 import { useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
@@ -63,7 +64,7 @@ export function NewStationPage() {
       const chain = await createChain(station.id, document)
       await navigate(chainAddress(station.id, chain.id))
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : String(error))
+      setProblem(errorText(error))
     }
   }
   const { title, hint, Fields } = steps[step]!

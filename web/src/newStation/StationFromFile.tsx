@@ -1,7 +1,8 @@
+import { act } from '../app/act.ts'
+import { errorText } from '../app/errorText.ts'
 import { type StationFile, stationFileSchema } from '@saltline/contract'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
-import { toast } from 'sonner'
 import { deleteStation, importStation } from '../api/queries.ts'
 import { chainAddress } from '../chain/useChainAddress.ts'
 
@@ -35,15 +36,17 @@ export function StationFromFile() {
       const station = await importStation(file)
       const [chain] = station.chains
       await navigate(chain ? chainAddress(station.id, chain.id) : '/')
-      toast(`“${station.name}” is added.`, {
-        duration: 15_000,
-        action: {
-          label: 'Take it back',
-          onClick: () => void deleteStation(station.id).then(() => navigate('/')),
-        },
-      })
+      await act(() =>
+        Promise.resolve({
+          said: `“${station.name}” is added.`,
+          undo: async () => {
+            await deleteStation(station.id)
+            await navigate('/')
+          },
+        }),
+      )
     } catch (error) {
-      setRead({ ok: false, message: error instanceof Error ? error.message : String(error) })
+      setRead({ ok: false, message: errorText(error) })
     }
   }
   return (

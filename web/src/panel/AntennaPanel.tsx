@@ -5,6 +5,7 @@ import { ChoiceField } from '../parts/ChoiceField.tsx'
 import { FigureList } from '../parts/FigureList.tsx'
 import { OhmField, SwrField } from '../parts/quantities.tsx'
 import { TextField } from '../parts/TextField.tsx'
+import { BandsFields } from './BandsFields.tsx'
 import { LoadLimits } from './LoadLimits.tsx'
 import { ResistorFields, ResonatorFields } from './loadFields.tsx'
 import type { PanelProps } from './SidePanel.tsx'
@@ -28,6 +29,7 @@ export function AntennaPanel({ document, answer, station, channel, actions, onFi
         swr: Math.min(1000, Math.max(1, Math.round(swr * 100) / 100)),
       })
     }
+    if (choice === 'bands') return set({ kind: 'bands', name, bands: [] })
     if (choice === 'resonator')
       return set({ kind: 'resonator', name, resonanceHz: channel.frequencyHz, rOhm: 50, q: 10 })
     if (choice === 'resistors') {
@@ -58,7 +60,8 @@ export function AntennaPanel({ document, answer, station, channel, actions, onFi
           ...swept.map(({ id, name }) => ({ value: id, label: `${name}, a sweep` })),
           { value: 'fixed', label: 'one impedance, R + jX' },
           { value: 'swr', label: 'only an SWR' },
-          { value: 'resonator', label: 'a few SWR readings on one band' },
+          { value: 'bands', label: 'SWR readings, band by band' },
+          { value: 'resonator', label: 'a resonance: frequency, R and Q' },
           { value: 'resistors', label: 'dummy load of resistors' },
         ]}
         onChange={become}
@@ -90,6 +93,7 @@ export function AntennaPanel({ document, answer, station, channel, actions, onFi
           hint="The phase is not known, so figures that depend on it are given as ranges."
         />
       )}
+      {load.kind === 'bands' && <BandsFields load={load} onChange={set} />}
       {load.kind === 'resonator' && <ResonatorFields load={load} onChange={set} />}
       {load.kind === 'resistors' && <ResistorFields load={load} onChange={set} />}
       <LoadLimits

@@ -1,6 +1,6 @@
+import { act } from '../app/act.ts'
 import type { Gear, GearBody, Station } from '@saltline/contract'
-import { toast } from 'sonner'
-import { addGear } from '../api/queries.ts'
+import { addGear, deleteGear } from '../api/queries.ts'
 import { ChoiceField } from '../parts/ChoiceField.tsx'
 
 type Kind = Exclude<Gear['kind'], 'cable' | 'instrument'>
@@ -28,10 +28,14 @@ export function FromGear<K extends Kind>({
   onTake: (document: DocumentOf<K>) => void
 }) {
   const gear = gearOf(station, kind)
-  const keep = async () => {
-    await addGear(station.id, { kind, document } as GearBody)
-    toast(`“${document.name}” is now among the station’s gear.`)
-  }
+  const keep = () =>
+    act(async () => {
+      const { id } = await addGear(station.id, { kind, document } as GearBody)
+      return {
+        said: `“${document.name}” is now among the station’s gear.`,
+        undo: () => deleteGear(id),
+      }
+    })
   return (
     <div className="grid grid-cols-[1fr_auto] items-end gap-2">
       <ChoiceField

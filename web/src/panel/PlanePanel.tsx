@@ -9,6 +9,7 @@ import {
   magnitude,
   returnLossDb,
 } from '@saltline/core'
+import { beyondTuner } from '../chain/answers.ts'
 import { stageChoices } from '../chain/edits.ts'
 import { useUnits } from '../app/preferences.ts'
 import { ChooseFile } from '../importing/ChooseFile.tsx'
@@ -32,16 +33,21 @@ export function PlanePanel({
   const plane = answer?.ok ? answer.solution.planes[index]! : null
   const spread = (answer?.ok && answer.spread?.planes[index]) || undefined
   const phaseUnknown = answer?.ok && answer.spread?.phaseUnknown
+  const beyond = beyondTuner(document.stages, index)
   return (
     <div className="space-y-4">
       {plane && (
         <FigureList
           rows={[
             ['Net power, PEP', wattsText(plane.netW, power, spread?.netW)],
-            ['Forward, PEP', wattsText(plane.forwardW, power, spread?.forwardW)],
-            ['Reflected, PEP', wattsText(plane.reflectedW, power, spread?.reflectedW)],
-            ['SWR', rangeText(plane.swr, spread?.swr, formatSwr)],
-            ...(phaseUnknown
+            ...(beyond
+              ? []
+              : ([
+                  ['Forward, PEP', wattsText(plane.forwardW, power, spread?.forwardW)],
+                  ['Reflected, PEP', wattsText(plane.reflectedW, power, spread?.reflectedW)],
+                  ['SWR', rangeText(plane.swr, spread?.swr, formatSwr)],
+                ] as [string, string][])),
+            ...(phaseUnknown || beyond
               ? []
               : ([
                   ['Return loss', formatDb(returnLossDb(magnitude(plane.reflection)))],
@@ -49,8 +55,10 @@ export function PlanePanel({
                     'Reflection',
                     `${decimals(magnitude(plane.reflection), 3)} ∠ ${decimals((Math.atan2(plane.reflection.im, plane.reflection.re) * 180) / Math.PI, 0)}°`,
                   ],
-                  ['Impedance', formatImpedance(plane.impedanceOhm)],
                 ] as [string, string][])),
+            ...(phaseUnknown
+              ? []
+              : ([['Impedance', formatImpedance(plane.impedanceOhm)]] as [string, string][])),
             ['Voltage, RMS', rangeText(plane.voltageRms, spread?.voltageRms, formatVolt)],
             ...(phaseUnknown
               ? []
@@ -62,7 +70,15 @@ export function PlanePanel({
           ]}
         />
       )}
-      {plane && <ReadHere key={channel.id} pepW={plane.forwardW} channel={channel} plane={index} />}
+      {beyond && (
+        <p className="text-sm text-muted">
+          No line carries a wave behind the last tuner: forward power, reflected power and SWR on 50
+          Ω say nothing here.
+        </p>
+      )}
+      {plane && !beyond && (
+        <ReadHere key={channel.id} pepW={plane.forwardW} channel={channel} plane={index} />
+      )}
       {plane && plane.netW < 0.0005 && (
         <p className="text-sm text-muted">{formatPower(plane.netW)} is as good as nothing.</p>
       )}

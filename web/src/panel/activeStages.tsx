@@ -1,8 +1,9 @@
 /** Panels of the stages that do more than take: meters, tuners, amplifiers. */
 import type { AmplifierDocument, StageDocument, TunerDocument } from '@saltline/contract'
-import { formatPower, formatSwr, type InputAid, stageOfAid } from '@saltline/core'
+import { formatImpedance, formatPower, formatSwr, type InputAid, stageOfAid } from '@saltline/core'
 import { useState } from 'react'
 import { newId } from '@saltline/contract'
+import { beyondTuner } from '../chain/answers.ts'
 import { changeStage, insertStage } from '../chain/edits.ts'
 import { factsOf } from '../lenses/budget/sentence.ts'
 import { FigureList } from '../parts/FigureList.tsx'
@@ -35,8 +36,10 @@ export function MeterReading({ document, channel, answer, index }: PanelProps & 
       <ReadHere key={channel.id} pepW={plane.forwardW} channel={channel} plane={index} />
       {tuner && (
         <p className="text-sm text-muted">
-          It stands before {tuner.name} and shows the tuner’s match, not the antenna’s SWR of{' '}
-          {formatSwr(answer.solution.planes.at(-1)!.swr)}.
+          It stands before {tuner.name} and shows the tuner’s match, not the antenna’s
+          {beyondTuner(document.stages, document.stages.length)
+            ? ' impedance.'
+            : ` SWR of ${formatSwr(answer.solution.planes.at(-1)!.swr)}.`}
         </p>
       )}
       <p className="text-sm text-muted">
@@ -70,6 +73,11 @@ export function Tuner({
           cableBehind={document.stages
             .slice(index + 1)
             .some(({ kind, bypassed }) => kind === 'line' && !bypassed)}
+          beyond={
+            answer?.ok && !answer.spread?.phaseUnknown
+              ? formatImpedance(answer.solution.planes[index + 1]!.impedanceOhm)
+              : null
+          }
         />
       )}
       {stage.method === 'network' && !stage.automatic && (

@@ -32,8 +32,23 @@ export interface NumberInputProps {
  * it understood is shown where that differs from what was typed; where a comma or point may group
  * thousands, the other reading is offered. What cannot be read is said below and changes nothing.
  */
-export function NumberInput(props: NumberInputProps) {
-  const { label, value, onChange, dimension, unit, show, step, min, max, hint, optional } = props
+export function NumberInput({
+  label,
+  value,
+  onChange,
+  optional,
+  dimension,
+  unit,
+  show,
+  step,
+  min,
+  max,
+  whole,
+  hint,
+  bare,
+  autoFocus,
+  inputRef,
+}: NumberInputProps) {
   const id = useId()
   /** What is being typed, and the value before it; null while the field shows the document's value. */
   const [draft, setDraft] = useState<{ text: string; before: number | null } | null>(null)
@@ -42,7 +57,7 @@ export function NumberInput(props: NumberInputProps) {
   const withUnit = (v: number) => `${show(v)}\u00a0${unit}`.trim()
   const read = (text: string): ParsedQuantity => {
     const parsed = parseQuantity(text, dimension, unit, { min, max, show: withUnit })
-    return parsed.ok && props.whole && !Number.isInteger(parsed.value)
+    return parsed.ok && whole && !Number.isInteger(parsed.value)
       ? { ok: false, message: 'Type a whole number.' }
       : parsed
   }
@@ -80,7 +95,7 @@ export function NumberInput(props: NumberInputProps) {
     event.preventDefault()
     const size = step * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1)
     // Rounded to the step, so that 0.1 + 0.2 stays 0.3.
-    const grain = props.whole ? 1 : size / 10
+    const grain = whole ? 1 : size / 10
     const next = Math.round((value + direction * size) / grain) * grain
     setDraft(null)
     set(Number(Math.min(max, Math.max(min, next)).toPrecision(12)))
@@ -109,15 +124,15 @@ export function NumberInput(props: NumberInputProps) {
   )
   const help = offered || (echo !== null ? `= ${echo}\u00a0${unit}`.trim() : hint)
   return (
-    <FieldFrame id={id} label={label} bare={props.bare} unit={unit} error={below} hint={help}>
+    <FieldFrame id={id} label={label} bare={bare} unit={unit} error={below} hint={help}>
       <input
-        ref={props.inputRef}
+        ref={inputRef}
         id={id}
         className={optional ? 'field pr-10' : 'field pr-12'}
         inputMode={min < 0 ? 'text' : 'decimal'}
         autoComplete="off"
         spellCheck={false}
-        autoFocus={props.autoFocus}
+        autoFocus={autoFocus}
         value={draft?.text ?? (value === null ? '' : show(value))}
         aria-invalid={error !== null}
         aria-describedby={error || help ? `${id}-help` : undefined}

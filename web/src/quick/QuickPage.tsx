@@ -1,9 +1,10 @@
+import { act, copyText } from '../app/act.ts'
+import { errorText } from '../app/errorText.ts'
 import { formatDb, formatSwr, ledgerOf } from '@saltline/core'
 import { useQuery } from '@tanstack/react-query'
 import { Copy } from 'lucide-react'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { useLocation, useNavigate, useNavigationType, useSearchParams } from 'react-router'
-import { toast } from 'sonner'
 import { createChain, createStation, stationsQuery } from '../api/queries.ts'
 import { Page } from '../app/Page.tsx'
 import { useUnits } from '../app/preferences.ts'
@@ -172,13 +173,14 @@ function Keep({ chain }: { chain: QuickChain & { possible: true } }) {
       const { id } = await createChain(stationId, chain.document)
       await navigate(chainAddress(stationId, id))
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : String(error))
+      setProblem(errorText(error))
     }
   }
-  const copy = async () => {
-    await navigator.clipboard.writeText(location.href)
-    toast('The address of this sum is copied.')
-  }
+  const copy = () =>
+    act(async () => {
+      await copyText(location.href)
+      return { said: 'The address of this sum is copied.' }
+    })
   return (
     <div className="mt-3 flex flex-wrap gap-2 px-5 md:px-0">
       <button type="button" className="button button-main" onClick={() => void keep()}>

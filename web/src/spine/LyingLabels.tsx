@@ -1,8 +1,9 @@
 /** What is written on and around the lying band. Nothing here may touch anything else here. */
+import type { StageDocument } from '@saltline/contract'
 import { formatPower, type PowerUnit } from '@saltline/core'
 import type { ChannelAnswer } from '../chain/answers.ts'
 import { type Leg, planesWithRoom } from './geometry.ts'
-import { planeFigures } from './items.tsx'
+import { type PlaneFigures, planeFigures } from './items.tsx'
 import { AXIS, BAND, FIGURES_ROOM, RETURNED_GAP, TOP } from './lyingSizes.ts'
 
 type Solved = ChannelAnswer & { ok: true }
@@ -78,12 +79,14 @@ export function HeatLabels({
 }
 
 export function PlaneLabels({
+  stages,
   solved,
   positions,
   y,
   net,
   unit,
 }: {
+  stages: readonly StageDocument[]
   solved: Solved
   positions: readonly number[]
   y: (w: number) => number
@@ -96,7 +99,7 @@ export function PlaneLabels({
   const shown = planesWithRoom(positions, losses, room)
   return positions.map((along, k) => {
     if (!shown.has(k)) return null
-    const { watts, swr } = planeFigures(solved, k, unit)
+    const { watts, others } = planeFigures(solved, k, unit, stages)
     // Below the band's edge as far as the text reaches, since the edge may step down under it.
     const edge = Math.max(y(net(along)), y(net(along + room - 14)))
     // Inside the band where it is thick enough, else above it.
@@ -108,7 +111,11 @@ export function PlaneLabels({
         style={{ left: AXIS + along, top: inside ? edge + 7 : edge - 40 }}
       >
         <b className="block text-sm">{watts}</b>
-        <span className="block text-xs text-ink/80">SWR {swr}</span>
+        {others.map((text) => (
+          <span key={text} className="block text-xs text-ink/80">
+            {text}
+          </span>
+        ))}
       </span>
     )
   })
@@ -123,7 +130,8 @@ export function Returning({
   unit,
 }: {
   watts0: number
-  wattsN: number
+  /** Null where nothing that arrives there is a wave. */
+  wattsN: number | null
   shrunk: number
   endX: number
   unit: Unit
@@ -141,7 +149,7 @@ export function Returning({
         className="absolute whitespace-nowrap pl-2 text-xs text-returned"
         style={{ left: endX, top }}
       >
-        ◂ {formatPower(wattsN, unit)} back
+        {wattsN !== null && `◂ ${formatPower(wattsN, unit)} back`}
         {shrunk > 1 && <span className="block">drawn at 1 : {Math.ceil(shrunk)}</span>}
       </span>
     </>
@@ -150,12 +158,10 @@ export function Returning({
 
 export function AtAntenna({
   watts,
-  swr,
+  others,
   left,
   top,
-}: {
-  watts: string
-  swr: string
+}: PlaneFigures & {
   left: number
   top: number
 }) {
@@ -170,7 +176,11 @@ export function AtAntenna({
       >
         {number} <span className="text-base">{unit}</span>
       </span>
-      <span className="mt-1 block whitespace-nowrap text-sm text-muted">SWR {swr}</span>
+      {others.map((text) => (
+        <span key={text} className="mt-1 block whitespace-nowrap text-sm text-muted">
+          {text}
+        </span>
+      ))}
     </div>
   )
 }

@@ -47,7 +47,7 @@ export function SpineDown({
   const solved = answer?.ok ? answer : null
   const shape = solved && {
     net: netBand(stages, solved.solution, slots),
-    returned: returnedBand(solved.solution, slots),
+    returned: returnedBand(solved.solution, slots, stages),
     planes: positions,
     end: slots.end,
     legs: legsOf(solved.solution, slots),
@@ -81,13 +81,13 @@ export function SpineDown({
             {saltText(shape.legs.at(-1)!, document, units.power)}
           </span>
           {positions.map((along, k) => {
-            const { watts, swr } = planeFigures(solved, k, units.power)
+            const { watts, others } = planeFigures(solved, k, units.power, stages)
             const last = k === stages.length
             return (
               <span key={k}>
                 <PlaneButton
                   index={k}
-                  label={`Plane ${k}: ${watts} net, SWR ${swr}`}
+                  label={`Plane ${k}: ${watts} net, ${others.join(', ')}`}
                   selection={selection}
                   stages={stages}
                   onSelect={actions.select}
@@ -100,7 +100,11 @@ export function SpineDown({
                   <b className={`block whitespace-nowrap ${last ? 'text-xl' : 'text-sm'}`}>
                     {watts}
                   </b>
-                  <span className="block text-xs text-muted">SWR {swr}</span>
+                  {others.map((text) => (
+                    <span key={text} className="block text-xs whitespace-nowrap text-muted">
+                      {text}
+                    </span>
+                  ))}
                 </span>
               </span>
             )

@@ -1,3 +1,4 @@
+import { beyondTuner } from '../chain/answers.ts'
 import { formatImpedance, formatPercent, formatPower, formatSwr } from '@saltline/core'
 import type { StageDocument } from '@saltline/contract'
 import { useUnits } from '../app/preferences.ts'
@@ -43,7 +44,7 @@ export function SpineLying({
   const rowTop = TOP + BAND + RETURNED_GAP + RETURNED_MOST + 6
   const shape = solved && {
     net: netBand(stages, solved.solution, slots),
-    returned: returnedBand(solved.solution, slots),
+    returned: returnedBand(solved.solution, slots, stages),
     planes: positions,
     end: slots.end,
     legs: legsOf(solved.solution, slots),
@@ -114,6 +115,7 @@ export function SpineLying({
               unit={units.power}
             />
             <PlaneLabels
+              stages={stages}
               solved={solved}
               positions={positions}
               y={y}
@@ -122,18 +124,22 @@ export function SpineLying({
             />
             <Returning
               watts0={solved.solution.planes[0]!.reflectedW}
-              wattsN={solved.solution.planes[stages.length]!.reflectedW}
+              wattsN={
+                beyondTuner(stages, stages.length)
+                  ? null
+                  : solved.solution.planes[stages.length]!.reflectedW
+              }
               shrunk={returnedScale < scale * 0.999 ? scale / returnedScale : 1}
               endX={AXIS + slots.end}
               unit={units.power}
             />
             {positions.map((along, k) => {
-              const { watts, swr } = planeFigures(solved, k, units.power)
+              const { watts, others } = planeFigures(solved, k, units.power, stages)
               return (
                 <PlaneButton
                   key={k}
                   index={k}
-                  label={`Plane ${k}: ${watts} net, SWR ${swr}`}
+                  label={`Plane ${k}: ${watts} net, ${others.join(', ')}`}
                   selection={selection}
                   stages={stages}
                   onSelect={actions.select}
@@ -142,7 +148,7 @@ export function SpineLying({
               )
             })}
             <AtAntenna
-              {...planeFigures(solved, stages.length, units.power)}
+              {...planeFigures(solved, stages.length, units.power, stages)}
               left={AXIS + slots.end}
               top={y(solved.solution.antennaW)}
             />

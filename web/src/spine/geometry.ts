@@ -2,6 +2,7 @@
  * The spine in its own coordinates: `along` in pixels from the transmitter to the antenna, and
  * watts across. A drawing turns these into x and y (lying) or y and x (running downward).
  */
+import { beyondTuner } from '../chain/answers.ts'
 import type { StageDocument } from '@saltline/contract'
 import { netAlongLine, type Solution } from '@saltline/core'
 
@@ -93,10 +94,17 @@ export function netBand(
   return points
 }
 
-/** The returning current: reflected watts from plane to plane. */
-export const returnedBand = (solution: Solution, slots: SpineSlots): BandPoint[] => [
+/** The returning current: reflected watts from plane to plane, as far as there is a line to carry a wave. */
+export const returnedBand = (
+  solution: Solution,
+  slots: SpineSlots,
+  stages: readonly StageDocument[],
+): BandPoint[] => [
   { along: slots.transmitter.end, watts: solution.planes[0]!.reflectedW },
-  ...slots.stages.map(({ end }, k) => ({ along: end, watts: solution.planes[k + 1]!.reflectedW })),
+  ...slots.stages.map(({ end }, k) => ({
+    along: end,
+    watts: beyondTuner(stages, k + 1) ? 0 : solution.planes[k + 1]!.reflectedW,
+  })),
 ]
 
 /** What one source drives: the transmitter up to an amplifier, that amplifier to the next. */

@@ -1,9 +1,15 @@
 import type { StageDocument } from '@saltline/contract'
-import { formatSwr, type PowerUnit } from '@saltline/core'
+import {
+  formatAmpere,
+  formatImpedance,
+  formatSwr,
+  formatVolt,
+  type PowerUnit,
+} from '@saltline/core'
 import { DropdownMenu } from 'radix-ui'
 import { Plus } from 'lucide-react'
 import { memo } from 'react'
-import type { ChannelAnswer } from '../chain/answers.ts'
+import { beyondTuner, type ChannelAnswer } from '../chain/answers.ts'
 import { type StageChoice, stageChoices } from '../chain/edits.ts'
 import type { Selection } from '../chain/selection.ts'
 import { writeSelection } from '../chain/selection.ts'
@@ -26,14 +32,36 @@ export function tabIndexOf(
 export const isSelected = (item: Selection, selection: Selection | null): boolean =>
   selection !== null && writeSelection(item) === writeSelection(selection)
 
-/** Watts and SWR at a plane, as text: ranges where there are; of the SWR only where its phase is not known. */
-export function planeFigures(answer: ChannelAnswer & { ok: true }, plane: number, unit: PowerUnit) {
+/** Watts at a plane, and a line or two of what else counts there, as text. */
+export interface PlaneFigures {
+  watts: string
+  /** The SWR; behind the last tuner with no line left, R ± jX, volts and amperes instead. */
+  others: string[]
+}
+
+/** Ranges where there are; of the SWR only where its phase is not known. */
+export function planeFigures(
+  answer: ChannelAnswer & { ok: true },
+  plane: number,
+  unit: PowerUnit,
+  stages: readonly StageDocument[],
+): PlaneFigures {
   const state = answer.solution.planes[plane]!
   const spread = answer.spread?.planes[plane]
-  return {
-    watts: wattsText(state.netW, unit, spread?.netW),
-    swr: rangeText(state.swr, answer.spread?.phaseUnknown ? spread?.swr : undefined, formatSwr),
-  }
+  const watts = wattsText(state.netW, unit, spread?.netW)
+  const phaseUnknown = answer.spread?.phaseUnknown
+  if (beyondTuner(stages, plane))
+    return {
+      watts,
+      others: phaseUnknown
+        ? [rangeText(state.voltageRms, spread?.voltageRms, formatVolt)]
+        : [
+            formatImpedance(state.impedanceOhm),
+            `${formatVolt(state.voltageRms)}, ${formatAmpere(state.currentRms)}`,
+          ],
+    }
+  const swr = rangeText(state.swr, phaseUnknown ? spread?.swr : undefined, formatSwr)
+  return { watts, others: [`SWR ${swr}`] }
 }
 
 /** A ring on a plane: press it for all figures there. */

@@ -1,3 +1,4 @@
+import { errorText } from '../app/errorText.ts'
 import { Download } from 'lucide-react'
 import { useRef, useState } from 'react'
 import { restoreBackup } from '../api/logQueries.ts'
@@ -51,7 +52,7 @@ function Restore({ file, onClose }: { file: File; onClose: () => void }) {
         text: `Restored: ${stations} station${stations === 1 ? '' : 's'}, ${readings} readings. The database as it was before lies beside it, as ${keptAs}.`,
       })
     } catch (error) {
-      setState({ kind: 'failed', text: error instanceof Error ? error.message : String(error) })
+      setState({ kind: 'failed', text: errorText(error) })
     }
   }
   return (

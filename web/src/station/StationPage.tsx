@@ -10,6 +10,8 @@ import { titleOf } from '../bench/sheets/index.ts'
 import { chainAddress } from '../chain/useChainAddress.ts'
 import { dayText } from '../lenses/log/places.ts'
 import { Backup } from './Backup.tsx'
+import { Bin } from './Bin.tsx'
+import { StationSettings } from './StationSettings.tsx'
 
 const AlertChart = lazy(() => import('./AlertChart.tsx'))
 
@@ -83,6 +85,10 @@ function Home({ station }: { station: Station }) {
             <a className="link" href={`/api/stations/${station.id}/log.json`} download>
               JSON
             </a>
+            ; or{' '}
+            <a className="link" href={`/api/stations/${station.id}/file`} download>
+              the whole station as one file
+            </a>
           </p>
           {kept.slice(0, 5).map(({ id, kind, title, measuredAt }) => (
             <p key={id} className="flex gap-3 border-t border-rule py-1 text-sm">
@@ -96,6 +102,8 @@ function Home({ station }: { station: Station }) {
             </p>
           ))}
         </section>
+        <StationSettings station={station} />
+        <Bin stationId={station.id} />
         <Backup />
       </div>
     </div>

@@ -1,3 +1,4 @@
+import { errorText } from '../../app/errorText.ts'
 import {
   type BuiltLoadResult,
   builtLoad,
@@ -181,7 +182,7 @@ function Fields({ inputs, put }: FieldsProps<Inputs>) {
       put({ swept })
       setProblem(null)
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : String(error))
+      setProblem(errorText(error))
     }
   }
   return (

@@ -1,3 +1,6 @@
+import type { ChannelAnswer } from '../../chain/answers.ts'
+import { NoFigure } from '../../parts/NoFigure.tsx'
+import { saveFile } from '../../app/act.ts'
 import type { ChainDocument, ChannelDocument, Station } from '@saltline/contract'
 import {
   type Answer,
@@ -7,7 +10,6 @@ import {
   formatImpedance,
   formatSwr,
   type FrequencySpan,
-  type SweepLoad,
 } from '@saltline/core'
 import { Download } from 'lucide-react'
 import { lazy, Suspense, useMemo, useState } from 'react'
@@ -23,17 +25,19 @@ interface Props {
   station: Station
   document: ChainDocument
   chain: Chain
-  answer: Answer
+  answer: ChannelAnswer
   channel: ChannelDocument
-  sweep: SweepLoad | undefined
 }
 
 /** How good is the antenna, and how much of that is the cable's flattery? */
-export function AntennaLens({ station, document, chain, answer, channel, sweep }: Props) {
+export function AntennaLens({ station, document, chain, answer, channel }: Props) {
   const [reach, setReach] = useState<Reach>('near')
   const { frequencyHz } = channel
   const powerW = settingOf(document.transmitter, channel)
-  const band = useMemo(() => reachOf(frequencyHz, reach, sweep), [frequencyHz, reach, sweep])
+  const band = useMemo(
+    () => reachOf(frequencyHz, reach, chain.load),
+    [frequencyHz, reach, chain.load],
+  )
   const view = useMemo(
     () => antennaView(chain, band, { powerW, tunedHz: frequencyHz }, station.swrLimit),
     [chain, band, powerW, frequencyHz, station.swrLimit],
@@ -41,6 +45,7 @@ export function AntennaLens({ station, document, chain, answer, channel, sweep }
   if (!view) {
     return (
       <p className="max-w-2xl px-5 py-6">
+        {!answer.ok && `${answer.message} `}
         Only an SWR is known of {document.load.name}, so there is no impedance to draw. Import a
         sweep, give R + jX, or fit a few SWR readings: press the antenna on the spine.
       </p>
@@ -49,13 +54,17 @@ export function AntennaLens({ station, document, chain, answer, channel, sweep }
   return (
     <div className="grid lg:grid-cols-[minmax(270px,1fr)_minmax(0,2fr)_minmax(310px,1fr)]">
       <div className="space-y-3 px-5 py-4 lg:border-r lg:border-rule">
-        <Verdict
-          station={station}
-          document={document}
-          answer={answer}
-          view={view}
-          channel={channel}
-        />
+        {answer.ok ? (
+          <Verdict
+            station={station}
+            document={document}
+            answer={answer}
+            view={view}
+            channel={channel}
+          />
+        ) : (
+          <NoFigure message={answer.message} />
+        )}
         <div className="flex flex-wrap gap-2 border-t border-rule pt-3">
           <Save
             name={`${document.load.name}.s1p`}
@@ -96,7 +105,7 @@ export function AntennaLens({ station, document, chain, answer, channel, sweep }
             view={view}
             channelHz={frequencyHz}
             swrLimit={station.swrLimit}
-            here={answer.solution.planes.at(-1)!.reflection}
+            here={answer.ok ? answer.solution.planes.at(-1)!.reflection : null}
           />
         ) : (
           <p className="text-sm">
@@ -118,7 +127,7 @@ function Verdict({
   answer,
   view,
   channel,
-}: Omit<Props, 'chain' | 'sweep'> & { view: AntennaView }) {
+}: Omit<Props, 'chain' | 'answer'> & { answer: Answer; view: AntennaView }) {
   const { planes } = answer.solution
   const there = planes.at(-1)!
   const here = planes[0]!
@@ -187,12 +196,7 @@ function Save({
   text: () => string
   children: React.ReactNode
 }) {
-  const save = () => {
-    const url = URL.createObjectURL(new Blob([text()], { type: 'text/plain' }))
-    const link = Object.assign(window.document.createElement('a'), { href: url, download: name })
-    link.click()
-    URL.revokeObjectURL(url)
-  }
+  const save = () => saveFile(name, text(), 'text/plain')
   return (
     <button type="button" className="button" onClick={save}>
       <Download size={14} aria-hidden /> {children}

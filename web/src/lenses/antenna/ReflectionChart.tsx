@@ -21,7 +21,8 @@ export function ReflectionChart({
   view: AntennaView
   channelHz: number
   swrLimit: number
-  here: Complex
+  /** On the channel; null where it is not covered. */
+  here: Complex | null
 }) {
   const trail = view.reflection.map((rho) => `${x(rho).toFixed(1)},${y(rho).toFixed(1)}`).join('L')
   const [low, high] = [view.reflection[0]!, view.reflection.at(-1)!]
@@ -31,7 +32,7 @@ export function ReflectionChart({
       viewBox={`0 0 ${SIZE} ${SIZE}`}
       className="mx-auto block w-full max-w-[300px]"
       role="img"
-      aria-label={`Reflection from ${formatFrequency(lowHz)} to ${formatFrequency(highHz)}; on ${formatFrequency(channelHz)} ${decimals(Math.hypot(here.re, here.im), 2)} of the voltage comes back`}
+      aria-label={`Reflection from ${formatFrequency(lowHz)} to ${formatFrequency(highHz)}${here ? `; on ${formatFrequency(channelHz)} ${decimals(Math.hypot(here.re, here.im), 2)} of the voltage comes back` : ''}`}
       fontSize="12"
     >
       <circle
@@ -90,26 +91,30 @@ export function ReflectionChart({
         stroke="var(--ink)"
         strokeWidth="1.8"
       />
-      <circle
-        cx={x(here)}
-        cy={y(here)}
-        r="5"
-        fill="var(--tide)"
-        stroke="var(--sheet)"
-        strokeWidth="1.5"
-      />
-      <text
-        x={x(here) + (here.re > 0.4 ? -9 : 9)}
-        y={y(here) - 8}
-        textAnchor={here.re > 0.4 ? 'end' : 'start'}
-        fill="var(--ink)"
-        fontWeight="bold"
-        stroke="var(--sheet)"
-        strokeWidth="3"
-        paintOrder="stroke"
-      >
-        {decimals(channelHz / 1e6, 3)}
-      </text>
+      {here && (
+        <>
+          <circle
+            cx={x(here)}
+            cy={y(here)}
+            r="5"
+            fill="var(--tide)"
+            stroke="var(--sheet)"
+            strokeWidth="1.5"
+          />
+          <text
+            x={x(here) + (here.re > 0.4 ? -9 : 9)}
+            y={y(here) - 8}
+            textAnchor={here.re > 0.4 ? 'end' : 'start'}
+            fill="var(--ink)"
+            fontWeight="bold"
+            stroke="var(--sheet)"
+            strokeWidth="3"
+            paintOrder="stroke"
+          >
+            {decimals(channelHz / 1e6, 3)}
+          </text>
+        </>
+      )}
       <text x="2" y={SIZE - 4} fill="var(--muted)">
         ○ {decimals(lowHz / 1e6, 2)} to ✕ {decimals(highHz / 1e6, 2)} MHz
       </text>

@@ -37,14 +37,14 @@ export function antennaView(
   swrLimit: number,
 ): AntennaView | null {
   const { load } = chain
-  if (load.kind === 'swr') return null
+  if (load.kind === 'swr' || (load.kind === 'bands' && load.bands.length === 0)) return null
   const frequencyHz = drawingGrid(load.kind === 'sweep' ? load : undefined, lowHz, highHz, POINTS)
   const reflection = Array.from(frequencyHz, (hz) => reflectionAt(load, hz, REFERENCE_OHM))
   const z = reflection.map((rho) => impedanceOf(rho, REFERENCE_OHM))
   const band = sweepBand(chain, frequencyHz, powerW, tunedHz)
   return {
     frequencyHz,
-    phaseKnown: !phaseUnknown(load),
+    phaseKnown: !phaseUnknown(load, (lowHz + highHz) / 2),
     reflection,
     rOhm: Float64Array.from(z, ({ re }) => re),
     xOhm: Float64Array.from(z, ({ im }) => im),

@@ -1,12 +1,5 @@
 import type { ChainDocument, ChannelDocument } from '@saltline/contract'
-import {
-  type BandSweep,
-  type Chain,
-  decimals,
-  formatFrequency,
-  formatSwr,
-  type SweepLoad,
-} from '@saltline/core'
+import { type BandSweep, type Chain, decimals, formatFrequency, formatSwr } from '@saltline/core'
 import { lazy, Suspense, useMemo, useState } from 'react'
 import { settingOf } from '../../chain/answers.ts'
 import { type Reach, ReachChoice, reachOf } from '../reach.tsx'
@@ -19,21 +12,22 @@ const BandChart = lazy(() => import('./BandChart.tsx'))
 export function BandCurve({
   document,
   chain,
-  sweep,
   channel,
   asTable,
   onToggleTable,
 }: {
   document: ChainDocument
-  chain: Chain | null
-  sweep: SweepLoad | undefined
+  chain: Chain
   channel: ChannelDocument
   asTable: boolean
   onToggleTable: () => void
 }) {
   const [reach, setReach] = useState<Reach>('near')
   const { frequencyHz } = channel
-  const band = useMemo(() => reachOf(frequencyHz, reach, sweep), [frequencyHz, reach, sweep])
+  const band = useMemo(
+    () => reachOf(frequencyHz, reach, chain.load),
+    [frequencyHz, reach, chain.load],
+  )
   const result = useBandSweep(chain, band, settingOf(document.transmitter, channel), frequencyHz)
   return (
     <section aria-label="Across the band" className="flex h-full min-h-72 flex-col">

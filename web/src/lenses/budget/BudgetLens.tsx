@@ -8,11 +8,11 @@ import {
   formatPower,
   ledgerOf,
   lossDb,
-  type SweepLoad,
 } from '@saltline/core'
 import { useState } from 'react'
 import { useUnits } from '../../app/preferences.ts'
-import { operatingPoint } from '../../chain/answers.ts'
+import { NoFigure } from '../../parts/NoFigure.tsx'
+import { type ChannelAnswer, operatingPoint } from '../../chain/answers.ts'
 import type { Edit } from '../../chain/edits.ts'
 import type { Selection } from '../../chain/selection.ts'
 import { HowSure } from '../../doubt/HowSure.tsx'
@@ -27,9 +27,8 @@ import { WorkingDialog } from './WorkingDialog.tsx'
 interface Props {
   document: ChainDocument
   chain: Chain
-  answer: Answer
+  answer: ChannelAnswer
   channel: ChannelDocument
-  sweep: SweepLoad | undefined
   selection: Selection | null
   onSelect: (selection: Selection) => void
   asTable: boolean
@@ -49,28 +48,37 @@ const columns = {
 
 /** How many watts reach the antenna, and who took the rest? */
 export function BudgetLens(props: Props) {
-  const { document, chain, answer, channel, sweep, selection, onSelect } = props
+  const { document, chain, answer, channel, selection, onSelect } = props
   const [shown, setShown] = useState<number | 'total' | null>(null)
-  const ledger = ledgerOf(answer.solution)
   const [ref, width] = useWidth<HTMLDivElement>()
   const across = width >= 1152 ? 3 : width >= 768 ? 2 : 1
   return (
     <div ref={ref}>
       <div className={`grid ${columns[across]}`}>
         <div className={`px-5 py-4 ${across > 1 ? 'border-r border-rule' : ''}`}>
-          <Sentence document={document} answer={answer} />
-          <Figures answer={answer} onWorking={() => setShown('total')} />
+          {answer.ok ? (
+            <>
+              <Sentence document={document} answer={answer} />
+              <Figures answer={answer} onWorking={() => setShown('total')} />
+            </>
+          ) : (
+            <NoFigure message={answer.message} />
+          )}
           <HowSure document={document} channel={channel} edit={props.edit} />
         </div>
         <div className={`px-5 py-3 ${across > 2 ? 'border-r border-rule' : ''}`}>
-          <Ledger
-            document={document}
-            ledger={ledger}
-            spread={answer.spread}
-            selection={selection}
-            onSelect={onSelect}
-            onWorking={setShown}
-          />
+          {answer.ok ? (
+            <Ledger
+              document={document}
+              ledger={ledgerOf(answer.solution)}
+              spread={answer.spread}
+              selection={selection}
+              onSelect={onSelect}
+              onWorking={setShown}
+            />
+          ) : (
+            <p className="text-muted">No ledger on this channel; others may have one.</p>
+          )}
         </div>
         <div
           className={`h-[340px] border-rule px-5 py-3 ${across === 2 ? 'col-span-2 border-t' : ''}`}
@@ -78,14 +86,13 @@ export function BudgetLens(props: Props) {
           <BandCurve
             document={document}
             chain={chain}
-            sweep={sweep}
             channel={channel}
             asTable={props.asTable}
             onToggleTable={props.onToggleTable}
           />
         </div>
       </div>
-      {shown !== null && (
+      {answer.ok && shown !== null && (
         <WorkingDialog
           working={
             shown === 'total' ? totalWorking(answer) : workingOf(document, answer.solution, shown)

@@ -1,3 +1,4 @@
+import { act, copyText } from '../../app/act.ts'
 import type { ChainDocument } from '@saltline/contract'
 import {
   dbNumber,
@@ -11,7 +12,6 @@ import {
   type Spread,
 } from '@saltline/core'
 import { Copy } from 'lucide-react'
-import { toast } from 'sonner'
 import { useUnits } from '../../app/preferences.ts'
 import { type Selection, writeSelection } from '../../chain/selection.ts'
 import { useWidth } from '../../parts/useWidth.ts'
@@ -41,10 +41,11 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
   const [ref, width] = useWidth<HTMLElement>()
   const shows = { inOut: width >= 448, drawn: width >= 512, share: width >= 384 }
   const watts = (w: number) => wattsNumber(w, ledger.settingW)
-  const copy = async () => {
-    await navigator.clipboard.writeText(ledgerAsText(document, ledger))
-    toast('The ledger is copied, with tabs between the columns.')
-  }
+  const copy = () =>
+    act(async () => {
+      await copyText(ledgerAsText(document, ledger))
+      return { said: 'The ledger is copied, with tabs between the columns.' }
+    })
   return (
     <section aria-label="Ledger" ref={ref}>
       <table className="w-full border-collapse">

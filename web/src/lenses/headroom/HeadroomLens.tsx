@@ -12,6 +12,7 @@ import {
 import { useDeferredValue, useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { useUnits } from '../../app/preferences.ts'
+import { NoFigure } from '../../parts/NoFigure.tsx'
 import { operatingPoint, settingOf } from '../../chain/answers.ts'
 import type { Edit } from '../../chain/edits.ts'
 import type { Selection } from '../../chain/selection.ts'
@@ -32,15 +33,19 @@ interface Props {
   edit: (edit: Edit) => void
 }
 
-/** null where the chain has no figure on a channel. */
-function unless<T>(compute: () => T): T | null {
+/** A figure, or why the chain has none on a channel. */
+type Computed<T> = { ok: true; value: T } | { ok: false; message: string }
+
+function unless<T>(compute: () => T): Computed<T> {
   try {
-    return compute()
+    return { ok: true, value: compute() }
   } catch (error) {
     if (!(error instanceof InputError)) throw error
-    return null
+    return { ok: false, message: error.message }
   }
 }
+
+const orNull = <T,>(computed: Computed<T>): T | null => (computed.ok ? computed.value : null)
 
 /** The most power of a chain on a channel, in its own mode or another; parts alone, no licence. */
 const mostOn = (chain: RatedChain, document: ChainDocument, channel: ChannelDocument): MostPower =>
@@ -79,35 +84,42 @@ export function HeadroomLens({ station, chainId, onSelect, edit, ...live }: Prop
       new Map(
         document.channels.map((each) => [
           each.id,
-          unless(() =>
-            Object.fromEntries(
-              MODES.map((mode) => {
-                const own =
-                  mode === each.mode
-                    ? each
-                    : { ...each, mode, meanToPeak: undefined, keyDown: undefined }
-                return [mode, mostOn(chain, document, own)]
-              }),
+          orNull(
+            unless(() =>
+              Object.fromEntries(
+                MODES.map((mode) => {
+                  const own =
+                    mode === each.mode
+                      ? each
+                      : { ...each, mode, meanToPeak: undefined, keyDown: undefined }
+                  return [mode, mostOn(chain, document, own)]
+                }),
+              ),
             ),
           ),
         ]),
       ),
     [chain, document],
   )
-  if (!here) return null
   return (
     <div className="grid grid-cols-1 lg:grid-cols-[minmax(260px,4fr)_minmax(0,7fr)]">
       <div className="space-y-3 px-5 py-4 lg:border-r lg:border-rule">
-        <p role="status" className="text-[18px] leading-snug">
-          {verdictText(
-            document,
-            channel,
-            settingOf(document.transmitter, channel),
-            here.most,
-            length,
-          )}
-        </p>
-        <p>{faultVerdict(document, here.faults)}</p>
+        {here.ok ? (
+          <>
+            <p role="status" className="text-[18px] leading-snug">
+              {verdictText(
+                document,
+                channel,
+                settingOf(document.transmitter, channel),
+                here.value.most,
+                length,
+              )}
+            </p>
+            <p>{faultVerdict(document, here.value.faults)}</p>
+          </>
+        ) : (
+          <NoFigure message={here.message} />
+        )}
         <Conditions document={live.document} edit={edit} />
         <div className="flex flex-wrap gap-2">
           <button type="button" className="button" onClick={() => setAsking(true)}>
@@ -125,18 +137,26 @@ export function HeadroomLens({ station, chainId, onSelect, edit, ...live }: Prop
         </section>
       </div>
       <div className="min-w-0 space-y-4 px-5 py-3">
-        <section aria-label="Parts by headroom">
-          <h2 className="text-sm text-muted">
-            Parts by headroom on {formatFrequency(channel.frequencyHz)}
-          </h2>
-          <PartList document={document} stresses={here.stresses} onSelect={onSelect} />
-        </section>
-        <section aria-label="When something fails">
-          <h2 className="text-sm text-muted">
-            When something fails at this power, tuners staying where they are
-          </h2>
-          <FaultTable document={document} faults={here.faults} worstSwr={station.swrLimit} />
-        </section>
+        {here.ok && (
+          <>
+            <section aria-label="Parts by headroom">
+              <h2 className="text-sm text-muted">
+                Parts by headroom on {formatFrequency(channel.frequencyHz)}
+              </h2>
+              <PartList document={document} stresses={here.value.stresses} onSelect={onSelect} />
+            </section>
+            <section aria-label="When something fails">
+              <h2 className="text-sm text-muted">
+                When something fails at this power, tuners staying where they are
+              </h2>
+              <FaultTable
+                document={document}
+                faults={here.value.faults}
+                worstSwr={station.swrLimit}
+              />
+            </section>
+          </>
+        )}
         <p className="text-xs text-muted">
           Ratings are typical of their classes unless you give your own. Voltage at PEP, heat on
           average over an over. Never key without a load.

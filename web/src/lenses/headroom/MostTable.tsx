@@ -1,5 +1,12 @@
 import type { ChainDocument } from '@saltline/contract'
-import { formatFrequency, formatPower, type ModeId, modeOf, type MostPower } from '@saltline/core'
+import {
+  floorPower,
+  formatFrequency,
+  formatPower,
+  type ModeId,
+  modeOf,
+  type MostPower,
+} from '@saltline/core'
 import { partName } from './words.ts'
 
 export const MODES: readonly ModeId[] = ['voice-plain', 'voice-processed', 'CW', 'data']
@@ -7,7 +14,7 @@ export const MODES: readonly ModeId[] = ['voice-plain', 'voice-processed', 'CW',
 export type MostByMode = ReadonlyMap<string, Partial<Record<ModeId, MostPower>> | null>
 
 const wattsOf = ({ powerW, by }: MostPower): string =>
-  by === null || !Number.isFinite(powerW) ? 'no limit known' : formatPower(powerW)
+  by === null || !Number.isFinite(powerW) ? 'no limit known' : formatPower(floorPower(powerW))
 
 /** The most that may be set, for every channel and mode, and the part that sets it. */
 export function MostTable({

@@ -4,6 +4,7 @@ import {
   decimals,
   formatFrequency,
   formatLength,
+  floorPower,
   formatPower,
   formatSwr,
   formatVolt,
@@ -112,6 +113,6 @@ export function verdictText(
   const first = `${name} gives out first, ${manners[by.kind]}${place && `, ${place}`}`
   if (!Number.isFinite(powerW)) return `Fine at any power that can be set.${rest}`
   return powerW >= settingW
-    ? `Fine to ${formatPower(powerW)} on ${mode}; ${first}.${rest}`
-    : `Too much: on ${mode} only ${formatPower(powerW)} may be set on ${formatFrequency(channel.frequencyHz)}. ${first}.${rest}`
+    ? `Fine to ${formatPower(floorPower(powerW))} on ${mode}; ${first}.${rest}`
+    : `Too much: on ${mode} only ${formatPower(floorPower(powerW))} may be set on ${formatFrequency(channel.frequencyHz)}. ${first}.${rest}`
 }

@@ -2,7 +2,9 @@ import {
   type ChainDocument,
   type ChannelDocument,
   type Mode,
+  newId,
   type Reading,
+  type ReadingBody,
   type Station,
   textLimits,
 } from '@saltline/contract'
@@ -10,6 +12,7 @@ import {
   type Chain,
   expectReading,
   formatPower,
+  formatSwr,
   modeOf,
   modeTable,
   swrRead,
@@ -18,7 +21,7 @@ import {
 } from '@saltline/core'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { toast } from 'sonner'
-import { ApiError } from '../../api/client.ts'
+import { errorText } from '../../app/errorText.ts'
 import { addReading } from '../../api/logQueries.ts'
 import { setPreferences, usePreferences } from '../../app/preferences.ts'
 import { answerChannel, operatingPoint, settingOf } from '../../chain/answers.ts'
@@ -28,7 +31,6 @@ import { OptionalField } from '../../parts/OptionalField.tsx'
 import { TextField } from '../../parts/TextField.tsx'
 import { metersOf, type Place } from './places.ts'
 import { SwrVerdict, WattsVerdict } from './Verdict.tsx'
-import { Problem } from '../../parts/Problem.tsx'
 
 interface Props {
   station: Station
@@ -63,11 +65,16 @@ export function EntryForm(props: Props) {
   const [supplyV, setSupply] = useState<number | null>(null)
   const [weather, setWeather] = useState<string | null>(null)
   const [note, setNote] = useState('')
-  const [problem, setProblem] = useState<string | null>(null)
+  const [refused, setRefused] = useState<RefusedReading[]>([])
   const weatherNow = weather ?? (props.open ? (last?.weather ?? '') : '')
   /** Counts the readings that were kept: the fields of each begin anew. */
   const [turn, setTurn] = useState(0)
   const first = useRef<HTMLInputElement>(null)
+  /** Whether nothing has been typed for the next reading yet. */
+  const blank = useRef(true)
+  useEffect(() => {
+    blank.current = forwardW === null && reflectedW === null && swr === null && note === ''
+  }, [forwardW, reflectedW, swr, note])
 
   const instrument =
     meters.find(({ id }) => id === (instrumentId ?? last?.instrumentId)) ?? meters[0]
@@ -102,7 +109,6 @@ export function EntryForm(props: Props) {
   }
   const swrSeen = swrRead(read)
 
-  // The fields are free for the next reading at once; where this one is refused, it comes back into them.
   const clear = () => {
     setForward(null)
     setReflected(null)
@@ -110,41 +116,55 @@ export function EntryForm(props: Props) {
     setNote('')
     setTurn((n) => n + 1)
   }
-  const keep = async () => {
-    setProblem(null)
-    clear()
+  // The fields are free for the next reading at once. One that could not be kept waits above them, whole:
+  // it never mixes with what is being typed by then.
+  const send = async (body: ReadingBody, placeName: string) => {
     try {
-      const kept = await addReading(chainId, {
-        channelId: channel.id,
-        frequencyHz: channel.frequencyHz,
-        mode: readMode,
-        ...(readOn.meanToPeak && { meanToPeak: readOn.meanToPeak }),
-        powerW: settingOf(document.transmitter, channel),
-        before: place.before,
-        ...(forwardW !== null && { forwardW }),
-        ...(read.reflectedW !== null && { reflectedW: read.reflectedW }),
-        ...(read.swr !== null && { swr: read.swr }),
-        ...(instrument && { instrumentId: instrument.id }),
-        ...(supplyV !== null && { supplyV }),
-        weather: weatherNow,
-        by: preferences.by,
-        note,
-      })
+      const kept = await addReading(chainId, body)
       toast(`Kept: ${kept.place}, ${kept.forwardW === null ? 'SWR' : formatPower(kept.forwardW)}`)
       onKept(kept)
     } catch (error) {
-      setForward((now) => now ?? forwardW)
-      setReflected((now) => now ?? reflectedW)
-      setSwr((now) => now ?? swr)
-      setNote((now) => now || note)
-      setProblem(
-        error instanceof ApiError
-          ? (error.problem.errors?.[0]?.message ?? error.message)
-          : error instanceof Error
-            ? `${error.message} What you typed stays here.`
-            : String(error),
-      )
+      const reading = { id: newId(), body, placeName, message: errorText(error) }
+      if (blank.current) takeUp(reading)
+      setRefused((all) => [...all, { ...reading, back: blank.current }])
     }
+  }
+  const keep = () => {
+    // What was said of one that went back into the fields is settled by sending it again.
+    setRefused((all) => all.filter(({ back }) => !back))
+    const body: ReadingBody = {
+      channelId: channel.id,
+      frequencyHz: channel.frequencyHz,
+      mode: readMode,
+      ...(readOn.meanToPeak && { meanToPeak: readOn.meanToPeak }),
+      powerW: settingOf(document.transmitter, channel),
+      before: place.before,
+      ...(forwardW !== null && { forwardW }),
+      ...(read.reflectedW !== null && { reflectedW: read.reflectedW }),
+      ...(read.swr !== null && { swr: read.swr }),
+      ...(instrument && { instrumentId: instrument.id }),
+      ...(supplyV !== null && { supplyV }),
+      weather: weatherNow,
+      by: preferences.by,
+      note,
+      // Read now, whenever it is kept.
+      readAt: new Date().toISOString(),
+    }
+    clear()
+    void send(body, place.name)
+  }
+  const takeUp = ({ id, body }: Pick<RefusedReading, 'id' | 'body'>) => {
+    setRefused((all) => all.filter((own) => own.id !== id))
+    setForward(body.forwardW ?? null)
+    setReflected(body.reflectedW ?? null)
+    setSwr(body.swr ?? null)
+    setSeen(body.swr === undefined ? 'reflected' : 'swr')
+    setNote(body.note ?? '')
+    setMode(body.mode)
+    setTurn((n) => n + 1)
+    const own = places.find(({ before }) => before === body.before)
+    if (own) props.onPlace(own)
+    if (body.channelId) props.onChannel(body.channelId)
   }
   useEffect(() => {
     if (turn > 0) first.current?.focus()
@@ -156,9 +176,20 @@ export function EntryForm(props: Props) {
       className="space-y-2.5"
       onSubmit={(event) => {
         event.preventDefault()
-        void keep()
+        keep()
       }}
     >
+      {refused.map((own) => (
+        <NotKept
+          key={own.id}
+          reading={own}
+          onTakeUp={() => takeUp(own)}
+          onRetry={() => {
+            setRefused((all) => all.filter(({ id }) => id !== own.id))
+            void send(own.body, own.placeName)
+          }}
+        />
+      ))}
       <div className="grid grid-cols-2 gap-2">
         <ChoiceField
           label="Where"
@@ -226,7 +257,15 @@ export function EntryForm(props: Props) {
             max={1e6}
           />
         ) : (
-          <OptionalField key={turn} label="SWR" value={swr} onChange={setSwr} min={1} max={1000} />
+          <OptionalField
+            key={turn}
+            label="SWR"
+            value={swr}
+            onChange={setSwr}
+            dimension="swr"
+            min={1}
+            max={1000}
+          />
         )}
       </div>
       {expected && (
@@ -254,7 +293,6 @@ export function EntryForm(props: Props) {
         />
       </div>
       <TextField label="Note" optional value={note} onChange={setNote} />
-      <Problem text={problem} />
       <button
         type="submit"
         className="button button-main w-full"
@@ -268,5 +306,50 @@ export function EntryForm(props: Props) {
           : 'Identify, keep the frequency clear, and key no longer than the reading takes.'}
       </p>
     </form>
+  )
+}
+
+/** A reading that could not be kept, as it was typed. */
+interface RefusedReading {
+  id: string
+  body: ReadingBody
+  placeName: string
+  message: string
+  /** Whether it went straight back into the fields, since they were still empty. */
+  back: boolean
+}
+
+function NotKept({
+  reading: { body, placeName, message, back },
+  onTakeUp,
+  onRetry,
+}: {
+  reading: RefusedReading
+  onTakeUp: () => void
+  onRetry: () => void
+}) {
+  const figures = [
+    body.forwardW !== undefined && `forward ${formatPower(body.forwardW)}`,
+    body.reflectedW !== undefined && `reflected ${formatPower(body.reflectedW)}`,
+    body.swr !== undefined && `SWR ${formatSwr(body.swr)}`,
+  ].filter(Boolean)
+  return (
+    <div role="alert" className="rounded border border-danger p-2 text-sm">
+      <p className="text-danger">⚠ Not kept: {message}</p>
+      <p>
+        {figures.join(', ')}, {placeName}
+        {back && '. It stands in the fields below again.'}
+      </p>
+      {!back && (
+        <p className="mt-1 flex gap-3">
+          <button type="button" className="link" onClick={onRetry}>
+            try again
+          </button>
+          <button type="button" className="link" onClick={onTakeUp}>
+            put it back into the fields
+          </button>
+        </p>
+      )}
+    </div>
   )
 }

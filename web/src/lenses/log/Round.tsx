@@ -10,6 +10,7 @@ import type { Selection } from '../../chain/selection.ts'
 import { ChoiceField } from '../../parts/ChoiceField.tsx'
 import { EntryForm } from './EntryForm.tsx'
 import { clockText, dayText, placesOf } from './places.ts'
+import { act } from '../../app/act.ts'
 import { RoundTable } from './RoundTable.tsx'
 import { WhereWent } from './WhereWent.tsx'
 
@@ -98,7 +99,7 @@ export function Round(props: LogProps) {
               ? 'The round is open: whoever reads on this chain now, at either end, meets here.'
               : 'A reading that is kept now begins a new round.'}
         </p>
-        {readings && <RoundTable readings={readings} />}
+        {readings && <RoundTable readings={readings} station={station} document={document} />}
         {round && (
           <label className="mt-3 block max-w-xl text-xs text-muted">
             Note on the round
@@ -108,7 +109,10 @@ export function Round(props: LogProps) {
               defaultValue={round.note}
               maxLength={2000}
               onBlur={({ target }) => {
-                if (target.value !== round.note) void noteRound(round.id, target.value)
+                if (target.value !== round.note)
+                  void act(async () => {
+                    await noteRound(round.id, target.value)
+                  })
               }}
             />
           </label>

@@ -1,13 +1,24 @@
-import type { Reading } from '@saltline/contract'
+import type { ChainDocument, Reading, Station } from '@saltline/contract'
 import { decimals, formatPower, formatSwr, swrRead } from '@saltline/core'
-import { Trash2 } from 'lucide-react'
-import { toast } from 'sonner'
+import { Pencil, Trash2 } from 'lucide-react'
+import { useState } from 'react'
 import { putBackIntoLog, removeFromLog } from '../../api/logQueries.ts'
+import { act } from '../../app/act.ts'
+import { CorrectReading } from './CorrectReading.tsx'
 import { Against } from './Against.tsx'
 import { clockText, onText } from './places.ts'
 
 /** The readings of a round, newest last, each against what was expected of it. */
-export function RoundTable({ readings }: { readings: readonly Reading[] }) {
+export function RoundTable({
+  readings,
+  station,
+  document,
+}: {
+  readings: readonly Reading[]
+  station: Station
+  document: ChainDocument
+}) {
+  const [correcting, setCorrecting] = useState<Reading | null>(null)
   if (readings.length === 0)
     return <p className="py-6 text-center text-muted">No reading yet in this round.</p>
   return (
@@ -33,15 +44,24 @@ export function RoundTable({ readings }: { readings: readonly Reading[] }) {
         </thead>
         <tbody>
           {readings.map((reading) => (
-            <Row key={reading.id} reading={reading} />
+            <Row key={reading.id} reading={reading} onCorrect={() => setCorrecting(reading)} />
           ))}
         </tbody>
       </table>
+      {correcting && (
+        <CorrectReading
+          key={correcting.id}
+          reading={correcting}
+          station={station}
+          document={document}
+          onClose={() => setCorrecting(null)}
+        />
+      )}
     </div>
   )
 }
 
-function Row({ reading }: { reading: Reading }) {
+function Row({ reading, onCorrect }: { reading: Reading; onCorrect: () => void }) {
   const { forwardW, expectedW, lowW, highW, expectedSwr, lowSwr, highSwr } = reading
   const swr = swrRead(reading)
   const swrInside =
@@ -86,7 +106,15 @@ function Row({ reading }: { reading: Reading }) {
       <td className="text-muted max-sm:hidden">
         {expectedSwr === null ? '' : formatSwr(expectedSwr)}
       </td>
-      <td className="!pr-0 text-right">
+      <td className="!pr-0 text-right whitespace-nowrap">
+        <button
+          type="button"
+          className="quiet"
+          aria-label={`Correct the reading ${reading.place}`}
+          onClick={onCorrect}
+        >
+          <Pencil size={14} aria-hidden />
+        </button>
         <button
           type="button"
           className="quiet"
@@ -105,9 +133,8 @@ const dbText = (read: number, expected: number): string => {
   return Number.isFinite(db) ? `${db < 0 ? '−' : '+'}${decimals(Math.abs(db), 1)}\u00a0dB` : '−∞'
 }
 
-async function remove({ id, place }: Reading) {
-  await removeFromLog('readings', id)
-  toast(`Deleted: the reading ${place}`, {
-    action: { label: 'Undo', onClick: () => void putBackIntoLog('readings', id) },
+const remove = ({ id, place }: Reading) =>
+  act(async () => {
+    await removeFromLog('readings', id)
+    return { said: `Deleted: the reading ${place}`, undo: () => putBackIntoLog('readings', id) }
   })
-}

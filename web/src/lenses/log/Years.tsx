@@ -1,3 +1,5 @@
+import { errorText } from '../../app/errorText.ts'
+import { act } from '../../app/act.ts'
 import type { ChainDocument, StationEvent } from '@saltline/contract'
 import { today } from '../../app/today.ts'
 import {
@@ -11,7 +13,6 @@ import {
 import { useQuery } from '@tanstack/react-query'
 import { Trash2 } from 'lucide-react'
 import { useMemo, useState } from 'react'
-import { toast } from 'sonner'
 import {
   addEvent,
   eventsQuery,
@@ -129,7 +130,7 @@ function Events({ chainId, events }: { chainId: string; events: readonly Station
       setText('')
       setProblem(null)
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : String(error))
+      setProblem(errorText(error))
     }
   }
   return (
@@ -145,11 +146,10 @@ function Events({ chainId, events }: { chainId: string; events: readonly Station
               className="quiet"
               aria-label={`Delete ${what}`}
               onClick={() =>
-                void removeFromLog('events', id).then(() =>
-                  toast(`Deleted: ${what}`, {
-                    action: { label: 'Undo', onClick: () => void putBackIntoLog('events', id) },
-                  }),
-                )
+                void act(async () => {
+                  await removeFromLog('events', id)
+                  return { said: `Deleted: ${what}`, undo: () => putBackIntoLog('events', id) }
+                })
               }
             >
               <Trash2 size={14} aria-hidden />

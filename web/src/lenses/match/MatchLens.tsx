@@ -1,19 +1,18 @@
 import type { ChainDocument, ChannelDocument } from '@saltline/contract'
 import {
-  type Answer,
   type Chain,
   formatFrequency,
   formatPower,
   formatSwr,
   InputError,
   type PlaceAnswer,
-  type SweepLoad,
   tunerPlaces,
   type TunerStage,
   worthOfTuner,
 } from '@saltline/core'
 import { lazy, Suspense, useMemo, useState } from 'react'
-import { operatingPoint, settingOf } from '../../chain/answers.ts'
+import { NoFigure } from '../../parts/NoFigure.tsx'
+import { type ChannelAnswer, operatingPoint, settingOf } from '../../chain/answers.ts'
 import { tunerKinds } from '../../chain/edits.ts'
 import type { Selection } from '../../chain/selection.ts'
 import { wattsText } from '../../parts/wattsText.ts'
@@ -27,9 +26,8 @@ const MatchChart = lazy(() => import('./MatchChart.tsx'))
 interface Props {
   document: ChainDocument
   chain: Chain
-  answer: Answer
+  answer: ChannelAnswer
   channel: ChannelDocument
-  sweep: SweepLoad | undefined
   onPick: (channelId: string) => void
   onSelect: (selection: Selection) => void
 }
@@ -68,7 +66,8 @@ export function MatchLens(props: Props) {
   return (
     <div className="grid grid-cols-1 lg:grid-cols-[minmax(260px,4fr)_minmax(530px,6fr)_minmax(290px,4fr)]">
       <div className="space-y-3 px-5 py-4 lg:border-r lg:border-rule">
-        {here && (
+        {!answer.ok && <NoFigure message={answer.message} />}
+        {answer.ok && here && (
           <p role="status" className="text-[18px] leading-snug">
             On {formatFrequency(channel.frequencyHz)}: {verdictOf(here).words}
           </p>
@@ -90,10 +89,12 @@ export function MatchLens(props: Props) {
             </>
           )}
         </p>
-        <section aria-label="SWR along the chain" className="border-t border-rule pt-2">
-          <h2 className="mb-1 text-sm text-muted">SWR along the chain</h2>
-          <SwrAlong document={document} solution={answer.solution} />
-        </section>
+        {answer.ok && (
+          <section aria-label="SWR along the chain" className="border-t border-rule pt-2">
+            <h2 className="mb-1 text-sm text-muted">SWR along the chain</h2>
+            <SwrAlong document={document} solution={answer.solution} />
+          </section>
+        )}
       </div>
       <div className="min-w-0 px-5 py-3 lg:border-r lg:border-rule">
         <h2 className="mb-1 text-sm text-muted">Is a tuner worth it?</h2>
@@ -180,9 +181,8 @@ function OverBand({
   document,
   chain,
   channel,
-  sweep,
   tuner,
-}: Pick<Props, 'document' | 'chain' | 'channel' | 'sweep'> & { tuner: TunerStage }) {
+}: Pick<Props, 'document' | 'chain' | 'channel'> & { tuner: TunerStage }) {
   const [reach, setReach] = useState<Reach>('near')
   const { frequencyHz, mode } = channel
   const powerW = settingOf(document.transmitter, channel)
@@ -190,11 +190,11 @@ function OverBand({
     () => ({
       chain,
       tuner,
-      ...reachOf(frequencyHz, reach, sweep),
+      ...reachOf(frequencyHz, reach, chain.load),
       points: POINTS,
       at: { powerW, mode },
     }),
-    [chain, tuner, frequencyHz, reach, sweep, powerW, mode],
+    [chain, tuner, frequencyHz, reach, powerW, mode],
   )
   const { run, stop, start } = useMatchSweep(request)
   return (

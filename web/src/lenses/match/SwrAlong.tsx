@@ -1,5 +1,6 @@
+import { beyondTuner } from '../../chain/answers.ts'
 import type { ChainDocument } from '@saltline/contract'
-import { formatSwr, type Solution } from '@saltline/core'
+import { formatImpedance, formatSwr, type Solution } from '@saltline/core'
 
 /** Nobody needs to tell 200 from 1 000 by the length of a bar. */
 const MOST = 60
@@ -14,7 +15,8 @@ export function SwrAlong({ document, solution }: { document: ChainDocument; solu
     Math.max(1.5, (Math.log(Math.min(swr, MOST)) / Math.log(MOST)) * 100)
   return (
     <ol aria-label="SWR at every plane" className="text-sm">
-      {solution.planes.map(({ swr }, k) => {
+      {solution.planes.map(({ swr, impedanceOhm }, k) => {
+        const beyond = beyondTuner(stages, k)
         const before = stages[k - 1]
         const cut =
           before && !before.bypassed && (before.kind === 'tuner' || before.kind === 'amplifier')
@@ -27,7 +29,9 @@ export function SwrAlong({ document, solution }: { document: ChainDocument; solu
                 <span className="h-px flex-1 bg-ink" aria-hidden />
               </p>
             )}
-            <div className="grid grid-cols-[8.5rem_1fr_3rem] items-center gap-2 py-px">
+            <div
+              className={`grid items-center gap-2 py-px ${beyond ? 'grid-cols-[8.5rem_1fr]' : 'grid-cols-[8.5rem_1fr_3rem]'}`}
+            >
               <span className="truncate">
                 {k === 0
                   ? 'at the radio'
@@ -35,12 +39,16 @@ export function SwrAlong({ document, solution }: { document: ChainDocument; solu
                     ? load.name
                     : `after ${before!.name}`}
               </span>
-              <span
-                aria-hidden
-                className={`h-2 rounded-r ${swr > 3 ? 'hatched text-returned' : 'bg-tide'}`}
-                style={{ width: `${length(swr)}%` }}
-              />
-              <b className="text-right">{formatSwr(swr)}</b>
+              {!beyond && (
+                <span
+                  aria-hidden
+                  className={`h-2 rounded-r ${swr > 3 ? 'hatched text-returned' : 'bg-tide'}`}
+                  style={{ width: `${length(swr)}%` }}
+                />
+              )}
+              <b className="text-right">
+                {beyond ? formatImpedance(impedanceOhm) : formatSwr(swr)}
+              </b>
             </div>
           </li>
         )

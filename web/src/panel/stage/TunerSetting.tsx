@@ -15,11 +15,14 @@ export function TunerSetting({
   state,
   ranged,
   cableBehind,
+  beyond,
 }: {
   state: TunerState
   ranged: boolean
   /** Whether any cable carries what lies beyond. */
   cableBehind: boolean
+  /** What the tuner looks into, as an impedance; null where its phase is not known. */
+  beyond: string | null
 }) {
   return (
     <section aria-label="What the tuner does" className="space-y-2">
@@ -32,7 +35,9 @@ export function TunerSetting({
           <p className="text-xs text-muted">
             {cableBehind ? 'the cable beyond carries' : 'the antenna stays at'}
           </p>
-          <p className="text-lg font-bold">SWR {formatSwr(state.swrOut)}</p>
+          <p className="text-lg font-bold">
+            {cableBehind || beyond === null ? `SWR ${formatSwr(state.swrOut)}` : beyond}
+          </p>
         </div>
       </div>
       {state.matched ? (

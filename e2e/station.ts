@@ -1,0 +1,41 @@
+/** A server with a database of its own for one test, on a port that is free, in the test's own process. */
+import { copyFileSync, mkdtempSync, rmSync } from 'node:fs'
+import type { AddressInfo } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { createApp } from '../server/src/app.ts'
+import { openDatabase } from '../server/src/db/open.ts'
+import { seedDemo } from '../server/src/demo/seed.ts'
+
+/** Where the demo's database waits to be copied; made once a run. */
+export const TEMPLATE = 'SALTLINE_E2E_TEMPLATE'
+
+/** Makes the demo's database once, since every test begins with a copy of it. */
+export async function makeTemplate(): Promise<{ file: string; remove: () => void }> {
+  const folder = mkdtempSync(join(tmpdir(), 'saltline-template-'))
+  const file = join(folder, 'demo.sqlite')
+  const db = await openDatabase(file, { create: true })
+  await seedDemo(db)
+  // All of it in the one file that is copied.
+  await db.$client.execute('PRAGMA wal_checkpoint(TRUNCATE)')
+  db.close()
+  return { file, remove: () => rmSync(folder, { recursive: true, force: true }) }
+}
+
+export async function startStation(): Promise<{ url: string; stop: () => Promise<void> }> {
+  const folder = mkdtempSync(join(tmpdir(), 'saltline-e2e-'))
+  const file = join(folder, 'e2e.sqlite')
+  copyFileSync(process.env[TEMPLATE]!, file)
+  const db = await openDatabase(file, { create: false })
+  const server = createApp(db).listen(0, '127.0.0.1')
+  await new Promise((done) => server.once('listening', done))
+  return {
+    url: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
+    stop: async () => {
+      server.closeAllConnections()
+      await new Promise((done) => server.close(done))
+      db.close()
+      rmSync(folder, { recursive: true, force: true })
+    },
+  }
+}
