@@ -404,6 +404,45 @@ describe('when something fails', () => {
     }
   })
 
+  test('an amplifier that switches itself off at some phases only, with a tuner behind it', () => {
+    const stages: RatedStage[] = [
+      {
+        kind: 'amplifier',
+        gainDb: 13,
+        driveW: 40,
+        fullW: 500,
+        behaviour: 'levelled',
+        foldback: [],
+        tripSwr: 1.5,
+        inputOhm: { rOhm: 50, xOhm: 0 },
+      },
+      {
+        kind: 'tuner',
+        method: 'network',
+        network: 'L-low-pass',
+        shuntAt: 'either',
+        coilH: [1e-7, 3e-6],
+        capacitorF: [15e-12, 300e-12],
+        coilQ: 200,
+        capacitorQ: 1000,
+        limits: { voltageRms: 1000 },
+      },
+      line({ limits: { voltageRms: 500 } }),
+    ]
+    for (const load of [
+      { kind: 'fixed' as const, rOhm: 60, xOhm: 10 },
+      { kind: 'swr' as const, swr: 2 },
+    ]) {
+      const faults = faultsOf(
+        { ...chain(stages), load },
+        { frequencyHz: 14e6, powerW: 40 },
+        steady,
+        3,
+      )
+      expect(faults).toHaveLength(5)
+    }
+  })
+
   test('voltage breaks at once, heat takes its time where that is known', () => {
     const open = faultsOf(levelled, { frequencyHz: 14e6, powerW: 200 }, voice, 3)[3]
     expect(open!.unheld!.kind).toBe('firing')

@@ -200,10 +200,14 @@ function stageStresses(
       ]
     }
     case 'tuner': {
-      const worst = Math.max(0, ...state.tuner!.elements.map((element) => element.voltageRms))
+      const { elements } = state.tuner!
+      const worst = Math.max(0, ...elements.map((element) => element.voltageRms))
       return [
         stressOf(k, 'power', before.netW, ratings.pepW, 'W', 'PEP'),
-        ...(worst > 0 ? [stressOf(k, 'voltage', worst, ratings.voltageRms, 'V rms', 'PEP')] : []),
+        // The same stresses whatever the power is: those of several phases are compared one by one.
+        ...(elements.length > 0
+          ? [stressOf(k, 'voltage', worst, ratings.voltageRms, 'V rms', 'PEP')]
+          : []),
         ...(ratings.averageW
           ? [stressOf(k, 'heat', state.lossW * share, ratings.averageW[0]![1], 'W', 'mean')]
           : []),
