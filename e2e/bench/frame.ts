@@ -18,7 +18,7 @@ console.log(
   `script of the first load, compressed:            ${(size / 1000).toFixed(0)} kB (limit: 350)`,
 )
 
-const server = await startDemoServer(4298)
+const server = await startDemoServer()
 const browser = await chromium.launch(CHROMIUM)
 try {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })

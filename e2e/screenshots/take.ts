@@ -96,7 +96,7 @@ const pictures: Picture[] = [
   { file: 'budget-phone', path: chain('hf-long-run', 'channel=c8'), size: PHONE, whole: true },
 ]
 
-const server = await startDemoServer(4299)
+const server = await startDemoServer()
 const browser = await chromium.launch(CHROMIUM)
 try {
   for (const {

@@ -5,7 +5,7 @@ import { expect, test } from './journey.ts'
 test('a backup is taken, and restored with a word of warning, on a server of its own', async ({
   page,
 }) => {
-  const { url, stop } = await startDemoServer(4391)
+  const { url, stop } = await startDemoServer()
   try {
     await page.goto(`${url}/station/merrow-point`)
     const saved = page.waitForEvent('download')

@@ -50,6 +50,10 @@ export const chainQuery = (chainId: string) =>
     gcTime: 0,
   })
 
+/** The chain as the server has it now, for pages that print it: never what another page held. */
+export const chainOnPaperQuery = (chainId: string) =>
+  queryOptions({ ...chainQuery(chainId), queryKey: ['chain on paper', chainId], staleTime: 0 })
+
 /** A sweep never changes: a new measurement is a new sweep. */
 export const sweepQuery = (sweepId: string | undefined) =>
   queryOptions({

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { Printer } from 'lucide-react'
 import { useMemo } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
-import { chainQuery, stationQuery, sweepQuery } from '../api/queries.ts'
+import { chainOnPaperQuery, stationQuery, sweepQuery } from '../api/queries.ts'
 import { Page } from '../app/Page.tsx'
 import { Trouble } from '../app/Trouble.tsx'
 import { chainOfDocument } from '../chain/answers.ts'
@@ -16,7 +16,7 @@ import { type Paper, papers } from './papers.ts'
 export function CardPage() {
   const { stationId, chainId } = useParams() as { stationId: string; chainId: string }
   const { data: station, error: stationError } = useQuery(stationQuery(stationId))
-  const { data: state, error: chainError } = useQuery(chainQuery(chainId))
+  const { data: state, error: chainError } = useQuery(chainOnPaperQuery(chainId))
   const error = stationError ?? chainError
   if (error) return <Trouble error={error} />
   return (

@@ -182,6 +182,7 @@ function FromSheet({ onLaw }: { onLaw: (law: Law | null) => void }) {
           />
           <OhmField
             label="Impedance"
+            within="z0Ohm"
             value={base.z0Ohm}
             onChange={(z0Ohm) => changeBase({ z0Ohm })}
           />
@@ -209,6 +210,9 @@ function FromSheet({ onLaw }: { onLaw: (law: Law | null) => void }) {
         )}
         {result?.ok && (
           <>
+            <p className="text-sm">
+              Taken as dB per {result.table.per}, frequencies in {result.table.unit}.
+            </p>
             <div className="relative h-40">
               <Suspense fallback={null}>
                 <LossChart curves={curves} description="The fit through the points" />

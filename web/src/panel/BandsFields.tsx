@@ -96,10 +96,13 @@ function BandRows({
   )
 }
 
+/** Worked out from readings: a kilohertz is as close as it is known. */
+const toKilohertz = (hz: number): string => formatFrequency(Math.round(hz / 1e3) * 1e3)
+
 /** What a band's readings say, and where. */
 function bandText(band: SwrBand): string {
   const [low, high] = rangeOfBand(band)
-  const where = `${formatFrequency(low)} to ${formatFrequency(high)}`
+  const where = `${toKilohertz(low)} to ${toKilohertz(high)}`
   const different = new Set(band.readings.map(({ frequencyHz }) => frequencyHz)).size
   if (different === 1) return `Taken as the SWR from ${where}. Its phase is not known.`
   const fit = fitOfBand(band, REFERENCE_OHM)
@@ -110,7 +113,7 @@ function bandText(band: SwrBand): string {
     )
   const { resonanceHz, rOhm, q } = fit.load
   return (
-    `From ${where}: resonant on ${formatFrequency(resonanceHz)} with ${decimals(rOhm, 0)} Ω, Q ${decimals(q, 1)}; ` +
+    `From ${where}: resonant on ${toKilohertz(resonanceHz)} with ${decimals(rOhm, 0)} Ω, Q ${decimals(q, 1)}; ` +
     `readings and fit differ by ${decimals(fit.rms * 100, 1)} %. SWR alone cannot tell ${decimals(rOhm, 0)} Ω from ${decimals(fit.alternative.rOhm, 0)} Ω.`
   )
 }

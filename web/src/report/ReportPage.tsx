@@ -13,7 +13,7 @@ import { Printer } from 'lucide-react'
 import { useMemo } from 'react'
 import { Link, useParams } from 'react-router'
 import { roundQuery } from '../api/logQueries.ts'
-import { chainQuery, stationQuery, sweepQuery } from '../api/queries.ts'
+import { chainOnPaperQuery, stationQuery, sweepQuery } from '../api/queries.ts'
 import { Page } from '../app/Page.tsx'
 import { Trouble } from '../app/Trouble.tsx'
 import { chainOfDocument } from '../chain/answers.ts'
@@ -27,7 +27,7 @@ import { clockText, dayText, instrumentFacts, instrumentsOf, onText } from '../l
 export function ReportPage() {
   const { stationId, chainId, roundId } = useParams() as Record<string, string>
   const { data: station, error: noStation } = useQuery(stationQuery(stationId!))
-  const { data: state, error: noChain } = useQuery(chainQuery(chainId!))
+  const { data: state, error: noChain } = useQuery(chainOnPaperQuery(chainId!))
   const { data: round, error: noRound } = useQuery(roundQuery(roundId))
   const error = noStation ?? noChain ?? noRound
   if (error) return <Trouble error={error} />

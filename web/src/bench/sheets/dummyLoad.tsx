@@ -1,4 +1,3 @@
-import { errorText } from '../../app/errorText.ts'
 import {
   type BuiltLoadResult,
   builtLoad,
@@ -10,13 +9,12 @@ import {
   formatVolt,
   InputError,
   keyingTime,
-  readTouchstone,
-  REFERENCE_OHM,
   significant,
   swrOf,
 } from '@saltline/core'
 import { useState } from 'react'
 import { OptionalField } from '../../parts/OptionalField.tsx'
+import { readSweepFile } from '../../importing/readSweepFile.ts'
 import { type FieldsProps, leadOf, type Worksheet } from '../worksheet.ts'
 
 const fields = [
@@ -173,17 +171,18 @@ function Fields({ inputs, put }: FieldsProps<Inputs>) {
   const [problem, setProblem] = useState<string | null>(null)
   const read = async (file: File | undefined) => {
     if (!file) return
-    try {
-      const { frequencyHz, re, im } = readTouchstone(await file.text(), REFERENCE_OHM)
-      const step = Math.ceil(frequencyHz.length / MOST_POINTS)
-      const swept: [number, number][] = []
-      for (let k = 0; k < frequencyHz.length; k += step)
-        swept.push([frequencyHz[k]! / 1e6, swrOf(Math.min(0.999, Math.hypot(re[k]!, im[k]!)))])
-      put({ swept })
-      setProblem(null)
-    } catch (error) {
-      setProblem(errorText(error))
-    }
+    const reply = await readSweepFile(file)
+    if (reply.kind !== 'sweep')
+      return setProblem(
+        reply.kind === 'problem' ? reply.message : 'This is no one-port sweep: give an .s1p file.',
+      )
+    const { frequencyHz, re, im } = reply.sweep
+    const step = Math.ceil(frequencyHz.length / MOST_POINTS)
+    const swept: [number, number][] = []
+    for (let k = 0; k < frequencyHz.length; k += step)
+      swept.push([frequencyHz[k]! / 1e6, swrOf(Math.min(0.999, Math.hypot(re[k]!, im[k]!)))])
+    put({ swept })
+    setProblem(null)
   }
   return (
     <div className="space-y-2.5">

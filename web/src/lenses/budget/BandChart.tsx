@@ -16,26 +16,31 @@ import { SWR_AXIS_TOP } from './swrAxis.ts'
 export default function BandChart({
   sweep,
   channelHz,
+  antennaSwr,
   description,
 }: {
   sweep: BandSweep
   channelHz: number
+  /** Whether the SWR at the antenna means anything: it does not right behind a tuner. */
+  antennaSwr: boolean
   description: string
 }) {
   const option = useCallback(
-    (palette: Palette) => optionOf(sweep, channelHz, palette),
-    [sweep, channelHz],
+    (palette: Palette) => optionOf(sweep, channelHz, antennaSwr, palette),
+    [sweep, channelHz, antennaSwr],
   )
   return <EChart option={option} description={description} />
 }
 
-function optionOf(sweep: BandSweep, channelHz: number, palette: Palette) {
+function optionOf(sweep: BandSweep, channelHz: number, antennaSwr: boolean, palette: Palette) {
   const { ink, tide } = palette
   const n = sweep.frequencyHz.length
   const mhz = Array.from(sweep.frequencyHz, (hz) => hz / 1e6)
   const points = (values: Float64Array) =>
     mhz.map((f, i) => [f, Number.isFinite(values[i]!) ? values[i]! : null])
-  const swrs = [...sweep.swrAtTransmitter, ...sweep.swrAtAntenna].filter((s) => s <= SWR_AXIS_TOP)
+  const swrs = [...sweep.swrAtTransmitter, ...(antennaSwr ? sweep.swrAtAntenna : [])].filter(
+    (swr) => swr <= SWR_AXIS_TOP,
+  )
   const swrTop = Math.max(3, Math.ceil(Math.max(1, ...swrs)))
   const text = chartText(palette)
   const line = (name: string, values: Float64Array, dashed: boolean, labelIndex: number) => ({
@@ -62,7 +67,7 @@ function optionOf(sweep: BandSweep, channelHz: number, palette: Palette) {
       strong(formatFrequency(sweep.frequencyHz[i]!)),
       `${formatPower(sweep.antennaW[i]!)} at the antenna`,
       `SWR ${formatSwr(sweep.swrAtTransmitter[i]!)} at the radio`,
-      `SWR ${formatSwr(sweep.swrAtAntenna[i]!)} at the antenna`,
+      ...(antennaSwr ? [`SWR ${formatSwr(sweep.swrAtAntenna[i]!)} at the antenna`] : []),
     ]),
     xAxis: frequencyAxis(mhz, palette),
     yAxis: [
@@ -96,7 +101,9 @@ function optionOf(sweep: BandSweep, channelHz: number, palette: Palette) {
         },
       },
       line('SWR at the radio', sweep.swrAtTransmitter, false, Math.round(n * 0.24)),
-      line('SWR at the antenna', sweep.swrAtAntenna, true, Math.round(n * 0.76)),
+      ...(antennaSwr
+        ? [line('SWR at the antenna', sweep.swrAtAntenna, true, Math.round(n * 0.76))]
+        : []),
     ],
   }
 }

@@ -1,7 +1,7 @@
 import type { ChainDocument, ChannelDocument } from '@saltline/contract'
 import { type BandSweep, type Chain, decimals, formatFrequency, formatSwr } from '@saltline/core'
 import { lazy, Suspense, useMemo, useState } from 'react'
-import { settingOf } from '../../chain/answers.ts'
+import { beyondTuner, settingOf } from '../../chain/answers.ts'
 import { type Reach, ReachChoice, reachOf } from '../reach.tsx'
 import { SWR_AXIS_TOP } from './swrAxis.ts'
 import { useBandSweep } from './useBandSweep.ts'
@@ -28,6 +28,7 @@ export function BandCurve({
     () => reachOf(frequencyHz, reach, chain.load),
     [frequencyHz, reach, chain.load],
   )
+  const antennaSwr = !beyondTuner(document.stages, document.stages.length)
   const result = useBandSweep(chain, band, settingOf(document.transmitter, channel), frequencyHz)
   return (
     <section aria-label="Across the band" className="flex h-full min-h-72 flex-col">
@@ -45,14 +46,19 @@ export function BandCurve({
           </button>
         </div>
       </div>
-      {result && !asTable && offScale(result) && <p className="text-xs">{offScale(result)}</p>}
+      {result && !asTable && antennaSwr && offScale(result) && (
+        <p className="text-xs">{offScale(result)}</p>
+      )}
       <div className="relative min-h-0 flex-1">
-        {result && asTable && <BandTable sweep={result} channelHz={frequencyHz} />}
+        {result && asTable && (
+          <BandTable sweep={result} channelHz={frequencyHz} antennaSwr={antennaSwr} />
+        )}
         {result && !asTable && (
           <Suspense fallback={<p className="p-4 text-sm text-muted">Drawing…</p>}>
             <BandChart
               sweep={result}
               channelHz={frequencyHz}
+              antennaSwr={antennaSwr}
               description={`Watts at ${document.load.name} and SWR over frequency`}
             />
           </Suspense>
@@ -77,7 +83,15 @@ function offScale({ swrAtAntenna }: BandSweep): string | null {
 }
 
 /** A dozen and one lines of the same numbers. */
-function BandTable({ sweep, channelHz }: { sweep: BandSweep; channelHz: number }) {
+function BandTable({
+  sweep,
+  channelHz,
+  antennaSwr,
+}: {
+  sweep: BandSweep
+  channelHz: number
+  antennaSwr: boolean
+}) {
   const n = sweep.frequencyHz.length
   const rows = Array.from({ length: 13 }, (_, i) => Math.round((i * (n - 1)) / 12))
   const nearest = rows.reduce((best, i) =>
@@ -94,7 +108,7 @@ function BandTable({ sweep, channelHz }: { sweep: BandSweep; channelHz: number }
           </th>
           <th scope="col">antenna, W</th>
           <th scope="col">SWR at radio</th>
-          <th scope="col">at antenna</th>
+          {antennaSwr && <th scope="col">at antenna</th>}
         </tr>
       </thead>
       <tbody>
@@ -108,7 +122,7 @@ function BandTable({ sweep, channelHz }: { sweep: BandSweep; channelHz: number }
             </th>
             <td>{decimals(sweep.antennaW[i]!, 1)}</td>
             <td>{formatSwr(sweep.swrAtTransmitter[i]!)}</td>
-            <td>{formatSwr(sweep.swrAtAntenna[i]!)}</td>
+            {antennaSwr && <td>{formatSwr(sweep.swrAtAntenna[i]!)}</td>}
           </tr>
         ))}
       </tbody>

@@ -13,6 +13,7 @@ import {
 } from '@saltline/core'
 import { Copy } from 'lucide-react'
 import { useUnits } from '../../app/preferences.ts'
+import { beyondTuner } from '../../chain/answers.ts'
 import { type Selection, writeSelection } from '../../chain/selection.ts'
 import { useWidth } from '../../parts/useWidth.ts'
 import { rangeText } from '../../parts/wattsText.ts'
@@ -41,6 +42,8 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
   const [ref, width] = useWidth<HTMLElement>()
   const shows = { inOut: width >= 448, drawn: width >= 512, share: width >= 384 }
   const watts = (w: number) => wattsNumber(w, ledger.settingW)
+  const swrAfter = (row: LedgerRow) =>
+    beyondTuner(document.stages, row.stage + 1) ? '–' : formatSwr(row.swrAfter)
   const copy = () =>
     act(async () => {
       await copyText(ledgerAsText(document, ledger))
@@ -152,7 +155,7 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
                     {row.lossW < -1e-9 ? '' : formatPercent(row.share)}
                   </td>
                 )}
-                <td className="text-muted">{formatSwr(row.swrAfter)}</td>
+                <td className="text-muted">{swrAfter(row)}</td>
                 <td>
                   <button
                     type="button"
@@ -182,7 +185,7 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
             <td>{watts(ledger.takenW)}</td>
             {shows.drawn && <td />}
             {shows.share && <td>{ledger.takenW > 0 ? formatPercent(1) : ''}</td>}
-            <td>{formatSwr(ledger.rows.at(-1)!.swrAfter)}</td>
+            <td>{swrAfter(ledger.rows.at(-1)!)}</td>
             <td>
               <button
                 type="button"

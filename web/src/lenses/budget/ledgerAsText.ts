@@ -1,5 +1,6 @@
 import type { ChainDocument } from '@saltline/contract'
 import type { Ledger } from '@saltline/core'
+import { beyondTuner } from '../../chain/answers.ts'
 
 /** The ledger as text with tabs, for a spreadsheet. */
 export function ledgerAsText(document: ChainDocument, ledger: Ledger): string {
@@ -12,7 +13,7 @@ export function ledgerAsText(document: ChainDocument, ledger: Ledger): string {
       row.lossDb.toFixed(3),
       row.lossW.toFixed(3),
       row.share.toFixed(4),
-      row.swrAfter.toFixed(2),
+      beyondTuner(document.stages, row.stage + 1) ? '' : row.swrAfter.toFixed(2),
     ])
   }
   return lines.map((line) => line.join('\t')).join('\n')

@@ -15,7 +15,7 @@ export function useBandSweep(
   powerW: number,
   tunedHz: number,
 ): BandSweep | null {
-  const [answer, setAnswer] = useState<{ id: number; sweep: BandSweep | null } | null>(null)
+  const [sweep, setSweep] = useState<BandSweep | null>(null)
   const worker = useRef<Worker | null>(null)
   const busy = useRef(false)
   const waiting = useRef<BandRequest | null>(null)
@@ -24,7 +24,7 @@ export function useBandSweep(
   useEffect(() => {
     const own = new Worker(new URL('./bandWorker.ts', import.meta.url), { type: 'module' })
     own.onmessage = ({ data }: MessageEvent<BandReply>) => {
-      if (data.id === newest.current) setAnswer({ id: data.id, sweep: data.ok ? data.sweep : null })
+      if (data.id === newest.current) setSweep(data.ok ? data.sweep : null)
       const next = waiting.current
       waiting.current = null
       busy.current = next !== null
@@ -51,5 +51,5 @@ export function useBandSweep(
     }
   }, [chain, band, powerW, tunedHz])
 
-  return answer?.sweep ?? null
+  return sweep
 }

@@ -13,6 +13,8 @@ export type MatchRun =
   | { state: 'done'; frequencyHz: Float64Array; sweep: WorthSweep }
   | { state: 'problem'; message: string }
 
+const STARTING: MatchRun = { state: 'running', done: 0 }
+
 interface Running {
   run: MatchRun
   stop: () => void
@@ -21,7 +23,7 @@ interface Running {
 
 /** Runs the sweep in a worker; a new request, or leaving, ends the one before. */
 export function useMatchSweep(request: MatchRequest): Running {
-  const [run, setRun] = useState<MatchRun>({ state: 'running', done: 0 })
+  const [tagged, setTagged] = useState<{ of: MatchRequest; run: MatchRun } | null>(null)
   const worker = useRef<Worker | null>(null)
   const end = () => {
     worker.current?.terminate()
@@ -29,6 +31,7 @@ export function useMatchSweep(request: MatchRequest): Running {
   }
   const start = useCallback(() => {
     end()
+    const setRun = (run: MatchRun) => setTagged({ of: request, run })
     const own = new Worker(new URL('./matchWorker.ts', import.meta.url), { type: 'module' })
     worker.current = own
     own.onmessage = ({ data }: MessageEvent<MatchReply>) => {
@@ -38,7 +41,7 @@ export function useMatchSweep(request: MatchRequest): Running {
       else setRun({ state: 'problem', message: data.message })
     }
     own.postMessage(request)
-    setRun({ state: 'running', done: 0 })
+    setRun(STARTING)
   }, [request])
   useEffect(() => {
     const timer = setTimeout(start, REST_MS)
@@ -49,7 +52,9 @@ export function useMatchSweep(request: MatchRequest): Running {
   }, [start])
   const stop = () => {
     end()
-    setRun({ state: 'stopped' })
+    setTagged({ of: request, run: { state: 'stopped' } })
   }
+  // What was worked out for another request does not stand under this one.
+  const run = tagged?.of === request ? tagged.run : STARTING
   return { run, stop, start }
 }
