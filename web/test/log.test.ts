@@ -89,7 +89,7 @@ describe('a table of readings', () => {
       'when,freq (kHz),forward (dBm),place\n2026-04-18,8294,50,antenna',
     )
     expect(columns.map(({ as }) => as)).toEqual([
-      'when',
+      'date',
       'frequency in kHz',
       'forward power in dBm',
       'place',
@@ -117,6 +117,16 @@ describe('a table of readings', () => {
   test('a column’s other figures decide what a comma is', () => {
     expect(read('forward;swr\n1,500;2\n21,5;2').readings[0]!.forwardW).toBe(1.5)
     expect(read('forward;swr\n1,500;2\n21.5;2').readings[0]!.forwardW).toBe(1500)
+  })
+
+  test('date and time may stand in two columns, the time in UTC', () => {
+    const { readings, columns, understood } = read(
+      'Date,Time (UTC),SWR\n2026-04-18,09:30,1.5\n18 Apr 2026,0930,1.5',
+    )
+    expect(readings.map(({ readAt }) => readAt)).toEqual(Array(2).fill('2026-04-18T09:30:00.000Z'))
+    expect(columns.map(({ as }) => as)).toEqual(['date', 'time of day in UTC', 'SWR'])
+    expect(read('date,swr\n2026-04-18,2').understood[0]!.when).toBe('18 Apr 2026')
+    expect(understood[0]!.when).toMatch(/:30$/)
   })
 
   describe('the channel', () => {
@@ -271,6 +281,8 @@ describe('a written date', () => {
     ['4/18/2026 9:30 AM', [2026, 4, 18, 9]],
     ['18 Apr 2026', [2026, 4, 18, 12]],
     ['April 18, 2026', [2026, 4, 18, 12]],
+    ['18.4.2026 0930', [2026, 4, 18, 9]],
+    ['2026-04-18 0930', [2026, 4, 18, 9]],
   ])('%s', (text, expected) => expect(local(text)).toEqual(expected))
 
   test('slashes are read in the order that is chosen, and said to be either', () => {
@@ -280,6 +292,13 @@ describe('a written date', () => {
     expect(local('18/04/2026', 'month first')).toEqual([2026, 4, 18, 12])
     // Dots never have the month first.
     expect(local('05.04.2026', 'month first')).toEqual([2026, 4, 5, 12])
+  })
+
+  test('in UTC where the column says so; a zone in the text goes first, a bare day stays that day', () => {
+    const at = (text: string) => readDate(text, 'day first', true)!.at
+    expect(at('18.4.2026 09:30').toISOString()).toBe('2026-04-18T09:30:00.000Z')
+    expect(at('2026-04-18T09:30:00+02:00').toISOString()).toBe('2026-04-18T07:30:00.000Z')
+    expect(at('18.4.2026').getDate()).toBe(18)
   })
 
   test('a zone in the text counts', () => {

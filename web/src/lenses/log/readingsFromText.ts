@@ -25,7 +25,7 @@ import {
 import Papa from 'papaparse'
 import type { Instrument } from './places.ts'
 import { clockText, dayText, placesOf } from './places.ts'
-import { type DateOrder, readDate } from './readDate.ts'
+import { type DateOrder, type ReadDate, readDate } from './readDate.ts'
 
 /** What a column was taken for. */
 export interface ColumnTaken {
@@ -72,7 +72,8 @@ const power = (bounds: readonly [number, number]) => ({
 })
 
 const fields = {
-  at: { pattern: /^(read at|date|time|when)/i, name: 'when' },
+  at: { pattern: /^(read at|date|when)/i, name: 'date' },
+  clock: { pattern: /^(time|utc|gmt|hour)/i, name: 'time of day' },
   frequency: {
     pattern: /^(freq|f\b|[kmg]?hz\b|channel)/i,
     name: 'frequency',
@@ -114,6 +115,8 @@ type FigureField = {
 
 interface Column {
   index: number
+  /** Of a date or a time: whether its heading says UTC. */
+  utc: boolean
   /** What a bare number in it is in. */
   unit: string
   /** The decimal sign of its figures; null where none of them says. */
@@ -156,11 +159,11 @@ export function readingsFromText(text: string, options: ReadOptions): ReadTable 
   rows.forEach((row, i) => {
     const line = i + 2
     try {
-      const { reading, channel, either } = readingOf(row, columns, options)
+      const { reading, channel, read } = readingOf(row, columns, options)
       result.readings.push(reading)
-      if (either) result.datesEither = true
+      if (read?.either) result.datesEither = true
       if (result.understood.length < 3 || i === rows.length - 1)
-        result.understood.push(inWords(line, reading, channel, options.document))
+        result.understood.push(inWords(line, reading, channel, read, options.document))
     } catch (error) {
       problems.push({ line, message: error instanceof Error ? error.message : String(error) })
     }
@@ -193,8 +196,11 @@ function readHead(head: readonly string[], rows: readonly (readonly string[])[])
       ? decimalSign(rows.slice(0, 2000).map((row) => row[index] ?? ''))
       : null
     if (columns.has(field)) takenFor.delete(columns.get(field)!.index)
-    columns.set(field, { index, unit, sign })
-    takenFor.set(index, unit ? `${facts.name} in ${unit}` : facts.name)
+    const utc = /\b(utc|gmt|zulu|z)\b/i.test(name)
+    columns.set(field, { index, unit, sign, utc })
+    const zoned = utc && (field === 'at' || field === 'clock')
+    const words = zoned ? `${facts.name} in UTC` : facts.name
+    takenFor.set(index, unit ? `${facts.name} in ${unit}` : words)
   })
   if (!columns.has('forward') && !columns.has('swr'))
     problems.push({
@@ -227,8 +233,9 @@ function readingOf(row: readonly string[], columns: Columns, options: ReadOption
     throw new Error(
       `“${cell('instrument')}” is no instrument of this station. Add it under Gear, or leave it empty.`,
     )
-  const at = cell('at')
-  const read = at === '' ? null : readDate(at, order)
+  const at = [cell('at'), cell('clock')].filter(Boolean).join(' ')
+  const utc = Boolean(columns.get('clock')?.utc ?? columns.get('at')?.utc)
+  const read = at === '' ? null : readDate(at, order, utc)
   if (at !== '' && !read)
     throw new Error(`“${at}” is no date. Write it as 2026-04-18 or 2026-04-18 09:30.`)
   const body = {
@@ -250,7 +257,7 @@ function readingOf(row: readonly string[], columns: Columns, options: ReadOption
   }
   const checked = readingBodySchema.safeParse(body)
   if (!checked.success) throw new Error(checked.error.issues[0]!.message)
-  return { reading: checked.data, channel, either: read?.either ?? false }
+  return { reading: checked.data, channel, read }
 }
 
 function figureOf(
@@ -337,12 +344,13 @@ function inWords(
   line: number,
   reading: ReadingBody,
   channel: ChannelDocument | undefined,
+  read: ReadDate | null,
   document: ChainDocument,
 ): Understood {
   const { readAt, frequencyHz, mode, before, forwardW, reflectedW, swr } = reading
   return {
     line,
-    when: readAt ? `${dayText(readAt)} ${clockText(readAt)}` : 'now',
+    when: readAt ? `${dayText(readAt)}${read?.timed ? ` ${clockText(readAt)}` : ''}` : 'now',
     on: `${formatFrequency(frequencyHz)}, ${modeOf(mode).short}`,
     channel: channel
       ? `channel ${formatFrequency(channel.frequencyHz)}${channel.name ? `, ${channel.name}` : ''}`
