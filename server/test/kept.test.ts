@@ -160,6 +160,32 @@ describe('the bin of a station', () => {
     expect((await h.call('POST', `/api/gear/${gear.id}/restore`)).status).toBe(404)
   })
 
+  test('keeps the readings of a chain out of log, CSV and station file until it is taken back', async () => {
+    const { id } = await newStation()
+    const { id: chainId, document } = await newChain(id)
+    await h.call('POST', `/api/chains/${chainId}/readings`, {
+      channelId: document.channels[0].id,
+      frequencyHz: document.channels[0].frequencyHz,
+      mode: 'key-down',
+      powerW: 25,
+      before: 'load',
+      forwardW: 10,
+    })
+    const counts = async () => [
+      (await h.call('GET', `/api/stations/${id}/readings`)).body.total,
+      (await (await fetch(`${h.base}/api/stations/${id}/log.csv`)).text()).trim().split('\n')
+        .length - 1,
+      (await h.call('GET', `/api/stations/${id}/file`)).body.log.readings.length,
+    ]
+    expect(await counts()).toEqual([1, 1, 1])
+    await h.call('DELETE', `/api/chains/${chainId}`)
+    expect(await counts()).toEqual([0, 0, 0])
+    const { body: file } = await h.call('GET', `/api/stations/${id}/file`)
+    expect((await h.call('POST', '/api/station-files', file)).status).toBe(201)
+    await h.call('POST', `/api/chains/${chainId}/restore`)
+    expect(await counts()).toEqual([1, 1, 1])
+  })
+
   test('emptied, a chain takes its readings, sessions and revisions along', async () => {
     const { id } = await newStation()
     const chain = await newChain(id)

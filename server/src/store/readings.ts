@@ -7,10 +7,24 @@ import {
   type readingsQuerySchema,
 } from '@saltline/contract'
 import { usualMeter } from '@saltline/core'
-import { and, asc, count, desc, eq, gte, isNull, like, lt, or, sql } from 'drizzle-orm'
+import {
+  and,
+  asc,
+  count,
+  desc,
+  eq,
+  gte,
+  isNotNull,
+  isNull,
+  like,
+  lt,
+  notInArray,
+  or,
+  sql,
+} from 'drizzle-orm'
 import type { z } from 'zod'
 import type { Database } from '../db/open.ts'
-import { gear, readings } from '../db/schema.ts'
+import { chains, gear, readings } from '../db/schema.ts'
 import { write } from '../db/writes.ts'
 import { notFound, ProblemError } from '../http/problem.ts'
 import { chainOfDocument } from './antennas.ts'
@@ -185,13 +199,18 @@ export async function setReadingDeleted(db: Database, id: string, deleted: boole
 
 type Query = z.output<typeof readingsQuerySchema>
 
-const chosen = (stationId: string, query: Omit<Query, 'offset' | 'limit'>) => {
+const chosen = (db: Database, stationId: string, query: Omit<Query, 'offset' | 'limit'>) => {
   const { chain, channel, before, instrument, outside, from, to, text } = query
   // The day after the last one, so that the whole of it is in.
   const after = to && new Date(Date.parse(to) + 24 * 3600 * 1000).toISOString()
   return and(
     eq(readings.stationId, stationId),
     isNull(readings.deletedAt),
+    // What lies in the bin with its chain is not in the log.
+    notInArray(
+      readings.chainId,
+      db.select({ id: chains.id }).from(chains).where(isNotNull(chains.deletedAt)),
+    ),
     chain ? eq(readings.chainId, chain) : undefined,
     channel ? eq(readings.channelId, channel) : undefined,
     before ? eq(readings.before, before) : undefined,
@@ -207,7 +226,7 @@ const chosen = (stationId: string, query: Omit<Query, 'offset' | 'limit'>) => {
 
 /** A page of a station's readings, newest first. */
 export async function listReadings(db: Database, stationId: string, query: Query) {
-  const where = chosen(stationId, query)
+  const where = chosen(db, stationId, query)
   const [counted] = await db.select({ total: count() }).from(readings).where(where)
   const rows = await db
     .select()
@@ -229,7 +248,7 @@ export async function* allReadings(db: Database, stationId: string): AsyncGenera
       .from(readings)
       .where(
         and(
-          chosen(stationId, {}),
+          chosen(db, stationId, {}),
           last && sql`(${readings.readAt}, ${readings.id}) > (${last.readAt}, ${last.id})`,
         ),
       )

@@ -12,6 +12,7 @@ import { FrequencyField, LengthField, PowerField, SwrField } from '../parts/quan
 import { TextField } from '../parts/TextField.tsx'
 import { Spine } from '../spine/Spine.tsx'
 import { stillSpine } from '../spine/stillSpine.ts'
+import { DeletedStations } from '../station/Bin.tsx'
 import { StationFromFile } from './StationFromFile.tsx'
 import { chainOfDraft, firstDraft, type StationDraft } from './draft.ts'
 import { Problem } from '../parts/Problem.tsx'
@@ -109,7 +110,10 @@ export function NewStationPage() {
             </div>
             <Problem text={problem} />
           </form>
-          <StationFromFile />
+          <div>
+            <StationFromFile />
+            <DeletedStations />
+          </div>
         </div>
       </div>
       <div inert>

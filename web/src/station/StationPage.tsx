@@ -1,13 +1,15 @@
 import type { Alert, Station } from '@saltline/contract'
 import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense } from 'react'
-import { Link, useParams } from 'react-router'
+import { Link, useNavigate, useParams } from 'react-router'
 import { alertsQuery, measurementsQuery, readingsQuery } from '../api/logQueries.ts'
-import { stationQuery } from '../api/queries.ts'
+import { createChain, stationQuery } from '../api/queries.ts'
+import { act } from '../app/act.ts'
 import { Page } from '../app/Page.tsx'
 import { Trouble } from '../app/Trouble.tsx'
 import { titleOf } from '../bench/sheets/index.ts'
 import { chainAddress } from '../chain/useChainAddress.ts'
+import { chainOfDraft, firstDraft } from '../newStation/draft.ts'
 import { dayText } from '../lenses/log/places.ts'
 import { Backup } from './Backup.tsx'
 import { Bin } from './Bin.tsx'
@@ -32,6 +34,12 @@ function Home({ station }: { station: Station }) {
   const { data: kept = [] } = useQuery(measurementsQuery(station.id))
   const { data: page } = useQuery(readingsQuery(station.id, { limit: 1 }))
   const newest = page?.readings[0]
+  const navigate = useNavigate()
+  const begin = () =>
+    act(async () => {
+      const chain = await createChain(station.id, chainOfDraft(firstDraft))
+      await navigate(chainAddress(station.id, chain.id))
+    })
   return (
     <div className="mx-auto grid max-w-6xl gap-x-10 gap-y-6 px-5 py-5 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
       <section aria-label="What asks for attention">
@@ -72,6 +80,9 @@ function Home({ station }: { station: Station }) {
               </li>
             ))}
           </ul>
+          <button type="button" className="link mt-1.5 text-sm" onClick={() => void begin()}>
+            new chain
+          </button>
         </section>
         <section aria-label="Record">
           <h2 className="border-b border-ink pb-1 font-bold">Record</h2>
