@@ -3,7 +3,7 @@ import { spawnSync } from 'node:child_process'
 import { mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { installChromium, installDependencies, root } from './ready.mjs'
+import { installChromium, installDependencies, root, typesOf } from './ready.mjs'
 
 installDependencies()
 const chromium = installChromium()
@@ -45,7 +45,7 @@ function suite(title, command, args, env, count) {
 check('ESLint', 'npx', ['eslint', '.', '--max-warnings', '0'])
 check('Prettier', 'npx', ['prettier', '--check', '--log-level', 'warn', '.'])
 for (const workspace of ['core', 'contract', 'server', 'web', 'e2e'])
-  check(`types of ${workspace}`, 'npx', ['tsc', '-p', workspace])
+  check(`types of ${workspace}`, 'npx', typesOf(workspace))
 
 const unitReport = join(results, 'unit.json')
 suite(

@@ -174,6 +174,8 @@ test('what is left out of a body has its default', () => {
     place: '',
     note: '',
     swrLimit: 2,
+    environment: 'rural',
+    currency: 'EUR',
   })
   expect(antennaBodySchema.parse({ name: 'A', touchstone: '' })).toMatchObject({
     note: '',

@@ -231,7 +231,7 @@ describe('corrections and pointers', () => {
     expect(after.roundId).toBe(before.roundId)
   })
 
-  test('the readings of a chain that was deleted stay in the log', async () => {
+  test('the readings of a chain that was deleted lie in the bin with it', async () => {
     const made = await h.call('POST', `${station}/chains`, {
       ...(await h.call('GET', '/api/chains/vhf-mast')).body.document,
       name: 'Short-lived',
@@ -240,7 +240,9 @@ describe('corrections and pointers', () => {
     await h.call('POST', `/api/chains/${made.body.id}/readings`, fm)
     await h.call('DELETE', `/api/chains/${made.body.id}`)
     const page = await h.call('GET', `${station}/readings?chain=${made.body.id}`)
-    expect(page.body.total).toBe(1)
+    expect(page.body.total).toBe(0)
+    const { body: bin } = await h.call('GET', `${station}/bin`)
+    expect(bin).toContainEqual(expect.objectContaining({ id: made.body.id, readings: 1 }))
     expect((await h.call('POST', `/api/chains/${made.body.id}/readings`, fm)).status).toBe(404)
     expect((await h.call('GET', `${station}/alerts`)).status).toBe(200)
   })

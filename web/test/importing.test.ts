@@ -1,5 +1,5 @@
 import { modes } from '@saltline/contract'
-import { describe, expect, test } from 'vitest'
+import { describe, expect, test, vi } from 'vitest'
 import {
   guessMapping,
   modeIds,
@@ -15,6 +15,7 @@ import {
   curveName,
   frequencyAxis,
   readingTooltip,
+  strong,
   wattsAxis,
 } from '../src/parts/chartParts.ts'
 
@@ -123,8 +124,24 @@ describe('charts share their parts', () => {
   })
 
   test('the pointer reads all series at its point', () => {
-    const { formatter } = readingTooltip(palette, (i) => [`point ${i}`, 'watts'])
-    expect(formatter([{ dataIndex: 3 }])).toBe('point 3<br>watts')
-    expect(formatter([])).toBe('point 0<br>watts')
+    // As much of a page as a tooltip needs; that names are text is seen in the browser tests.
+    vi.stubGlobal('document', {
+      createElement: () => ({
+        style: {},
+        rows: [] as unknown[],
+        append(row: unknown) {
+          this.rows.push(row)
+        },
+      }),
+    })
+    const { formatter } = readingTooltip(palette, (i) => [strong(`point ${i}`), '<b>watts'])
+    expect(formatter([{ dataIndex: 3 }])).toMatchObject({
+      rows: [
+        { textContent: 'point 3', style: { fontWeight: 'bold' } },
+        { textContent: '<b>watts', style: {} },
+      ],
+    })
+    expect(formatter([])).toMatchObject({ rows: [{ textContent: 'point 0' }, {}] })
+    vi.unstubAllGlobals()
   })
 })
