@@ -76,6 +76,7 @@ describe('reading what people type', () => {
     ['−3', 'decibel', 'dB', -3],
     ['75 Ω', 'impedance', 'Ω', 75],
     ['2e3', 'plain', '', 2000],
+    ['1e-3 kW', 'power', 'W', 1],
     ['50', 'plain', '%', 50],
     ['-12', 'temperature', '°C', -12],
     ['7,3 mm', 'length', 'mm', 0.0073],

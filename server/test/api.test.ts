@@ -77,6 +77,41 @@ describe('solving', () => {
     expect(body.solution.antennaW).toBe(0)
   })
 
+  test('kilometres of cable at gigahertz, and a radio that gives nothing, solve to figures', async () => {
+    const document = await demoDocument()
+    const stages = document.stages.filter((s: { kind: string }) => s.kind !== 'tuner')
+    const load = { kind: 'fixed', name: 'antenna', rOhm: 67, xOhm: -41 }
+    const run = stages.find((s: { id: string }) => s.id === 'duct')
+    const long = { ...run, lengthM: 3000, cable: { ...run.cable, k2DbPer100m: 2, maxHz: 6e9 } }
+    const deep = await h.call('POST', '/api/solve', {
+      document: { ...document, load, stages: stages.map((s: object) => (s === run ? long : s)) },
+      frequencyHz: 6e9,
+      powerW: 100,
+    })
+    expect(deep.status).toBe(200)
+    // 2 dB per 100 m and MHz at 6 GHz over 3 km: more than any double holds, so nothing arrives.
+    expect(deep.body.solution.antennaW).toBe(0)
+    expect(deep.body.solution.transmitterNetW).toBeGreaterThan(99)
+
+    const silent = await h.call('POST', '/api/solve', {
+      document: {
+        ...document,
+        stages: [],
+        load: { kind: 'swr', name: 'antenna', swr: 15 },
+        transmitter: {
+          ...document.transmitter,
+          foldback: [
+            [1.5, 1],
+            [10, 0],
+          ],
+        },
+      },
+      frequencyHz: 8e6,
+      powerW: 100,
+    })
+    expect(silent.body.solution).toMatchObject({ foldback: 0, transmitterNetW: 0, antennaW: 0 })
+  })
+
   test('a frequency outside the sweep names the range and the field', async () => {
     const { status, type, body } = await h.call('POST', '/api/solve', {
       document: await demoDocument(),

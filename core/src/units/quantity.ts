@@ -22,7 +22,7 @@ export type ParsedQuantity =
   | { ok: true; value: number; other?: number }
   | { ok: false; message: string; choices?: [decimal: number, grouped: number] }
 
-const SHAPE = /^([+-]?[\d.,][\d.,\s]*(?:e[+-]?\d+)?)([^\d\s.,+-].*)?$/i
+const SHAPE = /^([+-]?[\d.,][\d.,\s]*(?:e[+-]?\d+\s*)?)([^\d\s.,+-].*)?$/i
 const FEET_INCHES = /^([\d.,\s]+)(?:'|ft\.?|foot|feet)\s*([\d.,\s]+)(?:"|''|in\.?|inch|inches)?$/i
 const TO_ONE = /^(.*\d)\s*(?::|to)\s*1(?:[.,]0+)?$/i
 
