@@ -14,6 +14,9 @@ const demo = async () => (await h.call('GET', '/api/chains/vhf-mast')).body.docu
 const newChain = async (stationId: string) =>
   (await h.call('POST', `/api/stations/${stationId}/chains`, await demo())).body
 
+/** A reading of the demo's VHF chain. */
+const tenWatts = { frequencyHz: 156.45e6, mode: 'FM', powerW: 25, before: 'load', forwardW: 10 }
+
 describe('a save that is sent twice', () => {
   test('is kept once, and answered as it was', async () => {
     const { id } = await newStation()
@@ -77,13 +80,7 @@ describe('a station', () => {
   test('that was deleted is listed, taken back, and gone for good only when the bin is emptied', async () => {
     const { id } = await newStation('Gone')
     const chain = await newChain(id)
-    await h.call('POST', `/api/chains/${chain.id}/readings`, {
-      frequencyHz: 156.45e6,
-      mode: 'FM',
-      powerW: 25,
-      before: 'load',
-      forwardW: 10,
-    })
+    await h.call('POST', `/api/chains/${chain.id}/readings`, tenWatts)
     await h.call('DELETE', `/api/stations/${id}`)
     const listed = (await h.call('GET', '/api/bin')).body.find((s: { id: string }) => s.id === id)
     expect(listed).toMatchObject({ name: 'Gone', readings: 1 })
@@ -162,15 +159,8 @@ describe('the bin of a station', () => {
 
   test('keeps the readings of a chain out of log, CSV and station file until it is taken back', async () => {
     const { id } = await newStation()
-    const { id: chainId, document } = await newChain(id)
-    await h.call('POST', `/api/chains/${chainId}/readings`, {
-      channelId: document.channels[0].id,
-      frequencyHz: document.channels[0].frequencyHz,
-      mode: 'key-down',
-      powerW: 25,
-      before: 'load',
-      forwardW: 10,
-    })
+    const { id: chainId } = await newChain(id)
+    await h.call('POST', `/api/chains/${chainId}/readings`, tenWatts)
     const counts = async () => [
       (await h.call('GET', `/api/stations/${id}/readings`)).body.total,
       (await (await fetch(`${h.base}/api/stations/${id}/log.csv`)).text()).trim().split('\n')
@@ -189,13 +179,7 @@ describe('the bin of a station', () => {
   test('emptied, a chain takes its readings, sessions and revisions along', async () => {
     const { id } = await newStation()
     const chain = await newChain(id)
-    await h.call('POST', `/api/chains/${chain.id}/readings`, {
-      frequencyHz: 156.45e6,
-      mode: 'FM',
-      powerW: 25,
-      before: 'load',
-      forwardW: 10,
-    })
+    await h.call('POST', `/api/chains/${chain.id}/readings`, tenWatts)
     await h.call('DELETE', `/api/chains/${chain.id}`)
     await h.call('DELETE', `/api/stations/${id}/bin`)
     expect((await h.call('GET', `/api/stations/${id}/readings`)).body.total).toBe(0)
@@ -207,7 +191,7 @@ describe('a corrected reading', () => {
   test('is held against the chain of its day', async () => {
     const { id } = await newStation()
     const chain = await newChain(id)
-    const body = { frequencyHz: 156.45e6, mode: 'FM', powerW: 25, before: 'load', forwardW: 10 }
+    const body = tenWatts
     const reading = (await h.call('POST', `/api/chains/${chain.id}/readings`, body)).body
     // Then the run is made ten times as long.
     const document = structuredClone(chain.document)

@@ -1,10 +1,12 @@
 import {
   type ChainDocument,
   limits,
+  type Mode,
   type Reading,
   type ReadingBody,
   type Station,
 } from '@saltline/contract'
+import { formatFrequency, modeOf, modeTable } from '@saltline/core'
 import { useState } from 'react'
 import { correctReading } from '../../api/logQueries.ts'
 import { act } from '../../app/act.ts'
@@ -132,6 +134,31 @@ export function CorrectReading({
               })),
             ]}
             onChange={(id) => put({ instrumentId: id || undefined })}
+          />
+          <ChoiceField
+            label="Channel"
+            value={body.channelId ?? ''}
+            options={[
+              { value: '', label: `${formatFrequency(reading.frequencyHz)}, no channel` },
+              ...document.channels.map(({ id, frequencyHz, mode }) => ({
+                value: id,
+                label: `${formatFrequency(frequencyHz)}, ${modeOf(mode).short}`,
+              })),
+            ]}
+            onChange={(id) => {
+              const channel = document.channels.find((own) => own.id === id)
+              put({
+                channelId: channel?.id,
+                frequencyHz: channel?.frequencyHz ?? reading.frequencyHz,
+              })
+            }}
+          />
+          <ChoiceField<Mode>
+            label="Mode"
+            value={body.mode}
+            options={modeTable.map(({ id, name }) => ({ value: id, label: name }))}
+            // Another mode has another mean; what was measured of the old one does not hold.
+            onChange={(mode) => put({ mode, meanToPeak: undefined })}
           />
           {figure('Range of the meter', 'rangeW', 'rangeW')}
           <OptionalField
