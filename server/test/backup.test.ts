@@ -68,6 +68,114 @@ test.each([
   expect((await h.call('GET', '/api/stations')).body).toEqual(before)
 })
 
+/** A backup with something done to it by hand. */
+async function tampered(...statements: string[]): Promise<Buffer> {
+  const folder = temporaryFolder()
+  const file = join(folder, 'tampered.sqlite')
+  writeFileSync(file, await download())
+  const client = createClient({ url: `file:${file}` })
+  await client.execute('PRAGMA foreign_keys = OFF')
+  for (const statement of statements) await client.execute(statement)
+  client.close()
+  const bytes = readFileSync(file)
+  rmSync(folder, { recursive: true })
+  return bytes
+}
+
+async function foreign(...statements: string[]): Promise<Buffer> {
+  const folder = temporaryFolder()
+  const file = join(folder, 'foreign.sqlite')
+  const client = createClient({ url: `file:${file}` })
+  for (const statement of statements) await client.execute(statement)
+  client.close()
+  const bytes = readFileSync(file)
+  rmSync(folder, { recursive: true })
+  return bytes
+}
+
+test.each<[string, () => Promise<Buffer>, RegExp]>([
+  ['one byte', () => Promise.resolve(Buffer.from([0])), /no SQLite file/],
+  ['the head alone', () => Promise.resolve(Buffer.from('SQLite format 3\0')), /damaged|without/],
+  ['another program’s database', () => foreign('CREATE TABLE notes (text)'), /without the tables/],
+  [
+    'another program’s database that says so',
+    () => foreign('CREATE TABLE notes (text)', 'PRAGMA application_id = 7'),
+    /another program/,
+  ],
+  [
+    'tables of the same names',
+    () =>
+      foreign(
+        ...['stations', 'chains', 'chain_revisions', '__drizzle_migrations'].map(
+          (name) => `CREATE TABLE ${name} (id, created_at)`,
+        ),
+      ),
+    /history of another program/,
+  ],
+  [
+    'a trigger',
+    () => tampered('CREATE TRIGGER t DELETE ON gear BEGIN SELECT 1; END'),
+    /no database of Salt Line holds/,
+  ],
+  ['a view', () => tampered('CREATE VIEW v AS SELECT 1'), /no database of Salt Line holds \(v\)/],
+  ['a strange table', () => tampered('CREATE TABLE extra (x)'), /\(extra\)/],
+  [
+    'no station',
+    () =>
+      tampered(
+        ...[
+          'readings',
+          'rounds',
+          'events',
+          'measurements',
+          'chain_revisions',
+          'chains',
+          'sweeps',
+          'antennas',
+          'gear',
+          'stations',
+        ].map((t) => `DELETE FROM ${t}`),
+      ),
+    /holds no station/,
+  ],
+  [
+    'chains of no station',
+    () =>
+      tampered(
+        `DELETE FROM stations`,
+        `INSERT INTO stations (id, name, place, note, swr_limit, created_at) VALUES ('x', 'x', '', '', 2, '')`,
+      ),
+    /not there/,
+  ],
+  [
+    'a chain that is none',
+    () => tampered(`UPDATE chain_revisions SET document = '{}' WHERE chain_id = 'vhf-mast'`),
+    /chain in it is damaged \(vhf-mast, revision 1\)/,
+  ],
+  ['a document cut short', () => tampered(`UPDATE gear SET body = '{'`), /cannot be read/],
+  [
+    'pages overwritten',
+    async () => {
+      const bytes = Buffer.from(await download())
+      bytes.fill(0xff, 8192, 8192 + 4096 * 6)
+      return bytes
+    },
+    /damaged|cannot be read/,
+  ],
+])('%s is refused, says why, and changes nothing', async (_, make, why) => {
+  const before = (await h.call('GET', '/api/stations')).body
+  const { status, body } = await upload(await make())
+  expect(body['detail']).toMatch(why)
+  expect(status).toBe(422)
+  expect((await h.call('GET', '/api/stations')).body).toEqual(before)
+  expect((await h.call('GET', '/api/chains/vhf-mast')).status).toBe(200)
+})
+
+test('a backup carries our mark, and one from before the mark is taken by its tables', async () => {
+  expect((await download()).readUInt32BE(68)).toBe(0x53616c74)
+  expect((await upload(await tampered('PRAGMA application_id = 0'))).status).toBe(200)
+})
+
 test('a database of a newer version is refused by that name', async () => {
   const folder = temporaryFolder()
   const file = join(folder, 'newer.sqlite')

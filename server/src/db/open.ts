@@ -1,11 +1,11 @@
-import { existsSync, mkdirSync, readFileSync } from 'node:fs'
-import { dirname, resolve } from 'node:path'
+import { existsSync, mkdirSync } from 'node:fs'
+import { dirname } from 'node:path'
 import { createClient } from '@libsql/client'
 import { drizzle } from 'drizzle-orm/libsql'
 import { migrate } from 'drizzle-orm/libsql/migrator'
+import { APPLICATION_ID } from './check.ts'
+import { MIGRATIONS, migrationTimes } from './migrations.ts'
 import * as schema from './schema.ts'
-
-const MIGRATIONS = resolve(import.meta.dirname, '../../migrations')
 
 /** Why a database cannot be used, in words for the person at the keyboard. */
 export class DatabaseError extends Error {
@@ -38,6 +38,7 @@ export async function openDatabase(path: string, { create }: { create: boolean }
     const db = drizzle(client, { schema })
     await refuseNewer(client, path)
     await migrate(db, { migrationsFolder: MIGRATIONS })
+    await client.execute(`PRAGMA application_id = ${APPLICATION_ID}`)
     return Object.assign(db, { close: () => client.close() })
   } catch (error) {
     if (error instanceof DatabaseError) throw error
@@ -51,10 +52,7 @@ export async function openDatabase(path: string, { create }: { create: boolean }
 
 /** A database that has seen a migration this version does not know comes from a newer one. */
 async function refuseNewer(client: ReturnType<typeof createClient>, path: string): Promise<void> {
-  const known = JSON.parse(readFileSync(resolve(MIGRATIONS, 'meta/_journal.json'), 'utf8')) as {
-    entries: { when: number }[]
-  }
-  const newest = Math.max(...known.entries.map((entry) => entry.when))
+  const newest = Math.max(...migrationTimes())
   const table = await client.execute(
     `SELECT name FROM sqlite_master WHERE type = 'table' AND name = '__drizzle_migrations'`,
   )

@@ -2,8 +2,10 @@ import { copyFileSync, mkdtempSync, rmSync } from 'node:fs'
 import { writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { chainDocumentSchema, gearBodySchema } from '@saltline/contract'
 import { getTableName, sql } from 'drizzle-orm'
 import type { SQLiteTable } from 'drizzle-orm/sqlite-core'
+import { whyNotOurs } from '../db/check.ts'
 import { type Database, DatabaseError, openDatabase } from '../db/open.ts'
 import * as schema from '../db/schema.ts'
 import { write } from '../db/writes.ts'
@@ -52,8 +54,9 @@ export const restore = (db: Database, bytes: Uint8Array) =>
   inFolder(async (folder) => {
     const file = join(folder, 'restore.sqlite')
     await writeFile(file, bytes)
-    const source = await open(file)
-    source.close()
+    const why = await whyNotOurs(file)
+    if (why) throw refused(why)
+    await checkRows(await open(file))
     const main = await mainFile(db)
     const keptAs = `${main}.before-restore-${new Date().toISOString().replace(/[:.]/g, '-')}`
     await backUp(db, async (copy) => copyFileSync(copy, keptAs))
@@ -87,21 +90,50 @@ export const restore = (db: Database, bytes: Uint8Array) =>
 
 async function open(file: string): Promise<Database> {
   try {
-    const source = await openDatabase(file, { create: false })
-    const found = await source.all<{ name: string }>(
-      sql`SELECT name FROM sqlite_master WHERE type = 'table' AND name = 'stations'`,
-    )
-    if (found.length > 0) return source
-    source.close()
+    return await openDatabase(file, { create: false })
   } catch (error) {
     if (!(error instanceof DatabaseError)) throw error
-    throw refused(
-      error.message.includes('newer')
-        ? 'It was written by a newer version of Salt Line: update this one first.'
-        : 'It is no SQLite file that this Salt Line can read.',
-    )
+    throw refused('It cannot be brought up to this version.')
   }
-  throw refused('It holds no station.')
+}
+
+/** As many rows as are read at once. */
+const PORTION = 200
+
+/**
+ * Holds the documents of a migrated copy against their schemas, and closes it.
+ *
+ * @throws ProblemError naming the first row that does not fit
+ */
+async function checkRows(source: Database): Promise<void> {
+  const check = async (
+    table: SQLiteTable,
+    what: string,
+    fits: (row: Record<string, unknown>) => boolean,
+  ) => {
+    for (let offset = 0; ; offset += PORTION) {
+      const rows = await source.select().from(table).limit(PORTION).offset(offset)
+      const bad = rows.find((row) => !fits(row))
+      if (bad)
+        throw refused(
+          `A ${what} in it is damaged (${String(bad['id'] ?? `${String(bad['chainId'])}, revision ${String(bad['revision'])}`)}).`,
+        )
+      if (rows.length < PORTION) return
+    }
+  }
+  try {
+    await check(
+      schema.chainRevisions,
+      'chain',
+      ({ document }) => chainDocumentSchema.safeParse(document).success,
+    )
+    await check(schema.gear, 'piece of gear', ({ body }) => gearBodySchema.safeParse(body).success)
+  } catch (error) {
+    if (error instanceof ProblemError) throw error
+    throw refused(`A row in it cannot be read (${error instanceof Error ? error.message : ''}).`)
+  } finally {
+    source.close()
+  }
 }
 
 const refused = (why: string): ProblemError =>
