@@ -60,8 +60,14 @@ async function main(): Promise<void> {
   server.keepAliveTimeout = 75_000
   const stop = () => {
     server.close(() => {
-      db.close()
-      process.exit(0)
+      // Should the disk be full, the log beside the file still has everything.
+      void db
+        .settle()
+        .catch((error: unknown) => logger.warn(error, 'the log stays beside the database'))
+        .finally(() => {
+          db.close()
+          process.exit(0)
+        })
     })
     server.closeAllConnections()
   }

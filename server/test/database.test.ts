@@ -1,5 +1,6 @@
 import { readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { createClient } from '@libsql/client'
 import { sql } from 'drizzle-orm'
 import { afterEach, beforeEach, describe, expect, test } from 'vitest'
 import { DatabaseError, openDatabase } from '../src/db/open.ts'
@@ -29,6 +30,26 @@ describe('opening', () => {
     writeFileSync(file, text)
     await expect(openDatabase(file, { create: true })).rejects.toThrow(DatabaseError)
     expect(readFileSync(file, 'utf8')).toBe(text)
+  })
+
+  test('a main file without its log is not taken for an empty station', async () => {
+    const client = createClient({ url: `file:${file}` })
+    await client.execute('PRAGMA journal_mode = WAL')
+    client.close()
+    const before = readFileSync(file)
+    expect(before.length).toBeGreaterThan(0)
+    for (const create of [true, false])
+      await expect(openDatabase(file, { create })).rejects.toThrow(
+        /none of Salt Line’s tables.*-wal/,
+      )
+    expect(readFileSync(file)).toEqual(before)
+  })
+
+  test('an empty file may be begun in', async () => {
+    writeFileSync(file, '')
+    const db = await openDatabase(file, { create: true })
+    expect(await listStations(db)).toEqual([])
+    db.close()
   })
 
   test('a database from a newer version is refused in words', async () => {

@@ -1,6 +1,6 @@
 /** The server as a process of its own: started, refused, killed. */
 import { type ChildProcess, spawn } from 'node:child_process'
-import { rmSync, writeFileSync } from 'node:fs'
+import { copyFileSync, rmSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { join, resolve } from 'node:path'
 import { afterEach, beforeEach, expect, test } from 'vitest'
@@ -79,6 +79,19 @@ test(
     expect(list).toHaveLength(after.revision)
   },
 )
+
+test('after an orderly stop the one file holds everything', { timeout: 60_000 }, async () => {
+  const db = join(folder, 'stop.sqlite')
+  const server = launch('--create', '--demo', '--db', db, '--port', '0')
+  await callAt(await server.address, 'POST', '/api/stations', { name: 'Tern Sands' })
+  server.child.kill('SIGTERM')
+  expect(await server.exited).toBe(0)
+  const copy = join(folder, 'copied.sqlite')
+  copyFileSync(db, copy)
+  const second = launch('--db', copy, '--port', '0')
+  const { body } = await callAt(await second.address, 'GET', '/api/stations')
+  expect((body as { name: string }[]).map(({ name }) => name)).toContain('Tern Sands')
+})
 
 test('a taken port is named, with the cure', { timeout: 30_000 }, async () => {
   const other = createServer().listen(0, '127.0.0.1')
