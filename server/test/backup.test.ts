@@ -152,6 +152,11 @@ test.each<[string, () => Promise<Buffer>, RegExp]>([
     () => tampered(`UPDATE chain_revisions SET document = '{}' WHERE chain_id = 'vhf-mast'`),
     /chain in it is damaged \(vhf-mast, revision 1\)/,
   ],
+  [
+    'text that is no text, on which the driver aborts',
+    () => tampered(`UPDATE stations SET name = CAST(x'ff41' AS TEXT)`),
+    /could not be read to its end|cannot be read/,
+  ],
   ['a document cut short', () => tampered(`UPDATE gear SET body = '{'`), /cannot be read/],
   [
     'pages overwritten',

@@ -1,5 +1,4 @@
 /** Whether a file is a database of this program's, and sound: asked before anything is done with it. */
-import { open } from 'node:fs/promises'
 import { type Client, createClient } from '@libsql/client'
 import { getTableName, is } from 'drizzle-orm'
 import { SQLiteTable } from 'drizzle-orm/sqlite-core'
@@ -9,7 +8,11 @@ import { migrationTimes } from './migrations.ts'
 /** Stands in the head of every database of ours since it has one: `Salt`. */
 export const APPLICATION_ID = 0x53616c74
 
-const HEADER = 'SQLite format 3\0'
+/** How every SQLite file begins. */
+const HEADER = Buffer.from('SQLite format 3\0')
+
+export const isSqlite = (bytes: Uint8Array): boolean =>
+  HEADER.equals(bytes.subarray(0, HEADER.length))
 
 const tables: ReadonlySet<string> = new Set(
   Object.values(schema)
@@ -20,14 +23,12 @@ const tables: ReadonlySet<string> = new Set(
 const ALWAYS = ['stations', 'chains', 'chain_revisions'] as const
 
 /**
- * Why a file must not take the place of a station's record; null where nothing speaks against it. The file is
+ * Why a SQLite file must not take the place of a station's record; null where nothing speaks against it. The file is
  * only read, never migrated: a database of another program stays what it is.
  *
  * @returns a sentence for the operator
  */
 export async function whyNotOurs(file: string): Promise<string | null> {
-  const head = await firstBytes(file, HEADER.length)
-  if (head !== HEADER) return 'It is no SQLite file.'
   const client = createClient({ url: `file:${file}` })
   try {
     return (await strangeness(client)) ?? (await damage(client))
@@ -35,16 +36,6 @@ export async function whyNotOurs(file: string): Promise<string | null> {
     return `It is damaged (${error instanceof Error ? error.message : String(error)}).`
   } finally {
     client.close()
-  }
-}
-
-async function firstBytes(file: string, count: number): Promise<string> {
-  const handle = await open(file)
-  try {
-    const { buffer, bytesRead } = await handle.read(Buffer.alloc(count), 0, count, 0)
-    return buffer.subarray(0, bytesRead).toString('latin1')
-  } finally {
-    await handle.close()
   }
 }
 

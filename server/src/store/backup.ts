@@ -1,15 +1,18 @@
+import { fork } from 'node:child_process'
 import { copyFileSync, mkdtempSync, rmSync } from 'node:fs'
 import { writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
-import { join } from 'node:path'
-import { chainDocumentSchema, gearBodySchema } from '@saltline/contract'
+import { join, resolve } from 'node:path'
 import { getTableName, sql } from 'drizzle-orm'
 import type { SQLiteTable } from 'drizzle-orm/sqlite-core'
-import { whyNotOurs } from '../db/check.ts'
-import { type Database, DatabaseError, openDatabase } from '../db/open.ts'
+import { isSqlite } from '../db/check.ts'
+import type { Database } from '../db/open.ts'
 import * as schema from '../db/schema.ts'
 import { write } from '../db/writes.ts'
 import { ProblemError } from '../http/problem.ts'
+
+const ROOT = resolve(import.meta.dirname, '../../..')
+const INSPECTOR = resolve(import.meta.dirname, 'inspectBackup.ts')
 
 /** Every table, those first that others point at. */
 const tables: SQLiteTable[] = [
@@ -52,11 +55,11 @@ export const backUp = <T>(db: Database, run: (file: string) => Promise<T>): Prom
  */
 export const restore = (db: Database, bytes: Uint8Array) =>
   inFolder(async (folder) => {
+    if (!isSqlite(bytes)) throw refused('It is no SQLite file.')
     const file = join(folder, 'restore.sqlite')
     await writeFile(file, bytes)
-    const why = await whyNotOurs(file)
+    const why = await inspect(file)
     if (why) throw refused(why)
-    await checkRows(await open(file))
     const main = await mainFile(db)
     const keptAs = `${main}.before-restore-${new Date().toISOString().replace(/[:.]/g, '-')}`
     await backUp(db, async (copy) => copyFileSync(copy, keptAs))
@@ -88,52 +91,28 @@ export const restore = (db: Database, bytes: Uint8Array) =>
     }
   })
 
-async function open(file: string): Promise<Database> {
-  try {
-    return await openDatabase(file, { create: false })
-  } catch (error) {
-    if (!(error instanceof DatabaseError)) throw error
-    throw refused('It cannot be brought up to this version.')
-  }
-}
-
-/** As many rows as are read at once. */
-const PORTION = 200
+/** Longer than any honest file takes, ms. */
+const INSPECTION_LIMIT_MS = 300_000
 
 /**
- * Holds the documents of a migrated copy against their schemas, and closes it.
+ * Has the file looked at and brought up to this version by a process of its own.
  *
- * @throws ProblemError naming the first row that does not fit
+ * @returns why it is refused; null where nothing speaks against it
  */
-async function checkRows(source: Database): Promise<void> {
-  const check = async (
-    table: SQLiteTable,
-    what: string,
-    fits: (row: Record<string, unknown>) => boolean,
-  ) => {
-    for (let offset = 0; ; offset += PORTION) {
-      const rows = await source.select().from(table).limit(PORTION).offset(offset)
-      const bad = rows.find((row) => !fits(row))
-      if (bad)
-        throw refused(
-          `A ${what} in it is damaged (${String(bad['id'] ?? `${String(bad['chainId'])}, revision ${String(bad['revision'])}`)}).`,
-        )
-      if (rows.length < PORTION) return
-    }
-  }
-  try {
-    await check(
-      schema.chainRevisions,
-      'chain',
-      ({ document }) => chainDocumentSchema.safeParse(document).success,
-    )
-    await check(schema.gear, 'piece of gear', ({ body }) => gearBodySchema.safeParse(body).success)
-  } catch (error) {
-    if (error instanceof ProblemError) throw error
-    throw refused(`A row in it cannot be read (${error instanceof Error ? error.message : ''}).`)
-  } finally {
-    source.close()
-  }
+function inspect(file: string): Promise<string | null> {
+  const child = fork(INSPECTOR, [file], {
+    cwd: ROOT,
+    execArgv: ['--import', 'tsx'],
+    stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
+    timeout: INSPECTION_LIMIT_MS,
+    killSignal: 'SIGKILL',
+  })
+  return new Promise((done) => {
+    child.once('message', (why) => done(typeof why === 'string' ? why : null))
+    // After a message this changes nothing.
+    child.once('exit', () => done('It is damaged: it could not be read to its end.'))
+    child.once('error', () => done('It could not be looked at.'))
+  })
 }
 
 const refused = (why: string): ProblemError =>
