@@ -1,5 +1,6 @@
 import js from '@eslint/js'
 import reactHooks from 'eslint-plugin-react-hooks'
+import jsdoc from 'eslint-plugin-jsdoc'
 import globals from 'globals'
 import ts from 'typescript-eslint'
 
@@ -19,9 +20,21 @@ export default ts.config(
     },
   },
   {
-    // The core knows nobody: arrows point down only.
+    // The core knows nobody, and is a book: whatever a file gives away says what it is.
     files: ['core/src/**/*.ts'],
+    plugins: { jsdoc },
     rules: {
+      'jsdoc/require-jsdoc': [
+        'error',
+        {
+          publicOnly: true,
+          require: {
+            FunctionDeclaration: true,
+            ArrowFunctionExpression: true,
+            ClassDeclaration: true,
+          },
+        },
+      ],
       'no-restricted-imports': [
         'error',
         { patterns: ['@saltline/*', 'react*', 'express*', 'node:*'] },

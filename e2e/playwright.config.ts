@@ -15,6 +15,6 @@ export default defineConfig({
     launchOptions: CHROMIUM,
     permissions: ['clipboard-read', 'clipboard-write'],
     // What a failed test saw, step by step: npx playwright show-trace e2e/results/…/trace.zip
-    trace: 'retain-on-failure',
+    trace: { mode: 'retain-on-failure', screenshots: false, sources: false },
   },
 })

@@ -6,6 +6,7 @@ import { join } from 'node:path'
 import { createApp } from '../server/src/app.ts'
 import { openDatabase } from '../server/src/db/open.ts'
 import { seedDemo } from '../server/src/demo/seed.ts'
+import { warmUp } from '../server/src/work/pool.ts'
 
 /** Where the demo's database waits to be copied; made once a run. */
 export const TEMPLATE = 'SALTLINE_E2E_TEMPLATE'
@@ -22,10 +23,14 @@ export async function makeTemplate(): Promise<{ file: string; remove: () => void
   return { file, remove: () => rmSync(folder, { recursive: true, force: true }) }
 }
 
+/** Once a process: a test must not wait for threads to begin while it waits for an answer. */
+let warm: Promise<unknown> | undefined
+
 export async function startStation(): Promise<{ url: string; stop: () => Promise<void> }> {
   const folder = mkdtempSync(join(tmpdir(), 'saltline-e2e-'))
   const file = join(folder, 'e2e.sqlite')
   copyFileSync(process.env[TEMPLATE]!, file)
+  await (warm ??= warmUp())
   const db = await openDatabase(file, { create: false })
   const server = createApp(db).listen(0, '127.0.0.1')
   await new Promise((done) => server.once('listening', done))

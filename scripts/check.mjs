@@ -38,6 +38,7 @@ const results = await Promise.all([
   ...(written.length > 0
     ? [step('format', 'npx', ['prettier', '--check', '--ignore-unknown', ...written])]
     : []),
+  step('who imports whom', 'npm', ['run', '--silent', 'imports']),
   (async () => {
     for (const name of workspaces)
       if (!(await step(`types of ${name}`, 'npx', typesOf(name)))) return false

@@ -3,6 +3,7 @@
 //   npm run fuzz -- 60            an hour
 //   npm run fuzz -- 60 tuner      only test files with that in their name
 //   npm run fuzz -- --seed 123    one round on a seed that failed
+// Then a hundred thousand mangled requests to every address of the API (server/fuzz/routes.ts).
 import { spawnSync } from 'node:child_process'
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
@@ -41,4 +42,12 @@ do {
   console.log(`seed ${seed}: ${status === 0 ? 'held' : `FAILED; npm run fuzz -- --seed ${seed}`}`)
 } while (fixed === null && Date.now() < end)
 console.log(`${rounds - failed.length} seeds held, ${failed.length} failed`)
-process.exit(failed.length > 0 ? 1 : 0)
+let routes = 0
+if (filters.length === 0)
+  routes =
+    spawnSync(
+      'npx',
+      ['tsx', 'server/fuzz/routes.ts', '100000', ...(fixed === null ? [] : [String(fixed)])],
+      { cwd: root, stdio: 'inherit' },
+    ).status ?? 1
+process.exit(failed.length > 0 || routes !== 0 ? 1 : 0)

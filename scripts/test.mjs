@@ -11,6 +11,8 @@ const chromium = installChromium()
 const results = mkdtempSync(join(tmpdir(), 'saltline-tests-'))
 let passed = 0
 let failed = 0
+/** What failed, named once more at the end, where it is read. */
+const failures = []
 
 function step(title, command, args, env = {}) {
   console.log(`\n── ${title}`)
@@ -25,7 +27,12 @@ function step(title, command, args, env = {}) {
 /** A step that is one test in itself. */
 function check(title, command, args) {
   if (step(title, command, args)) passed++
-  else failed++
+  else fail(title)
+}
+
+function fail(name) {
+  failed++
+  failures.push(name)
 }
 
 /** A runner that writes a report: its tests are counted; a run without a report is a failure. */
@@ -34,15 +41,44 @@ function suite(title, command, args, env, count) {
   try {
     const counted = count()
     passed += counted.passed
-    failed += counted.failed
-    if (!ok && counted.failed === 0) failed++
+    counted.failed.forEach((name) => fail(`${title}: ${name}`))
+    if (!ok && counted.failed.length === 0) fail(title)
   } catch {
-    console.error(`${title}: no report was written`)
-    failed++
+    fail(`${title}: no report was written`)
   }
 }
 
+function end(remark = '') {
+  if (failures.length > 0)
+    console.log(`\nFailed:\n${failures.map((name) => `  ${name}`).join('\n')}`)
+  console.log(`\n${passed} passed, ${failed} failed${remark}`)
+  process.exit(failed > 0 ? 1 : 0)
+}
+
+/** @param {{ name: string, status: string, message: string, assertionResults: { status: string, fullName: string, failureMessages: string[] }[] }} file */
+function failuresOfFile(file) {
+  const tests = file.assertionResults.filter(({ status }) => status === 'failed')
+  if (tests.length > 0)
+    return tests.map(
+      ({ fullName, failureMessages }) => `${fullName}: ${firstLine(failureMessages[0])}`,
+    )
+  return file.status === 'failed' ? [`${file.name}: ${firstLine(file.message)}`] : []
+}
+
+/** @param {{ specs?: { ok: boolean, file: string, title: string }[], suites?: object[] }} suite */
+function failuresOfSuite(suite) {
+  return [
+    ...(suite.specs ?? []).filter(({ ok }) => !ok).map(({ file, title }) => `${file}: ${title}`),
+    ...(suite.suites ?? []).flatMap(failuresOfSuite),
+  ]
+}
+
+function firstLine(text = '') {
+  return text.split('\n', 1)[0].slice(0, 300)
+}
+
 check('ESLint', 'npx', ['eslint', '.', '--max-warnings', '0'])
+check('who imports whom', 'npm', ['run', '--silent', 'imports'])
 check('Prettier', 'npx', ['prettier', '--check', '--log-level', 'warn', '.'])
 for (const workspace of ['core', 'contract', 'server', 'web', 'e2e'])
   check(`types of ${workspace}`, 'npx', typesOf(workspace))
@@ -55,7 +91,7 @@ suite(
   {},
   () => {
     const report = JSON.parse(readFileSync(unitReport, 'utf8'))
-    return { passed: report.numPassedTests, failed: report.numFailedTests }
+    return { passed: report.numPassedTests, failed: report.testResults.flatMap(failuresOfFile) }
   },
 )
 
@@ -65,8 +101,7 @@ if (!chromium) {
   console.error(
     '\nThe browser tests were not run: there is no Chromium. What to install is said above.',
   )
-  console.log(`\n${passed} passed, ${failed} failed, 1 skipped`)
-  process.exit(failed > 0 ? 1 : 0)
+  end(', 1 skipped')
 }
 const browserReport = join(results, 'browser.json')
 suite(
@@ -75,10 +110,9 @@ suite(
   ['playwright', 'test', '--config', 'e2e/playwright.config.ts', '--reporter=list,json'],
   { PLAYWRIGHT_JSON_OUTPUT_NAME: browserReport },
   () => {
-    const { stats } = JSON.parse(readFileSync(browserReport, 'utf8'))
-    return { passed: stats.expected, failed: stats.unexpected + stats.flaky }
+    const { stats, suites } = JSON.parse(readFileSync(browserReport, 'utf8'))
+    return { passed: stats.expected, failed: suites.flatMap(failuresOfSuite) }
   },
 )
 
-console.log(`\n${passed} passed, ${failed} failed`)
-process.exit(failed > 0 ? 1 : 0)
+end()

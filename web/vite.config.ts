@@ -1,12 +1,38 @@
 import tailwind from '@tailwindcss/vite'
 import react from '@vitejs/plugin-react'
-import { defineConfig } from 'vite'
+import { appendFileSync, readFileSync } from 'node:fs'
+import { resolve } from 'node:path'
+import { defineConfig, type Plugin } from 'vite'
+import { compression } from 'vite-plugin-compression2'
 
 const api = `http://127.0.0.1:${process.env['SALTLINE_PORT'] ?? '4173'}`
 
+const NOTICES = 'third-party-notices.md'
+
+/** The font comes in by way of CSS, which the list of licences does not see. */
+const fontLicence: Plugin = {
+  name: 'font-licence',
+  writeBundle: ({ dir }) =>
+    appendFileSync(
+      resolve(dir!, NOTICES),
+      `\n## @fontsource/b612 (OFL-1.1)\n\n${readFileSync(resolve(import.meta.dirname, '../node_modules/@fontsource/b612/LICENSE'), 'utf8')}`,
+    ),
+}
+
 export default defineConfig({
-  plugins: [react(), tailwind()],
+  plugins: [
+    react(),
+    tailwind(),
+    fontLicence,
+    // Compressed once here, so that the server need not.
+    compression({ algorithms: ['gzip', 'brotliCompress'], include: /\.(js|css|html|svg)$/ }),
+  ],
   server: { host: '127.0.0.1', proxy: { '/api': { target: api } } },
-  build: { target: 'es2023', chunkSizeWarningLimit: 700 },
+  build: {
+    target: 'es2023',
+    chunkSizeWarningLimit: 700,
+    // Licences of everything that the browser is sent.
+    license: { fileName: NOTICES },
+  },
   worker: { format: 'es' },
 })

@@ -4,12 +4,15 @@ import { chainDocumentSchema } from './chain.ts'
 import { frequencyHz, powerW, timestamp } from './fields.ts'
 import { idSchema } from './ids.ts'
 import { modes } from './source.ts'
+import { line } from './text.ts'
 
 export const chainStateSchema = z
   .object({
     id: idSchema,
     stationId: idSchema,
     revision: z.int(),
+    /** Within it revisions are counted: a restored backup begins another. */
+    epoch: z.string().default(''),
     savedAt: timestamp,
     canUndo: z.boolean(),
     canRedo: z.boolean(),
@@ -18,20 +21,25 @@ export const chainStateSchema = z
   .meta({ id: 'ChainState' })
 export type ChainState = z.infer<typeof chainStateSchema>
 
+const baseRevision = z.int().min(0)
+/** Of the base revision, as it came with it. */
+const epoch = line('An epoch', 32).default('')
+
 export const saveChainSchema = z
   .object({
     /** The revision that was edited; a save on any other is a conflict. */
-    baseRevision: z.int().min(0),
+    baseRevision,
+    epoch,
     document: chainDocumentSchema,
     /** What was changed, in a few words. */
-    summary: z.string().trim().max(120).default(''),
+    summary: line('What was changed', 120).default(''),
     /** Chosen by the sender: the same save sent twice, since its answer was lost, is kept once. */
-    key: z.string().min(8).max(64).optional(),
+    key: line('A key', 64).min(8, 'A key has at least 8 characters.').optional(),
   })
   .meta({ id: 'SaveChain' })
 export type SaveChain = z.input<typeof saveChainSchema>
 
-export const stepSchema = z.object({ baseRevision: z.int().min(0) }).meta({ id: 'RevisionStep' })
+export const stepSchema = z.object({ baseRevision, epoch }).meta({ id: 'RevisionStep' })
 
 export const revisionSummarySchema = z
   .object({

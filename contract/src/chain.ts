@@ -10,11 +10,14 @@ import {
   resistanceOhm,
   shortText,
   swr,
+  textLimits,
 } from './fields.ts'
 import { idSchema } from './ids.ts'
+import { list } from './list.ts'
 import { migrateChainDocument } from './migrate.ts'
 import { modes, transmitterSchema } from './source.ts'
 import { stageSchema } from './stage.ts'
+import { line } from './text.ts'
 
 const fixedLoadSchema = z.object({
   kind: z.literal('fixed'),
@@ -51,19 +54,19 @@ const bandsLoadSchema = z.object({
   kind: z.literal('bands'),
   name: shortText('Antenna name'),
   /** Readings of its SWR, band by band; empty where none has been entered yet. */
-  bands: z
-    .array(
-      z.object({
-        readings: z
-          .array(z.object({ frequencyHz, swr }))
-          .min(1, 'A band needs at least one reading.')
-          .max(60, 'A band may have at most 60 readings.'),
-        /** Where a single reading holds. */
-        lowHz: frequencyHz.optional(),
-        highHz: frequencyHz.optional(),
-      }),
-    )
-    .max(30, 'An antenna may have readings on at most 30 bands.'),
+  bands: list(
+    z.object({
+      readings: list(z.object({ frequencyHz, swr }), 60, 'readings of a band').refine(
+        (readings) => readings.length > 0,
+        'A band needs at least one reading.',
+      ),
+      /** Where a single reading holds. */
+      lowHz: frequencyHz.optional(),
+      highHz: frequencyHz.optional(),
+    }),
+    30,
+    'bands of an antenna',
+  ),
 })
 export const loadSchema = z
   .discriminatedUnion('kind', [
@@ -80,7 +83,7 @@ export type LoadDocument = z.infer<typeof loadSchema>
 export const channelSchema = z
   .object({
     id: idSchema,
-    name: z.string().trim().max(40, 'A channel name may have at most 40 characters.').optional(),
+    name: line('A channel name', textLimits.channelName).optional(),
     frequencyHz,
     mode: z.enum(modes),
     /** Set power, PEP. */
@@ -109,10 +112,10 @@ const chainShape = z.object({
   name: shortText('Chain name'),
   note: note.optional(),
   transmitter: transmitterSchema,
-  stages: z
-    .array(stageSchema)
-    .max(40, 'A chain may have at most 40 stages.')
-    .refine(uniqueIds, 'Two stages have the same id.'),
+  stages: list(stageSchema, 40, 'stages of a chain').refine(
+    uniqueIds,
+    'Two stages have the same id.',
+  ),
   load: loadSchema,
   /** Gain of the antenna over isotropic, dBi. */
   antennaGainDbi: bounded('Antenna gain', ...limits.antennaGainDbi, 'dBi').optional(),
@@ -140,10 +143,8 @@ const chainShape = z.object({
       ),
     })
     .optional(),
-  channels: z
-    .array(channelSchema)
-    .min(1, 'A chain needs at least one channel.')
-    .max(40, 'A chain may have at most 40 channels.')
+  channels: list(channelSchema, 40, 'channels of a chain')
+    .refine((channels) => channels.length > 0, 'A chain needs at least one channel.')
     .refine(uniqueIds, 'Two channels have the same id.'),
 })
 

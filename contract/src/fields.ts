@@ -1,5 +1,6 @@
 /** Number fields with their limits, in words a person can act on. */
 import { z } from 'zod'
+import { line, lines } from './text.ts'
 
 /** A finite number between two limits; the error names field, limits and unit. */
 export const bounded = (noun: string, min: number, max: number, unit: string) => {
@@ -56,6 +57,10 @@ export const limits = {
   residualSwr: [1, 10],
   acceptedSwr: [1.01, 5],
   gainDb: [0, 60],
+  /** Of a transformer, impedances. */
+  transformerRatio: [0.01, 100],
+  leakageOhm: [0, 100_000],
+  parallelOhm: [0.1, 1e6],
   inputOhm: [0.1, 10_000],
   accuracy: [0, 0.5],
   divisions: [2, 1000],
@@ -93,12 +98,11 @@ export const powerW = field('Power', limits.powerW, 'W')
 export const swr = field('SWR', limits.swr, '')
 
 export const shortText = (noun: string) =>
-  z
-    .string({ error: `${noun} must be text.` })
-    .trim()
-    .min(1, `${noun} must not be empty.`)
-    .max(80, `${noun} may have at most 80 characters.`)
+  line(noun, textLimits.name).min(1, `${noun} must not be empty.`)
 
-export const note = z.string().max(2000, 'A note may have at most 2000 characters.')
+export const note = lines('A note', textLimits.note)
+
+/** Of a class in the catalogue, or of a piece of the station’s own. */
+export const gearId = line('The id of a class', 64)
 
 export const timestamp = z.iso.datetime()

@@ -1,8 +1,21 @@
 /** The record: instruments, rounds of readings, bench sheets that were kept, and what happened when. */
 import { z } from 'zod'
-import { bounded, frequencyHz, limits, note, powerW, shortText, swr, timestamp } from './fields.ts'
+import {
+  bounded,
+  frequencyHz,
+  limits,
+  note,
+  powerW,
+  shortText,
+  swr,
+  textLimits,
+  timestamp,
+} from './fields.ts'
 import { idSchema } from './ids.ts'
+import { list } from './list.ts'
+import { whyNotPlain } from './plainValue.ts'
 import { modes } from './source.ts'
+import { line } from './text.ts'
 
 export const instrumentTypes = [
   'through-line',
@@ -25,12 +38,12 @@ export const instrumentSchema = z
     /** Whether it holds the peak or shows the mean. */
     kind: z.enum(['averaging', 'peak']),
     /** Full scales, W, rising; empty where it finds its own. */
-    rangesW: z
-      .array(rangeW)
-      .max(16, 'An instrument may have at most 16 ranges.')
-      .refine((ranges) => ranges.every((r, i) => i === 0 || r > ranges[i - 1]!), {
+    rangesW: list(rangeW, 16, 'ranges of an instrument').refine(
+      (ranges) => ranges.every((r, i) => i === 0 || r > ranges[i - 1]!),
+      {
         message: 'Ranges must rise.',
-      }),
+      },
+    ),
     /** Largest error, as a share. */
     accuracy: bounded('Accuracy', ...limits.accuracy, ''),
     accuracyOf: z.enum(['full scale', 'reading']).optional(),
@@ -64,13 +77,28 @@ const readingFields = {
   rangeW: rangeW.optional(),
   instrumentId: idSchema.optional(),
   supplyV: bounded('Supply voltage', ...limits.supplyV, 'V').optional(),
-  weather: z.string().trim().max(80, 'Weather may have at most 80 characters.').optional(),
-  by: z.string().trim().max(40, 'A name may have at most 40 characters.').optional(),
+  weather: line('Weather', textLimits.weather).optional(),
+  by: line('A name', textLimits.by).optional(),
   note: note.optional(),
   readAt: timestamp.optional(),
   /** The round it belongs to; without one it joins the chain's open round, or begins one. */
   roundId: idSchema.optional(),
 }
+
+/** A reading joins the measurement session of its chain whose last reading is no further away than this. */
+export const SESSION_GAP_MS = 3 * 3600 * 1000
+
+/** A clock may be ahead of another, and a day begins earlier elsewhere, ms. */
+const AHEAD_MS = 26 * 3600 * 1000
+
+/** The latest moment that a reading can have been taken at. */
+export const latestMoment = (now: number): string => new Date(now + AHEAD_MS).toISOString()
+
+/** What to ask about a reading that was taken in the future; null where it was not. */
+export const whyNotYet = (readAt: string, now: number): string | null =>
+  Date.parse(readAt) <= now + AHEAD_MS
+    ? null
+    : `${readAt.slice(0, 10)} lies in the future. Check the year, and the order of day and month.`
 
 export const readingBodySchema = z
   .object(readingFields)
@@ -92,10 +120,10 @@ export type ReadingBody = z.infer<typeof readingBodySchema>
 
 export const readingsBodySchema = z
   .object({
-    readings: z
-      .array(readingBodySchema)
-      .min(1, 'There is no reading in it.')
-      .max(20_000, 'At most 20 000 readings at once.'),
+    readings: list(readingBodySchema, 20_000, 'readings').refine(
+      (readings) => readings.length > 0,
+      'There is no reading in it.',
+    ),
   })
   .meta({ id: 'ReadingsBody' })
 
@@ -139,6 +167,26 @@ export const readingSchema = z
   .extend(expectedSchema.shape)
   .meta({ id: 'Reading' })
 export type Reading = z.infer<typeof readingSchema>
+
+/** A reading as it is kept, held to the bounds of one that is entered. */
+export const keptReadingSchema = readingSchema.extend({
+  channelId: idSchema.nullable(),
+  frequencyHz,
+  meanToPeak: bounded('Mean over peak', ...limits.meanToPeak, '').nullable(),
+  powerW,
+  before,
+  place: line('Place', textLimits.name),
+  forwardW: shownW('Forward power').nullable(),
+  reflectedW: shownW('Reflected power').nullable(),
+  swr: swr.nullable(),
+  rangeW: rangeW.nullable(),
+  instrumentId: idSchema.nullable(),
+  instrument: line('Instrument name', textLimits.name),
+  supplyV: bounded('Supply voltage', ...limits.supplyV, 'V').nullable(),
+  weather: line('Weather', textLimits.weather),
+  by: line('A name', textLimits.by),
+  note,
+})
 
 export const roundSchema = z
   .object({
@@ -195,14 +243,25 @@ export const readingsQuerySchema = z.object({
   outside: flag,
   from: day.optional(),
   to: day.optional(),
-  text: z.string().trim().max(80).optional(),
+  text: line('The words', 80).optional(),
   offset: whole(10_000_000, 0),
+  /** The page that goes on after a reading: the last one’s id of the page before. */
+  after: idSchema.optional(),
   limit: whole(500, 100),
 })
 export type ReadingsQuery = z.input<typeof readingsQuerySchema>
 
 export const readingsPageSchema = z
-  .object({ total: z.int(), offset: z.int(), readings: z.array(readingSchema) })
+  .object({
+    total: z.int(),
+    /** True where words were found in more readings than `total` says. */
+    more: z.boolean(),
+    /** Null for a page that was asked for by `after`. */
+    offset: z.int().nullable(),
+    readings: z.array(readingSchema),
+    /** What to give as `after` for the next page; null on the last one. */
+    next: idSchema.nullable(),
+  })
   .meta({ id: 'ReadingsPage' })
 
 /** Something that happened to a chain: a storm, a new connector. */
@@ -237,16 +296,16 @@ export const measurementBodySchema = z
     stageId: idSchema.optional(),
     /** As the worksheet's own fields. */
     inputs: z
-      .record(z.string().max(40), z.unknown())
-      .refine(
-        (inputs) => JSON.stringify(inputs).length < 100_000,
-        'A sheet may hold at most 100 000 characters.',
-      ),
+      .record(line('The name of a field', 40), z.unknown())
+      .superRefine((inputs, context) => {
+        const why = whyNotPlain(inputs)
+        if (why) context.addIssue(why)
+      }),
     /** The leading figure with its 5 to 95 %. */
     result: z
       .object({
-        what: z.string().max(60),
-        unit: z.string().max(12),
+        what: line('The figure', 60),
+        unit: line('The unit', 12),
         value: z.number(),
         low: z.number(),
         high: z.number(),
@@ -282,13 +341,3 @@ export const alertSchema = z
   })
   .meta({ id: 'Alert' })
 export type Alert = z.infer<typeof alertSchema>
-
-/** What a restored backup brought. */
-export const restoredSchema = z
-  .object({
-    stations: z.int(),
-    readings: z.int(),
-    /** Where the database as it was before lies, on the server. */
-    keptAs: z.string(),
-  })
-  .meta({ id: 'Restored' })

@@ -4,6 +4,7 @@ import { cableSchema } from './cable.ts'
 import {
   bounded,
   frequencyHz,
+  gearId,
   lengthM,
   limits,
   lossDb,
@@ -13,9 +14,12 @@ import {
   resistanceOhm,
   shortText,
   swr,
+  textLimits,
 } from './fields.ts'
 import { idSchema } from './ids.ts'
+import { list } from './list.ts'
 import { foldbackSchema, modes } from './source.ts'
+import { line } from './text.ts'
 
 /** What the operator knows a part to bear; it goes before its class in the catalogue. */
 export const ownLimitsSchema = z
@@ -52,7 +56,7 @@ export type PadPart = (typeof padParts)[number]
 export const ageingSchema = z
   .object({
     factor: bounded('Ageing factor', ...limits.ageingFactor, ''),
-    reason: z.string().trim().max(200, 'A reason may have at most 200 characters.').default(''),
+    reason: line('A reason', textLimits.reason).default(''),
     date: z.iso.date({ error: 'The date must be like 2026-03-01.' }).optional(),
   })
   .meta({ id: 'Ageing' })
@@ -77,16 +81,14 @@ export const padStageSchema = z
     /** Where the loss was stated; it then grows as √f. */
     atHz: frequencyHz.optional(),
     /** Loss over frequency, [Hz, dB]; where it is given, it counts instead. */
-    points: z
-      .array(z.tuple([frequencyHz, lossDb]))
-      .min(1)
-      .max(100, 'A part may have at most 100 points of loss.')
+    points: list(z.tuple([frequencyHz, lossDb]), 100, 'points of loss of a part')
+      .refine((points) => points.length > 0, 'A part needs at least one point of loss.')
       .refine((points) => points.every((p, i) => i === 0 || p[0] > points[i - 1]![0]), {
         message: 'The frequencies of the points must rise.',
       })
       .optional(),
     /** The class of part it was taken from. */
-    gearId: z.string().max(64).optional(),
+    gearId: gearId.optional(),
   })
   .meta({ id: 'PadStage' })
 
@@ -97,9 +99,12 @@ export const measuredStageSchema = z
   .object({
     ...stageBase,
     kind: z.literal('measured'),
-    frequencyHz: z.array(frequencyHz).min(1).max(MEASURED_POINTS),
+    frequencyHz: list(frequencyHz, MEASURED_POINTS, 'points of a measured part').refine(
+      (frequencies) => frequencies.length > 0,
+      'A measured part needs at least one point.',
+    ),
     /** Eight numbers a frequency: real and imaginary part of S11, S21, S12, S22, on 50 Ω. */
-    s: z.array(bounded('An S-parameter', -1.1, 1.1, '')),
+    s: list(bounded('An S-parameter', -1.1, 1.1, ''), 8 * MEASURED_POINTS, 'S-parameters'),
     /** True where its port 2 faces the transmitter. */
     turned: z.boolean().optional(),
   })
@@ -137,6 +142,35 @@ export const shuntStageSchema = z
   })
   .meta({ id: 'ShuntStage' })
 
+export const transformerStageSchema = z
+  .object({
+    ...stageBase,
+    kind: z.literal('transformer'),
+    /** Impedance on the antenna’s side over that on the transmitter’s. */
+    ratio: bounded('Impedance ratio', ...limits.transformerRatio, ''),
+    lossDb,
+    /** Where the reactances were stated; they go with f. */
+    atHz: frequencyHz,
+    leakageOhm: bounded('Leakage reactance', ...limits.leakageOhm, 'Ω').optional(),
+    magnetisingOhm: bounded('Magnetising reactance', ...limits.parallelOhm, 'Ω').optional(),
+    coreOhm: bounded('Core loss resistance', ...limits.parallelOhm, 'Ω').optional(),
+  })
+  .meta({ id: 'TransformerStage' })
+
+export const stubStageSchema = z
+  .object({
+    ...stageBase,
+    kind: z.literal('stub'),
+    lengthM,
+    cable: cableSchema,
+    end: z.enum(['open', 'short']),
+  })
+  .refine((stub) => stub.end === 'open' || stub.lengthM > 0, {
+    path: ['lengthM'],
+    message: 'A shorted stub of no length is a short circuit: give it a length.',
+  })
+  .meta({ id: 'StubStage' })
+
 const partQuality = {
   coilQ: bounded('Coil Q', ...limits.coilQ, ''),
   /** Where the coil’s Q was stated; it then goes as √f. */
@@ -165,10 +199,7 @@ const tunerBase = {
   ).optional(),
   /** Marks on its dials that were written down, by channel. */
   dials: z
-    .record(
-      z.string().max(64),
-      z.array(z.string().trim().max(24, 'A dial mark may have at most 24 characters.')).max(3),
-    )
+    .record(idSchema, list(line('A dial mark', textLimits.dialMark), 3, 'dial marks'))
     .optional(),
 }
 
@@ -213,7 +244,7 @@ export const amplifierStageSchema = z
   .object({
     ...stageBase,
     kind: z.literal('amplifier'),
-    gearId: z.string().max(64).optional(),
+    gearId: gearId.optional(),
     /** At small drive. */
     gainDb: bounded('Gain', ...limits.gainDb, 'dB'),
     driveW: powerW,
@@ -225,10 +256,11 @@ export const amplifierStageSchema = z
     tripSwr: swr.optional(),
     tripReflectedW: powerW.optional(),
     inputOhm: z.object(inputOhm),
-    inputBands: z
-      .array(z.object({ lowHz: frequencyHz, highHz: frequencyHz, ...inputOhm }))
-      .max(20, 'An amplifier may have at most 20 bands.')
-      .optional(),
+    inputBands: list(
+      z.object({ lowHz: frequencyHz, highHz: frequencyHz, ...inputOhm }),
+      20,
+      'bands of an amplifier',
+    ).optional(),
   })
   .refine((a) => a.driveW * 10 ** (a.gainDb / 10) >= a.fullW * 0.999, {
     path: ['gainDb'],
@@ -243,6 +275,8 @@ export const stageSchema = z
     padStageSchema,
     seriesStageSchema,
     shuntStageSchema,
+    transformerStageSchema,
+    stubStageSchema,
     measuredStageSchema,
     tunerStageSchema,
     amplifierStageSchema,

@@ -2,9 +2,10 @@ import { z } from 'zod'
 import { cableSchema } from './cable.ts'
 import { transmitterSchema } from './source.ts'
 import { amplifierStageSchema, tunerStageSchema } from './stage.ts'
-import { note, shortText, swr, timestamp } from './fields.ts'
+import { note, shortText, swr, textLimits, timestamp } from './fields.ts'
 import { idSchema } from './ids.ts'
 import { instrumentSchema } from './log.ts'
+import { line } from './text.ts'
 
 /** How much noise the surroundings make (ITU-R P.372). */
 export const environments = ['city', 'residential', 'rural', 'quiet rural'] as const
@@ -13,18 +14,13 @@ export type Environment = (typeof environments)[number]
 export const stationBodySchema = z
   .object({
     name: shortText('Station name'),
-    place: z.string().trim().max(120).default(''),
+    place: line('Place', textLimits.place).default(''),
     note: note.default(''),
     /** The SWR the station wants to stay under. */
     swrLimit: swr.default(2),
     environment: z.enum(environments).default('rural'),
     /** Of prices, as it is written beside a figure. */
-    currency: z
-      .string()
-      .trim()
-      .min(1, 'Give a currency, such as EUR.')
-      .max(8, 'A currency may have at most 8 characters.')
-      .default('EUR'),
+    currency: line('A currency', 8).min(1, 'Give a currency, such as EUR.').default('EUR'),
   })
   .meta({ id: 'StationBody' })
 export type StationBody = z.output<typeof stationBodySchema>
@@ -101,7 +97,7 @@ export const antennaBodySchema = z
   .object({
     name: shortText('Antenna name'),
     note: note.default(''),
-    sweepName: z.string().trim().max(80).default('sweep'),
+    sweepName: line('Sweep name', textLimits.name).default('sweep'),
     /** The text of a Touchstone one-port file. */
     touchstone: z.string().max(30_000_000),
     phaseKnown,

@@ -1,23 +1,30 @@
 /** A station as one file: everything of it that another Salt Line needs. */
 import { z } from 'zod'
 import { chainDocumentSchema } from './chain.ts'
-import { note, shortText, timestamp } from './fields.ts'
+import { bounded, frequencyHz, note, shortText, textLimits, timestamp } from './fields.ts'
 import { idSchema } from './ids.ts'
-import { eventSchema, measurementSchema, readingSchema } from './log.ts'
+import { list } from './list.ts'
+import { eventSchema, keptReadingSchema, measurementSchema } from './log.ts'
 import { gearBodySchema, phaseKnown, stationBodySchema } from './station.ts'
+import { line } from './text.ts'
 
 export const STATION_FILE_VERSION = 2
 
-const numbers = z.array(z.number()).max(200_000)
+const SWEEP_POINTS = 200_000
+/** Parts of a reflection; a passive antenna stays within 1, and a measurement strays a little. */
+const parts = list(bounded('Reflection', -1.5, 1.5, ''), SWEEP_POINTS, 'points')
 
 const sweepFileSchema = z
   .object({
     id: idSchema,
-    name: z.string().max(80),
+    name: line('Sweep name', textLimits.name),
     /** Reflection on 50 Ω at the feed point, at rising frequencies. */
-    frequencyHz: numbers.min(1),
-    re: numbers,
-    im: numbers,
+    frequencyHz: list(frequencyHz, SWEEP_POINTS, 'points').refine(
+      (frequencies) => frequencies.length > 0,
+      'A sweep needs at least one point.',
+    ),
+    re: parts,
+    im: parts,
     phaseKnown,
   })
   .refine((s) => s.re.length === s.frequencyHz.length && s.im.length === s.frequencyHz.length, {
@@ -39,10 +46,10 @@ const fileRoundSchema = z.object({
 
 /** The record: readings with what was expected of them, the sessions they were taken in, and the rest. */
 const logFileSchema = z.object({
-  rounds: z.array(fileRoundSchema),
-  readings: z.array(readingSchema),
-  events: z.array(eventSchema),
-  measurements: z.array(measurementSchema),
+  rounds: list(fileRoundSchema, 200_000, 'sessions'),
+  readings: list(keptReadingSchema, 300_000, 'readings'),
+  events: list(eventSchema, 20_000, 'events'),
+  measurements: list(measurementSchema, 20_000, 'bench sheets'),
 })
 
 /** Version 1 had bare chain documents and no log. */
@@ -67,21 +74,25 @@ const stationFileShape = z
       error: 'This station file has a version that this Salt Line does not know. Update Salt Line.',
     }),
     station: stationBodySchema,
-    gear: z.array(z.intersection(gearBodySchema, z.object({ id: idSchema }))),
-    antennas: z.array(
+    gear: list(z.intersection(gearBodySchema, z.object({ id: idSchema })), 2000, 'pieces of gear'),
+    antennas: list(
       z.object({
         id: idSchema,
         name: shortText('Antenna name'),
         note,
-        sweeps: z.array(sweepFileSchema),
+        sweeps: list(sweepFileSchema, 200, 'sweeps of an antenna'),
       }),
+      500,
+      'antennas',
     ),
-    chains: z.array(z.object({ id: idSchema, document: chainDocumentSchema })),
+    chains: list(z.object({ id: idSchema, document: chainDocumentSchema }), 500, 'chains'),
     log: logFileSchema,
   })
   .superRefine((file, context) => {
-    const wrong = (path: (string | number)[], message: string) =>
-      context.addIssue({ code: 'custom', path, message })
+    let faults = 0
+    const wrong = (path: (string | number)[], message: string) => {
+      if (faults++ < 50) context.addIssue({ code: 'custom', path, message })
+    }
     // A chain may only end in a sweep that the file brings with it.
     const swept = new Set(file.antennas.flatMap((a) => a.sweeps.map((s) => `${a.id}/${s.id}`)))
     file.chains.forEach(({ document: { load, name } }, i) => {
@@ -100,18 +111,29 @@ const stationFileShape = z
       return seen
     }
     const chains = twice(file.chains, ['chains'])
-    const rounds = twice(file.log.rounds, ['log', 'rounds'])
+    twice(file.log.rounds, ['log', 'rounds'])
+    const chainOfRound = new Map(file.log.rounds.map(({ id, chainId }) => [id, chainId]))
     twice(file.log.readings, ['log', 'readings'])
     twice(file.gear, ['gear'])
     twice(file.antennas, ['antennas'])
+    const sweeps = new Set<string>()
+    file.antennas.forEach((antenna, a) =>
+      antenna.sweeps.forEach(({ id }, i) => {
+        if (sweeps.has(id))
+          wrong(['antennas', a, 'sweeps', i, 'id'], `The id “${id}” stands twice.`)
+        sweeps.add(id)
+      }),
+    )
     for (const list of ['rounds', 'readings', 'events'] as const)
       file.log[list].forEach(({ chainId }, i) => {
         if (!chains.has(chainId))
           wrong(['log', list, i, 'chainId'], `There is no chain “${chainId}” in the file.`)
       })
-    file.log.readings.forEach(({ roundId }, i) => {
-      if (!rounds.has(roundId))
-        wrong(['log', 'readings', i, 'roundId'], `There is no session “${roundId}” in the file.`)
+    file.log.readings.forEach(({ roundId, chainId }, i) => {
+      const of = chainOfRound.get(roundId)
+      const path = ['log', 'readings', i, 'roundId']
+      if (of === undefined) wrong(path, `There is no session “${roundId}” in the file.`)
+      else if (of !== chainId) wrong(path, `The session “${roundId}” is one of another chain.`)
     })
   })
 

@@ -1,13 +1,7 @@
 /** How long a tuner takes: one setting of relays or knobs, and three places over 300 frequencies. */
 import { Bench } from 'tinybench'
-import {
-  type Chain,
-  complex,
-  frequencyGrid,
-  setTuner,
-  type TunerStage,
-  worthOverBand,
-} from '../src/index.ts'
+import { type Chain, complex, frequencyGrid, type TunerStage, worthOverBand } from '../src/index.ts'
+import { setTuner } from '../src/tuner/tuner.ts'
 
 const relays: TunerStage = {
   kind: 'tuner',

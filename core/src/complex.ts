@@ -4,10 +4,13 @@ export interface Complex {
   im: number
 }
 
+/** re + j·im. */
 export const complex = (re: number, im = 0): Complex => ({ re, im })
 
+/** |z|; does not overflow. */
 export const magnitude = (z: Complex): number => Math.hypot(z.re, z.im)
 
+/** a · b. */
 export const multiply = (a: Complex, b: Complex): Complex => ({
   re: a.re * b.re - a.im * b.im,
   im: a.re * b.im + a.im * b.re,
@@ -19,6 +22,8 @@ export const divide = (a: Complex, b: Complex): Complex => {
   return { re: (a.re * b.re + a.im * b.im) / d, im: (a.im * b.re - a.re * b.im) / d }
 }
 
+/** a + b. */
 export const add = (a: Complex, b: Complex): Complex => ({ re: a.re + b.re, im: a.im + b.im })
 
+/** a − b. */
 export const subtract = (a: Complex, b: Complex): Complex => ({ re: a.re - b.re, im: a.im - b.im })

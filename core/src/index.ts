@@ -1,94 +1,208 @@
-/** Salt Line's physics: plain data in, plain data out. */
-export * from './aids/inputAid.ts'
-export * from './aids/resistors.ts'
-export * from './bench/bothEnds.ts'
-export * from './bench/converter.ts'
-export * from './bench/builtLoad.ts'
-export * from './bench/judgeCable.ts'
-export * from './bench/onePort.ts'
-export * from './bench/probe.ts'
-export * from './bench/rangeChoice.ts'
-export * from './bench/substitution.ts'
-export * from './bench/throughLine.ts'
-export * from './bench/twoMeters.ts'
-export * from './bench/velocityFactor.ts'
-export * from './cables/attenuationFit.ts'
-export * from './cables/cableClass.ts'
-export * from './cables/construction.ts'
-export * from './cables/identify.ts'
-export * from './chain/bandSweep.ts'
-export type { Chain, OperatingPoint } from './chain/chain.ts'
-export * from './chain/deembed.ts'
-export * from './chain/ledger.ts'
-export * from './chain/lossTable.ts'
-export * from './chain/phaseRange.ts'
-export * from './chain/schools.ts'
-export * from './chain/solve.ts'
-export * from './chain/tolerances.ts'
-export * from './chain/uncertainty.ts'
-export * from './chain/worthTuner.ts'
-export * from './complex.ts'
-export * from './constants.ts'
-export * from './diagnosis/diagnose.ts'
-export type { Case, Channel, MeterReading, Site } from './diagnosis/evidence.ts'
-export type { AntennaChange, Cause, CauseKind } from './diagnosis/causes.ts'
-export * from './diagnosis/nextReading.ts'
-export * from './diagnosis/words.ts'
-export { simulateReadings } from './diagnosis/simulate.ts'
-export * from './errors.ts'
-export * from './formats/cells.ts'
-export * from './formats/headings.ts'
-export * from './formats/sheetTable.ts'
-export * from './formats/sweepTable.ts'
-export * from './formats/touchstone.ts'
-export { TouchstoneError } from './formats/touchstoneRecords.ts'
-export * from './formats/touchstoneTwoPort.ts'
-export * from './line/cable.ts'
-export * from './limits/faults.ts'
-export * from './limits/mostPower.ts'
-export * from './limits/profile.ts'
-export * from './limits/ratings.ts'
-export * from './limits/stress.ts'
-export * from './limits/upgrade.ts'
-export { lineConstants, matchedLossDb } from './line/constants.ts'
-export * from './load/load.ts'
-export * from './load/reflection.ts'
-export * from './load/resistors.ts'
-export * from './load/resonator.ts'
-export * from './load/seenFromInput.ts'
-export * from './load/swrBands.ts'
-export * from './load/thin.ts'
-export * from './load/usableBand.ts'
-export * from './parts/partClass.ts'
-export * from './source/amplifier.ts'
-export * from './measure/expectReading.ts'
-export * from './measure/meter.ts'
-export * from './source/modes.ts'
-export * from './source/nearestChannel.ts'
-export * from './source/transmitter.ts'
-export { cableToday, type LineStage } from './stages/line.ts'
-export type { MeasuredStage } from './stages/measured.ts'
-export { type PadStage, padLossDb } from './stages/pad.ts'
-export type { SeriesStage } from './stages/series.ts'
-export type { ShuntStage } from './stages/shunt.ts'
-export type { Stage, StageKind } from './stages/stage.ts'
-export * from './statistics/changePoints.ts'
-export * from './statistics/propagate.ts'
-export * from './statistics/quantile.ts'
-export * from './statistics/random.ts'
-export * from './statistics/trend.ts'
-export * from './tuner/element.ts'
-export { type LForm, matchL } from './tuner/matchL.ts'
-export * from './tuner/tuner.ts'
-export * from './units/decibel.ts'
+/** Salt Line's physics: plain data in, plain data out. Whatever is not named here is internal. */
+
+// Numbers, units and what is typed
+export { type Complex, complex, magnitude } from './complex.ts'
+export { DB_PER_S_UNIT, REFERENCE_OHM } from './constants.ts'
+export { InputError } from './errors.ts'
+export { lossDb, wattsToDbm } from './units/decibel.ts'
+export { conversionOf, type Dimension, dimensionOfUnit } from './units/dimensions.ts'
+export { fieldText } from './units/fieldText.ts'
 export {
-  type Conversion,
-  conversionOf,
-  type Dimension,
-  dimensionOfUnit,
-} from './units/dimensions.ts'
-export * from './units/fieldText.ts'
-export * from './units/format.ts'
-export { type NumberReading, readNumber } from './units/number.ts'
-export * from './units/quantity.ts'
-export * from './years/years.ts'
+  dbNumber,
+  decimals,
+  floorPower,
+  formatAmpere,
+  formatCapacitance,
+  formatDb,
+  formatFrequency,
+  formatImpedance,
+  formatInductance,
+  formatLength,
+  formatPercent,
+  formatPower,
+  formatSwr,
+  formatVolt,
+  lengthFigure,
+  powerFigure,
+  type LengthUnit,
+  type PowerUnit,
+  significant,
+} from './units/format.ts'
+export { type ParsedQuantity, parseQuantity } from './units/quantity.ts'
+
+// Transmitters, amplifiers and modes
+export { amplifierOutputW, driveForW, inputImpedance } from './source/amplifier.ts'
+export {
+  heatShareOf,
+  meanToPeakOf,
+  type ModeId,
+  modeIds,
+  modeOf,
+  modeTable,
+} from './source/modes.ts'
+export { nearestChannel } from './source/nearestChannel.ts'
+export { foldbackAt } from './source/transmitter.ts'
+
+// Cables and parts
+export { type AttenuationFit, fitAttenuation, type FitPoint } from './cables/attenuationFit.ts'
+export { type CableClass, cableClasses } from './cables/cableClass.ts'
+export { type CableConstruction, cableFromConstruction } from './cables/construction.ts'
+export { type CableClues, identifyCable } from './cables/identify.ts'
+export {
+  attenuationDbPer100m,
+  type Cable,
+  conductorDbPer100m,
+  dielectricDbPer100m,
+  isExtrapolated,
+} from './line/cable.ts'
+export { lineConstants, matchedLossDb } from './line/constants.ts'
+export { type PartClass, partClasses } from './parts/partClass.ts'
+
+// What stands between transmitter and antenna
+export { padLossDb } from './stages/pad.ts'
+export type { Stage } from './stages/stage.ts'
+export { stubImpedance, stubVoltageRise } from './stages/stub.ts'
+export type { TunerStage } from './tuner/kinds.ts'
+export {
+  aidedInput,
+  type AidedInput,
+  bestShunt,
+  type InputAid,
+  stageOfAid,
+} from './aids/inputAid.ts'
+export { equalResistors, nearestStandard, padValues } from './aids/resistors.ts'
+
+// Antennas
+export {
+  coverageOf,
+  interpolateReflection,
+  type Load,
+  phaseUnknown,
+  reflectionAt,
+  type SweepLoad,
+} from './load/load.ts'
+export { impedanceOf, returnLossDb, rhoOfSwr, swrOf } from './load/reflection.ts'
+export type { SwrReading } from './load/resonator.ts'
+export { swrAtLoad } from './load/seenFromInput.ts'
+export { fitOfBand, rangeOfBand, type SwrBand, withReading } from './load/swrBands.ts'
+export { drawingGrid } from './load/thin.ts'
+export { type FrequencySpan, usableBands } from './load/usableBand.ts'
+
+// A chain solved: powers, losses, ranges
+export { type BandSweep, frequencyGrid, sweepBand } from './chain/bandSweep.ts'
+export type { Chain, OperatingPoint } from './chain/chain.ts'
+export { deembed, deembedSize } from './chain/deembed.ts'
+export { type Ledger, ledgerOf, type LedgerRow } from './chain/ledger.ts'
+export { lengthForLoss, type LossCell, lossTable } from './chain/lossTable.ts'
+export { type Answer, answerChain, type Spread } from './chain/phaseRange.ts'
+export { predictions } from './chain/predictions.ts'
+export { bothSchools, textbookLineLossDb } from './chain/schools.ts'
+export {
+  netAlongLine,
+  type Solution,
+  solveChain,
+  type StageState,
+  type TunerState,
+} from './chain/solve.ts'
+export {
+  type ToleranceName,
+  toleranceNames,
+  type Tolerances,
+  usualTolerances,
+} from './chain/tolerances.ts'
+export { chainUncertainty, type ChannelUncertainty } from './chain/uncertainty.ts'
+export {
+  type PlaceAnswer,
+  type TunerPlace,
+  tunerPlaces,
+  worthOfTuner,
+  worthOverBand,
+  type WorthSweep,
+} from './chain/worthTuner.ts'
+
+// What parts may carry
+export { type Fault, faultsOf, keyingTime } from './limits/faults.ts'
+export { checkLimits, mostPower, type MostPower, type RatedChain } from './limits/mostPower.ts'
+export { profileOf } from './limits/profile.ts'
+export { ratedPowerAt, ratingsOf } from './limits/ratings.ts'
+export {
+  type Standing,
+  standingOf,
+  type Stress,
+  stressesOf,
+  type Surroundings,
+  tightest,
+} from './limits/stress.ts'
+export { type SectionVerdict, upgradeTo, worstFaultAt } from './limits/upgrade.ts'
+
+// Readings: what a meter will show, and what they say
+export { type ExpectedReading, expectReading, swrRead } from './measure/expectReading.ts'
+export {
+  type Compared,
+  compareReading,
+  type Meter,
+  type MeterKind,
+  usualMeter,
+} from './measure/meter.ts'
+export type { AntennaChange, Cause } from './diagnosis/causes.ts'
+export { diagnose, type Diagnosis, type Explanation, weigh } from './diagnosis/diagnose.ts'
+export type { Case, Channel, Site } from './diagnosis/evidence.ts'
+export { type NextReading, nextReadings } from './diagnosis/nextReading.ts'
+export { simulateReadings } from './diagnosis/simulate.ts'
+export {
+  longAgoWords,
+  type RoundMean,
+  type YearPoint,
+  yearSeries,
+  type YearSeries,
+} from './years/years.ts'
+
+// The bench
+export { bothEnds } from './bench/bothEnds.ts'
+export { builtLoad, type BuiltLoadResult } from './bench/builtLoad.ts'
+export {
+  dbmOfS,
+  levelOf,
+  type LevelUnit,
+  matchOf,
+  type MatchUnit,
+  sUnitsOf,
+} from './bench/converter.ts'
+export { type CableVerdict, judgeCable, sinceLastTime } from './bench/judgeCable.ts'
+export { onePort } from './bench/onePort.ts'
+export { probePower } from './bench/probe.ts'
+export { chooseRange } from './bench/rangeChoice.ts'
+export { type MeasuredLoss, substitution } from './bench/substitution.ts'
+export { throughLine } from './bench/throughLine.ts'
+export { twoMeters } from './bench/twoMeters.ts'
+export {
+  distanceToFault,
+  electricalLength,
+  firstDipHz,
+  velocityFactor,
+} from './bench/velocityFactor.ts'
+
+// Files and tables
+export { cellNumber, cellProblem, decimalSign } from './formats/cells.ts'
+export { headingUnit, lossLengths, type LossPer } from './formats/headings.ts'
+export { readSheetTable, type SheetTable } from './formats/sheetTable.ts'
+export {
+  type AngleUnit,
+  type ColumnMapping,
+  type FrequencyUnit,
+  frequencyUnits,
+  guessMapping,
+  readSweepTable,
+  type SweepForm,
+  sweepForms,
+  sweepFromTable,
+  type SweepTable,
+} from './formats/sweepTable.ts'
+export { type OnePortSweep, readTouchstone, writeTouchstone } from './formats/touchstone.ts'
+export { TouchstoneError } from './formats/touchstoneRecords.ts'
+export { readTwoPort, type Thinned, thinTwoPort } from './formats/touchstoneTwoPort.ts'
+
+// Statistics
+export type { Range } from './statistics/quantile.ts'
+export type { Propagated } from './statistics/propagate.ts'
+export { pick, type Random, seeded } from './statistics/random.ts'

@@ -2,7 +2,6 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import {
-  type AmplifierStage,
   answerChain,
   type Chain,
   ledgerOf,
@@ -11,11 +10,12 @@ import {
   solveChain,
   type Stage,
   sweepBand,
-  tunerNetworks,
   type TunerStage,
-  withTunerAt,
   worthOfTuner,
 } from '../src/index.ts'
+import { type AmplifierStage } from '../src/source/amplifier.ts'
+import { tunerNetworks } from '../src/tuner/kinds.ts'
+import { withTunerAt } from '../src/chain/worthTuner.ts'
 import { line, load, pad, transmitter } from './arbitrary.ts'
 
 const between = (min: number, max: number) => fc.double({ min, max, noNaN: true })

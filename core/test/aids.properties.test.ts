@@ -2,7 +2,6 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import {
-  type AmplifierStage,
   aidedInput,
   bestShunt,
   type Chain,
@@ -12,6 +11,7 @@ import {
   solveChain,
   stageOfAid,
 } from '../src/index.ts'
+import { type AmplifierStage } from '../src/source/amplifier.ts'
 
 const between = (min: number, max: number) => fc.double({ min, max, noNaN: true })
 

@@ -2,14 +2,15 @@ import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import {
   aidedInput,
-  type AmplifierStage,
   amplifierOutputW,
   bestShunt,
   type Chain,
   compareReading,
   driveForW,
   equalResistors,
-  expectOn,
+  expectReading,
+  type Meter,
+  type ModeId,
   heatShareOf,
   ledgerOf,
   meanToPeakOf,
@@ -20,9 +21,10 @@ import {
   solveChain,
   sweepBand,
   usualMeter,
-  withTunerAt,
   worthOfTuner,
 } from '../src/index.ts'
+import { type AmplifierStage } from '../src/source/amplifier.ts'
+import { withTunerAt } from '../src/chain/worthTuner.ts'
 
 const linear: AmplifierStage = {
   kind: 'amplifier',
@@ -283,25 +285,23 @@ describe('modes and meters', () => {
     expect(heatShareOf({ mode: 'own', meanToPeak: 0.5, keyDown: 0.1 })).toBeCloseTo(0.05, 12)
   })
 
+  const on = (meter: Meter, forwardW: number, mode: ModeId) =>
+    expectReading({ forwardW, swr: 1 }, meter, { mode })
+
   test('an averaging meter shows a fifth of a plain voice, on the range that holds it', () => {
-    expect(expectOn(usualMeter, 125, { mode: 'voice-plain' })).toEqual({
-      watts: 25,
-      rangeW: 50,
-      doubtW: 2.5,
-      ofScale: 0.5,
-    })
-    expect(expectOn({ ...usualMeter, kind: 'peak' }, 125, { mode: 'voice-plain' }).rangeW).toBe(200)
-    expect(expectOn(usualMeter, 5000, { mode: 'FM' })).toMatchObject({ watts: 5000, rangeW: null })
+    expect(on(usualMeter, 125, 'voice-plain')).toMatchObject({ watts: 25, rangeW: 50 })
+    expect(on({ ...usualMeter, kind: 'peak' }, 125, 'voice-plain').rangeW).toBe(200)
+    expect(on(usualMeter, 5000, 'FM')).toMatchObject({ watts: 5000, rangeW: null })
   })
 
   test('a reading is compared in dB, and half of it is recognised', () => {
-    const expected = expectOn(usualMeter, 100, { mode: 'FM' })
-    expect(compareReading(97, expected.watts, expected.doubtW)).toMatchObject({ inside: true })
-    const half = compareReading(50, expected.watts, expected.doubtW)
+    const { watts, wattsRange } = on(usualMeter, 100, 'FM')
+    expect(compareReading(97, watts, wattsRange)).toMatchObject({ is: 'inside' })
+    const half = compareReading(50, watts, wattsRange)
     expect(half.db).toBeCloseTo(-3.01, 2)
-    expect(half.words).toMatch(/reduced-power/)
-    expect(compareReading(80, expected.watts, expected.doubtW).words).toMatch(/less than expected/)
-    expect(compareReading(140, expected.watts, expected.doubtW).words).toMatch(/more than expected/)
+    expect(half.is).toBe('half')
+    expect(compareReading(80, watts, wattsRange).is).toBe('less')
+    expect(compareReading(140, watts, wattsRange).is).toBe('more')
   })
 })
 

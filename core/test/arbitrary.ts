@@ -31,7 +31,24 @@ export const shunt = fc.record({
   xOhm: between(-2000, 2000),
 })
 
-export const stage: fc.Arbitrary<Stage> = fc.oneof(line, pad, series, shunt)
+export const transformer = fc.record({
+  kind: fc.constant('transformer' as const),
+  ratio: between(0.02, 50),
+  lossDb: between(0, 2),
+  atHz: between(1e6, 30e6),
+  leakageOhm: fc.option(between(0, 50), { nil: undefined }),
+  magnetisingOhm: fc.option(between(20, 5000), { nil: undefined }),
+  coreOhm: fc.option(between(100, 20_000), { nil: undefined }),
+})
+
+export const stub = fc.record({
+  kind: fc.constant('stub' as const),
+  lengthM: between(0.05, 40),
+  cable,
+  end: fc.constantFrom('open' as const, 'short' as const),
+})
+
+export const stage: fc.Arbitrary<Stage> = fc.oneof(line, pad, series, shunt, transformer, stub)
 
 export const load = fc.record({
   kind: fc.constant('fixed' as const),

@@ -8,18 +8,14 @@ import {
   dbmOfS,
   distanceToFault,
   electricalLength,
-  exactly,
   firstDipHz,
   InputError,
   judgeCable,
   levelOf,
-  levelUnits,
   matchOf,
-  matchUnits,
   type Meter,
   onePort,
   probePower,
-  readingDoubtW,
   sinceLastTime,
   solveChain,
   type Stage,
@@ -29,6 +25,9 @@ import {
   twoMeters,
   velocityFactor,
 } from '../src/index.ts'
+import { exactly } from '../src/statistics/propagate.ts'
+import { levelUnits, matchUnits } from '../src/bench/converter.ts'
+import { readingDoubtW } from '../src/measure/meter.ts'
 import { lineConstants, matchedLossDb } from '../src/line/constants.ts'
 
 const perfect: Meter = { kind: 'averaging', rangesW: [], accuracy: 0 }

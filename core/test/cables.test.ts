@@ -4,13 +4,13 @@ import {
   attenuationDbPer100m,
   cableClasses,
   cableFromConstruction,
-  capacitancePfPerM,
   fitAttenuation,
   identifyCable,
   InputError,
   readSheetTable,
   solveChain,
 } from '../src/index.ts'
+import { capacitancePfPerM } from '../src/cables/construction.ts'
 
 const within = (a: number, b: number) => Math.abs(a / b - 1)
 

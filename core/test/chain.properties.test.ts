@@ -110,7 +110,11 @@ describe('any chain', () => {
     // Between a 50 Ω source and a 50 Ω load, levelled: antenna power / setting is |S21|².
     fc.assert(
       fc.property(
-        fc.array(arb.stage, { minLength: 1, maxLength: 6 }),
+        // A transformer is not the same from both sides.
+        fc.array(
+          arb.stage.filter(({ kind }) => kind !== 'transformer'),
+          { minLength: 1, maxLength: 6 },
+        ),
         arb.operatingPoint,
         (stages, at) => {
           const gain = (order: readonly Stage[]) =>

@@ -5,14 +5,11 @@ import {
   type Chain,
   diagnose,
   type Cause,
-  causeAdvice,
-  causeTitle,
   type InputError,
   type Meter,
   nextReadings,
   simulateReadings,
   type Site,
-  siteWords,
   solveChain,
   usualTolerances,
   weigh,
@@ -52,33 +49,29 @@ const sites: Site[] = channels.flatMap((_, point) => [
   { point, plane: 2, instrument: 0 },
   { point, plane: 4, instrument: 0 },
 ])
-const names = {
-  stages: ['patch lead', 'arrester', 'mast run', 'joint'],
-  channels: ['144 MHz', '150 MHz', '156 MHz'],
-  instruments: ['first meter', 'second meter', 'third meter'],
-  readings: sites.map((_, i) => `reading ${i}`),
-}
+const near = (db: number, to: number) => Math.abs(db - to) < 1
 
 const diagnosed = (cause: Cause, seed = 1) =>
   diagnose({ ...rest, readings: simulateReadings(rest, sites, cause, seed) })
 
 describe('the cause comes first', () => {
-  test.each<[string, Cause, RegExp]>([
-    ['nothing', { kind: 'none' }, /Nothing is wrong/],
+  test.each<[string, Cause, (found: Cause) => boolean]>([
+    ['nothing', { kind: 'none' }, ({ kind }) => kind === 'none'],
     [
       'half power',
       { kind: 'transmitter', db: -3, point: null },
-      /Transmitter down by 3 dB on every channel|Transmitter down by 2\.\d dB on every/,
+      (found) => found.kind === 'transmitter' && found.point === null && near(found.db, -3),
     ],
     [
       'one channel low',
       { kind: 'transmitter', db: -4, point: 1 },
-      /Transmitter down by \d dB on 150 MHz/,
+      (found) => found.kind === 'transmitter' && found.point === 1,
     ],
     [
       'a bad mast run',
       { kind: 'loss', from: 2, to: 2, db: 2.5 },
-      /mast run or joint|mast run aged/,
+      (found) =>
+        (found.kind === 'loss' && found.from >= 2) || (found.kind === 'aged' && found.stage === 2),
     ],
     [
       'a broken antenna',
@@ -87,18 +80,22 @@ describe('the cause comes first', () => {
         change: { kind: 'broken', reflection: { re: 0.9, im: 0.2 } },
         point: null,
       },
-      /^Antenna (open or shorted|changed)$/,
+      (found) => found.kind === 'antenna' && found.point === null && found.change.kind !== 'moved',
     ],
     [
       'a meter that shows too little',
       { kind: 'meter', instrument: 0, factor: 0.6, why: 'off' },
-      /first meter/,
+      (found) => found.kind === 'meter' && found.instrument === 0,
     ],
-    ['a wild reading', { kind: 'slip', reading: 2 }, /slip|Nothing/],
-  ])('%s', (_, cause, title) => {
+    [
+      'a wild reading',
+      { kind: 'slip', reading: 2 },
+      ({ kind }) => kind === 'slip' || kind === 'none',
+    ],
+  ])('%s', (_, cause, fits) => {
     for (const seed of [1, 2, 3]) {
-      const { explanations } = diagnosed(cause, seed)
-      expect(causeTitle(explanations[0]!.cause, names).replaceAll('\u00a0', ' ')).toMatch(title)
+      const found = diagnosed(cause, seed).explanations[0]!.cause
+      expect(found).toSatisfy(fits)
     }
   })
 
@@ -148,13 +145,6 @@ describe('the next reading', () => {
     const [best, ...others] = nextReadings(weighed, meters[1]!, [0, 1, 2, 3, 4])
     expect(best!.plane).toBeLessThan(4)
     expect(best!.settles).toBeGreaterThan(others.at(-1)!.settles)
-    expect(
-      siteWords(
-        best!,
-        ['at the radio', 'a', 'b', 'c', 'd'],
-        channels.map((c) => c.frequencyHz),
-      ),
-    ).toMatch(/ on 1\d\d/)
     // Taken, it does make the leader surer.
     const more = simulateReadings(
       rest,
@@ -221,24 +211,4 @@ describe('bad evidence', () => {
     )
     expect(refused([{ point: 0, plane: 0, instrument: 0 }])).toBe('readings')
   })
-})
-
-test('every cause has a title and an advice', () => {
-  const all: Cause[] = [
-    { kind: 'none' },
-    { kind: 'transmitter', db: 2, point: 0 },
-    { kind: 'loss', from: 0, to: 3, db: 1 },
-    { kind: 'loss', from: 1, to: 2, db: 1 },
-    { kind: 'aged', stage: 2, factor: 2 },
-    { kind: 'antenna', change: { kind: 'moved', share: -0.03 }, point: null },
-    { kind: 'antenna', change: { kind: 'other', by: { re: 0.2, im: 0 } }, point: 1 },
-    { kind: 'meter', instrument: 0, factor: 0.1, why: 'scale' },
-    { kind: 'averaging', instrument: 2 },
-    { kind: 'common mode', rho: 0.2 },
-    { kind: 'slip', reading: 1 },
-  ]
-  const titles = all.map((cause) => causeTitle(cause, names))
-  expect(new Set(titles).size).toBe(all.length)
-  expect(titles[4]).toBe('mast run aged: 2.0 times its loss')
-  for (const cause of all) expect(causeAdvice(cause)).toMatch(/\.$/)
 })

@@ -3,16 +3,15 @@ import { describe, expect, test } from 'vitest'
 import {
   type Chain,
   compareReading,
-  drawChain,
   expectReading,
   type Meter,
-  planeRanges,
   simulateReadings,
   solveChain,
-  speechDb,
   swrRead,
   usualTolerances,
 } from '../src/index.ts'
+import { drawChain, planeRanges } from '../src/chain/uncertainty.ts'
+import { speechDb } from '../src/measure/expectReading.ts'
 import { foam } from './stations.ts'
 
 const chain: Chain = {
@@ -135,20 +134,22 @@ describe('as often as it says', () => {
   })
 })
 
-describe('a reading in words', () => {
+const around = (middle: number, by: number) => ({ low: middle - by, high: middle + by })
+
+describe('a reading compared', () => {
   test.each([
-    [100, 100, 5, 'inside the uncertainty'],
-    [104.9, 100, 5, 'inside the uncertainty'],
-    [50, 100, 5, 'reduced-power'],
-    [80, 100, 5, 'less than expected'],
-    [130, 100, 5, 'more than expected'],
-  ])('%f of %f ± %f', (read, expected, doubt, words) => {
-    expect(compareReading(read, expected, doubt).words).toContain(words)
+    [100, 100, 5, 'inside'],
+    [104.9, 100, 5, 'inside'],
+    [50, 100, 5, 'half'],
+    [80, 100, 5, 'less'],
+    [130, 100, 5, 'more'],
+  ])('%f of %f ± %f', (read, expected, doubt, is) => {
+    expect(compareReading(read, expected, around(expected, doubt)).is).toBe(is)
   })
 
   test('nothing at all is less than expected', () => {
-    const compared = compareReading(0, 100, 5)
+    const compared = compareReading(0, 100, around(100, 5))
     expect(compared.db).toBe(-Infinity)
-    expect(compared.inside).toBe(false)
+    expect(compared.is).toBe('less')
   })
 })

@@ -6,23 +6,22 @@ import {
   cableClasses,
   checkLimits,
   faultsOf,
-  heatingTimeS,
   keyingTime,
   mostPower,
-  NEPER_PER_M,
-  permittedHeatWPerM,
   profileOf,
   type RatedChain,
-  type RatedStage,
   ratedPowerAt,
   ratingsOf,
   standingOf,
   type Surroundings,
-  thermalShare,
   tightest,
   upgradeTo,
   worstFaultAt,
 } from '../src/index.ts'
+import { heatingTimeS } from '../src/limits/faults.ts'
+import { NEPER_PER_M } from '../src/constants.ts'
+import { permittedHeatWPerM, thermalShare } from '../src/limits/stress.ts'
+import { type RatedStage } from '../src/limits/ratings.ts'
 
 const pe5 = cableClasses.find(({ id }) => id === 'pe-5')!
 const big = cableClasses.find(({ id }) => id === 'foam-10')!

@@ -3,16 +3,15 @@ import { describe, expect, test } from 'vitest'
 import {
   complex,
   deembed,
-  fitResonator,
   frequencyGrid,
   magnitude,
-  type ResonatorLoad,
   reflectionAt,
   solveChain,
   sweepBand,
   swrOf,
   usableBands,
 } from '../src/index.ts'
+import { fitResonator, type ResonatorLoad } from '../src/load/resonator.ts'
 import * as arb from './arbitrary.ts'
 
 const resonator: ResonatorLoad = { kind: 'resonator', resonanceHz: 7.1e6, rOhm: 62, q: 14 }

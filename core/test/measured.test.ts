@@ -6,8 +6,6 @@ import {
   deembedSize,
   drawingGrid,
   InputError,
-  type LineStage,
-  type MeasuredStage,
   padLossDb,
   partClasses,
   readTwoPort,
@@ -17,9 +15,10 @@ import {
   type Stage,
   swrAtLoad,
   thinTwoPort,
-  type TwoPortSweep,
-  writeTwoPort,
 } from '../src/index.ts'
+import { type LineStage } from '../src/stages/line.ts'
+import { type MeasuredStage } from '../src/stages/measured.ts'
+import { type TwoPortSweep, writeTwoPort } from '../src/formats/touchstoneTwoPort.ts'
 import { writeStage } from '../src/stages/stage.ts'
 import { newAbcd } from '../src/stages/twoPort.ts'
 import { line } from './arbitrary.ts'

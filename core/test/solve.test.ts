@@ -2,7 +2,6 @@ import { describe, expect, test } from 'vitest'
 import {
   type Chain,
   InputError,
-  OutOfRangeError,
   answerChain,
   bothSchools,
   frequencyGrid,
@@ -12,6 +11,7 @@ import {
   sweepBand,
   textbookLineLossDb,
 } from '../src/index.ts'
+import { OutOfRangeError } from '../src/errors.ts'
 
 const lossless = { z0Ohm: 50, velocityFactor: 0.66, k1DbPer100m: 0, k2DbPer100m: 0 }
 const thin = { z0Ohm: 50, velocityFactor: 0.66, k1DbPer100m: 1.45, k2DbPer100m: 0.006 }

@@ -4,16 +4,14 @@ import {
   foldbackAt,
   formatPower,
   formatSwr,
-  ratioToDb,
-  dbToRatio,
   wattsToDbm,
-  dbmToWatts,
   significant,
   solveChain,
   answerChain,
   sweepBand,
   parseQuantity,
 } from '../src/index.ts'
+import { ratioToDb, dbToRatio, dbmToWatts } from '../src/units/decibel.ts'
 import { emptyLineConstants, lineConstants, matchedLossDb } from '../src/line/constants.ts'
 import { lineProfiles, maximumOf, profileAt } from '../src/line/standingWave.ts'
 import { hyperbolic, newAbcd, reactanceAt } from '../src/stages/twoPort.ts'

@@ -1,19 +1,11 @@
 /** Own statistics, kept honest by simulation: stated rates against counted ones. */
 import { describe, expect, test } from 'vitest'
-import {
-  estimateOf,
-  even,
-  exactly,
-  levelsOf,
-  median,
-  normal,
-  pick,
-  propagate,
-  quantileSorted,
-  robustDeviation,
-  seeded,
-  trendOf,
-} from '../src/index.ts'
+import { pick, seeded } from '../src/index.ts'
+import { estimateOf, median, quantileSorted, robustDeviation } from '../src/statistics/quantile.ts'
+import { even, normal } from '../src/statistics/random.ts'
+import { exactly, propagate } from '../src/statistics/propagate.ts'
+import { levelsOf } from '../src/statistics/changePoints.ts'
+import { trendOf } from '../src/statistics/trend.ts'
 import { cholesky, logDensity, logSumExp } from '../src/statistics/gaussian.ts'
 
 describe('chance', () => {

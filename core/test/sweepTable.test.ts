@@ -4,13 +4,13 @@ import {
   guessMapping,
   phaseUnknown,
   readSweepTable,
-  reflectionOf,
   rhoOfSwr,
   solveChain,
   answerChain,
   sweepBand,
   sweepFromTable,
 } from '../src/index.ts'
+import { reflectionOf } from '../src/load/reflection.ts'
 
 const read = (text: string) => {
   const table = readSweepTable(text)
@@ -51,6 +51,8 @@ describe('a table', () => {
     ['nothing but words\n', /No row of numbers/],
     ['7.0 1.5\n7.1 x\n', /^Line 2: “x” is not a number/],
     ['7.0 1.5\n7.1 1.5 3\n', /^Line 2: 3 numbers, where line 1 has 2/],
+    ['MHz;SWR\n7.0;>10\n7.1;2\n', /^Line 2: “>10” is a bound/],
+    ['MHz;SWR\n7.0;2\n7.1;inf\n', /^Line 3: “inf” is a bound/],
   ])('%j is refused by its line', (text, message) => {
     expect(() => readSweepTable(text)).toThrow(message)
   })
@@ -61,6 +63,20 @@ describe('a sweep of a table', () => {
     const { table, mapping } = read(text)
     return sweepFromTable(table, { ...mapping, ...over }, 50)
   }
+
+  test('an SWR may be written as 2.10:1', () => {
+    const { sweep } = make('MHz,SWR\n7,2.10:1\n7.1,1.5 : 1\n')
+    expect(sweep.re[0]).toBeCloseTo(1.1 / 3.1, 12)
+    expect(sweep.re[1]).toBeCloseTo(0.2, 12)
+  })
+
+  test('a frequency twice counts once where its figures are the same, and is refused where not', () => {
+    const { sweep, merged } = make('MHz,R,X\n7,50,1\n7.1,40,2\n7,50,1\n')
+    expect([...sweep.frequencyHz]).toEqual([7e6, 7.1e6])
+    expect(merged).toBe(1)
+    expect(sweep.comments).toContain('1 identical point merged')
+    expect(() => make('MHz,R,X\n7,50,1\n7.1,40,2\n7,50,3\n')).toThrow(/^Line 4: .*line 2 has it/)
+  })
 
   test('R and X give the reflection; rows may come in any order', () => {
     const { sweep, phaseKnown } = make('MHz,R,X\n7.2,30,-20\n7.0,50,0\n')

@@ -4,13 +4,13 @@ import {
   answerChain,
   type Chain,
   fitOfBand,
-  fitResonator,
   InputError,
   type SwrBand,
-  type SwrBandsLoad,
   sweepBand,
   withReading,
 } from '../src/index.ts'
+import { fitResonator } from '../src/load/resonator.ts'
+import { type SwrBandsLoad } from '../src/load/swrBands.ts'
 
 const single = (mhz: number, swr: number): SwrBand => ({
   readings: [{ frequencyHz: mhz * 1e6, swr }],

@@ -59,9 +59,18 @@ describe('reading one-port files', () => {
     expect(y.re[0]).toBeCloseTo(1 / 3, 12)
   })
 
+  test('a point that stands there twice with the same figures counts once, and is told', () => {
+    const { frequencyHz, comments } = readTouchstone(
+      '# MHz S RI R 50\n1 0.1 0\n1 0.1 0\n2 0 0\n2 0 0\n',
+      50,
+    )
+    expect(Array.from(frequencyHz)).toEqual([1e6, 2e6])
+    expect(comments.at(-1)).toBe('2 identical points merged')
+  })
+
   test.each([
     ['# MHz S RI R 50\n1 0 0\n2 x 0\n', 3, /“x” is not a number/],
-    ['# MHz S RI R 50\n1 0 0\n1 0 0\n', 3, /must rise/],
+    ['# MHz S RI R 50\n1 0 0\n1 0.1 0\n', 3, /must rise/],
     ['# MHz S QQ R 50\n', 1, /“QQ”/],
     ['# MHz S RI R -5\n', 1, /reference/],
     ['! nothing here\n', 1, /no data/],

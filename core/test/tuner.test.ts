@@ -6,18 +6,16 @@ import {
   type Complex,
   complex,
   impedanceOf,
-  matchL,
-  type NetworkTuner,
-  setTuner,
   solveChain,
   type Stage,
-  type SteppedTuner,
   sweepBand,
   swrOf,
-  throughElements,
-  tunerNetworks,
   type TunerStage,
 } from '../src/index.ts'
+import { matchL } from '../src/tuner/matchL.ts'
+import { type NetworkTuner, type SteppedTuner, tunerNetworks } from '../src/tuner/kinds.ts'
+import { setTuner } from '../src/tuner/tuner.ts'
+import { throughElements } from '../src/tuner/element.ts'
 import { line } from './arbitrary.ts'
 
 const HZ = 7e6

@@ -5,12 +5,12 @@ import {
   chainUncertainty,
   complex,
   impedanceOf,
-  normal,
-  reflectionOf,
   seeded,
   solveChain,
   usualTolerances,
 } from '../src/index.ts'
+import { normal } from '../src/statistics/random.ts'
+import { reflectionOf } from '../src/load/reflection.ts'
 import { foamLine as line, handTuner, knownExactly, stationOf as station } from './stations.ts'
 import { fastWaves } from '../src/chain/fastWaves.ts'
 import { realChain } from '../src/diagnosis/simulate.ts'

@@ -1,6 +1,7 @@
 /** Losses, power and SWR over the years. */
 import { describe, expect, test } from 'vitest'
-import { normal, type RoundMean, longAgoWords, seeded, yearSeries } from '../src/index.ts'
+import { type RoundMean, longAgoWords, seeded, yearSeries } from '../src/index.ts'
+import { normal } from '../src/statistics/random.ts'
 
 const month = (i: number) => Date.UTC(2024, i, 10)
 

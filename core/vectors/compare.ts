@@ -1,5 +1,6 @@
 import { type Solution, solveChain } from '../src/chain/solve.ts'
-import type { Chain, FoldbackPoint, Stage } from '../src/index.ts'
+import type { Chain, Stage } from '../src/index.ts'
+import type { FoldbackPoint } from '../src/source/transmitter.ts'
 
 /** Chain elements as the vector files write them; see docs/how-it-computes.md. */
 type VectorElement =

@@ -1,7 +1,7 @@
-/** Takes every picture of docs/screenshots from a fresh demo station. */
+/** Takes every picture of docs/screenshots from a fresh demo station, or those that are named. */
 import { resolve } from 'node:path'
 import { chromium, type Page } from '@playwright/test'
-import { startDemoServer } from '../demoServer.ts'
+import { startDemoServer } from '../../server/demoServer.ts'
 import { CHROMIUM } from '../setup.ts'
 
 const FOLDER = resolve(import.meta.dirname, '../../docs/screenshots')
@@ -29,7 +29,7 @@ const pictures: Picture[] = [
   {
     file: 'budget-working',
     path: chain('hf-long-run', 'channel=c12'),
-    before: (page) => page.getByRole('button', { name: 'how the whole is worked out' }).click(),
+    before: (page) => page.getByRole('button', { name: 'working of the total' }).click(),
   },
   { file: 'antenna', path: antenna('hf-long-run', 'channel=c8'), theme: 'night' },
   {
@@ -48,11 +48,16 @@ const pictures: Picture[] = [
     charts: false,
     before: async (page) => {
       await page.getByLabel(/^Forward, as/).fill('97')
-      await page.getByText('Each explanation alone').waitFor()
+      await page.getByText('Each cause alone').waitFor()
       await page.getByText('inside the uncertainty').waitFor()
     },
   },
-  { file: 'station', path: '/station/merrow-point' },
+  {
+    file: 'station',
+    path: '/station/merrow-point',
+    charts: false,
+    before: (page) => page.getByText('Over its limit').waitFor(),
+  },
   {
     file: 'years',
     path: '/station/merrow-point/chain/vhf-mast/log?channel=c1&leaf=years',
@@ -76,8 +81,8 @@ const pictures: Picture[] = [
     path: chain('hf-long-run', 'channel=c8'),
     theme: 'night',
     before: async (page) => {
-      await page.getByRole('button', { name: 'how sure is that?' }).click()
-      await page.getByText('Ranges hold nine times in ten').waitFor()
+      await page.getByRole('button', { name: 'uncertainty' }).click()
+      await page.getByText('Ranges are 5–95 %').waitFor()
     },
   },
   {
@@ -96,6 +101,7 @@ const pictures: Picture[] = [
   { file: 'budget-phone', path: chain('hf-long-run', 'channel=c8'), size: PHONE, whole: true },
 ]
 
+const named = process.argv.slice(2)
 const server = await startDemoServer()
 const browser = await chromium.launch(CHROMIUM)
 try {
@@ -107,7 +113,7 @@ try {
     whole = false,
     before,
     charts = true,
-  } of pictures) {
+  } of pictures.filter((picture) => named.length === 0 || named.includes(picture.file))) {
     const page = await browser.newPage({ viewport: size ?? { width: 1280, height: 800 } })
     await page.addInitScript(
       (t) => localStorage.setItem('saltline.preferences', JSON.stringify({ theme: t })),
@@ -130,5 +136,5 @@ try {
   }
 } finally {
   await browser.close()
-  server.stop()
+  await server.stop()
 }

@@ -1,108 +1,4 @@
-import { readFileSync } from 'node:fs'
-import { createRequire } from 'node:module'
-import type { Page } from '@playwright/test'
-import type axe from 'axe-core'
 import { expect, item, saved, sentence, stageNames, test, wattsAtAntenna } from './journey.ts'
-
-const axeSource = readFileSync(
-  createRequire(import.meta.url).resolve('axe-core/axe.min.js'),
-  'utf8',
-)
-
-/** Looks at the whole page, or at the part of it that has changed since. */
-async function seriousFindings(page: Page, part = 'html'): Promise<string[]> {
-  await page.evaluate(axeSource)
-  const { violations } = await page.evaluate(
-    (selector) =>
-      (window as unknown as { axe: typeof axe }).axe.run(selector, {
-        runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'best-practice'],
-      }),
-    part,
-  )
-  return violations
-    .filter(({ impact }) => impact === 'serious' || impact === 'critical')
-    .map(({ id, nodes }) => `${id}: ${nodes.map((n) => n.html).join(' | ')}`)
-}
-
-for (const theme of ['day', 'night'] as const) {
-  test(`no serious findings of axe, ${theme}`, async ({ page, open }) => {
-    await page.addInitScript(
-      (t) => localStorage.setItem('saltline.preferences', JSON.stringify({ theme: t })),
-      theme,
-    )
-    await open('channel=c8&select=channel')
-    expect(await seriousFindings(page), 'page').toEqual([])
-    for (const select of ['stage:duct', 'transmitter', 'antenna', 'plane:2']) {
-      await item(page, select).click()
-      expect(await seriousFindings(page, 'aside'), select).toEqual([])
-    }
-    await page.getByRole('button', { name: 'how the whole is worked out' }).click()
-    expect(await seriousFindings(page, '[role=dialog]'), 'working').toEqual([])
-  })
-}
-
-const pages = {
-  'of gear and sums': [
-    '/quick',
-    '/new',
-    '/station/merrow-point/gear?cable=pe-5',
-    '/station/merrow-point/gear?kind=parts',
-    '/station/merrow-point/gear?kind=sets',
-    '/station/merrow-point/gear?kind=instruments',
-  ],
-  'of the other lenses': [
-    '/station/merrow-point/chain/hf-long-run/antenna?channel=c8',
-    '/station/merrow-point/chain/hf-long-run/match?channel=c6',
-    '/station/merrow-point/chain/hf-long-run/card',
-    '/station/merrow-point/chain/mf-hf-whip/log?channel=c4',
-    '/station/merrow-point/chain/mf-hf-whip/log?channel=c4&leaf=all',
-    '/station/merrow-point/chain/vhf-mast/log?channel=c1&leaf=years',
-  ],
-  'of station and bench': [
-    '/station/merrow-point',
-    '/station/merrow-point/bench?sheet=dummy-load',
-    '/station/merrow-point/bench?sheet=substitution&about=hf-long-run/duct',
-  ],
-}
-
-for (const [group, paths] of Object.entries(pages))
-  test(`no serious findings of axe on the pages ${group}`, async ({ page }) => {
-    for (const path of paths) {
-      await page.goto(path)
-      await page.waitForLoadState('networkidle')
-      expect(await seriousFindings(page), path).toEqual([])
-    }
-  })
-
-for (const theme of ['day', 'night'] as const)
-  test(`no serious findings of axe on tuners, amplifiers and limits, ${theme}`, async ({
-    page,
-  }) => {
-    await page.addInitScript(
-      (t) => localStorage.setItem('saltline.preferences', JSON.stringify({ theme: t })),
-      theme,
-    )
-    await page.goto(
-      '/station/merrow-point/chain/hf-amplifier/headroom?channel=c12&select=stage:amplifier',
-    )
-    await page.waitForLoadState('networkidle')
-    expect(await seriousFindings(page), 'headroom').toEqual([])
-    for (const select of ['stage:tuner', 'stage:meter', 'channel']) {
-      if (select === 'channel') await page.keyboard.press('e')
-      else await item(page, select).click()
-      expect(await seriousFindings(page, 'aside'), select).toEqual([])
-    }
-  })
-
-test('on a phone nothing is wider than the screen', async ({ page }) => {
-  await page.setViewportSize({ width: 390, height: 844 })
-  for (const lens of ['budget', 'headroom', 'antenna', 'match']) {
-    await page.goto(`/station/merrow-point/chain/hf-amplifier/${lens}?channel=c8`)
-    await page.waitForLoadState('networkidle')
-    const width = await page.evaluate(() => document.documentElement.scrollWidth)
-    expect(width, lens).toBeLessThanOrEqual(390)
-  }
-})
 
 test('the whole journey by keyboard', async ({ page, open }) => {
   await open()
@@ -133,7 +29,7 @@ test('the whole journey by keyboard', async ({ page, open }) => {
   await page.keyboard.press('Enter')
   await expect(page.getByRole('complementary')).toContainText('Return loss')
   await page.keyboard.press('?')
-  await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible()
+  await expect(page.getByRole('dialog', { name: 'Help' })).toBeVisible()
   await page.keyboard.press('Escape')
   await saved(page)
 })
@@ -207,4 +103,62 @@ test('a strange address says so and leads home', async ({ page }) => {
   await expect(page.getByText('There is no page at this address.')).toBeVisible()
   await page.getByRole('link', { name: 'Go to the stations' }).click()
   await expect(page).toHaveURL(/merrow-point/)
+})
+
+test('help explains a term where it stands, and gives the focus back', async ({ page, open }) => {
+  await open('channel=c8&select=plane:2')
+  const term = page.getByRole('link', { name: 'Return loss' })
+  await term.focus()
+  await page.keyboard.press('Enter')
+  const help = page.getByRole('dialog', { name: 'Help' })
+  await expect(help.locator('[aria-current=true]')).toContainText('How much weaker')
+  await help.getByRole('link', { name: 'First steps' }).click()
+  await expect(help).toContainText('A chain is one path')
+  await page.keyboard.press('Escape')
+  await expect(help).toHaveCount(0)
+  await expect(term).toBeFocused()
+  await expect(page).toHaveTitle(/HF long run, Budget/)
+})
+
+test('the focus goes into a panel asked for by key, and comes back from it', async ({
+  page,
+  open,
+}) => {
+  await open('channel=c8')
+  await page.keyboard.press('e')
+  await expect(page.getByRole('textbox', { name: 'Frequency' })).toBeFocused()
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('s')
+  await page.keyboard.press('ArrowUp')
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('i')
+  const panel = page.getByRole('complementary', { name: 'Plane 1' })
+  await expect(panel.getByRole('button', { name: 'Cable' })).toBeFocused()
+  await page.keyboard.press('Escape')
+  await expect(item(page, 'plane:1')).toBeFocused()
+})
+
+test('the head of a page can be skipped, and the palette finds lenses, inserts and terms', async ({
+  page,
+  open,
+}) => {
+  await open('channel=c8')
+  await page.keyboard.press('Tab')
+  await expect(page.getByRole('button', { name: 'Skip to the content' })).toBeFocused()
+  await page.keyboard.press('Enter')
+  await expect(page.locator('main')).toBeFocused()
+  const find = async (text: string) => {
+    await page.keyboard.press('/')
+    await page.getByRole('combobox').fill(text)
+    await page.keyboard.press('Enter')
+  }
+  await find('headroom')
+  await expect(page).toHaveURL(/\/headroom\?channel=c8/)
+  const before = (await stageNames(page)).length
+  await find('insert choke')
+  expect(await stageNames(page)).toHaveLength(before + 1)
+  await saved(page)
+  await page.keyboard.press('Escape')
+  await find('limiting')
+  await expect(page.getByRole('dialog', { name: 'Help' })).toContainText('reaches its rating first')
 })

@@ -34,6 +34,7 @@ test('the sweep on the screen is saved as Touchstone, and reads back as an anten
     mimeType: 'text/plain',
     buffer: await (await import('node:fs/promises')).readFile(file),
   })
+  await page.getByRole('radio', { name: 'feed point' }).check()
   await page.getByRole('button', { name: 'Use as this chain’s antenna' }).click()
   await expect(page.getByLabel('Name', { exact: true })).toHaveValue('saved again')
   await expect(page.getByRole('main')).toContainText('SWR 2.11')
@@ -92,13 +93,13 @@ test('a sweep measured at the radio is carried to the feed point, or found impos
   })
   await input.setInputFiles(file(0.9))
   const dialog = page.getByRole('dialog')
-  await dialog.getByLabel('Where was it measured?').selectOption('0')
+  await dialog.getByRole('radio', { name: 'transmitter’s end' }).check()
   await expect(dialog.getByRole('alert')).toContainText('would have to return more than it gets')
   await expect(dialog.getByRole('button', { name: /Use as/ })).toBeDisabled()
   await page.keyboard.press('Escape')
 
   await input.setInputFiles(file(0.2))
-  await dialog.getByLabel('Where was it measured?').selectOption('0')
+  await dialog.getByRole('radio', { name: 'transmitter’s end' }).check()
   await expect(dialog).toContainText(/as measured\s*1\.50/)
   await dialog.getByRole('button', { name: /Use as/ }).click()
   // Back at the radio, the chain now reads what was measured there.
@@ -116,5 +117,10 @@ test('a file dropped on the page is offered', async ({ page, open }) => {
       .querySelector('main')!
       .dispatchEvent(new DragEvent('drop', { dataTransfer: data, bubbles: true }))
   })
-  await expect(page.getByRole('dialog', { name: 'Import dropped.s1p' })).toContainText('2, 8.000')
+  const dialog = page.getByRole('dialog', { name: 'Import dropped.s1p' })
+  // Nothing is offered before it is known where the file was taken.
+  await expect(dialog.getByRole('radio', { name: 'feed point' })).toBeVisible()
+  await expect(dialog.getByRole('button', { name: /Use as/ })).toHaveCount(0)
+  await dialog.getByRole('radio', { name: 'feed point' }).check()
+  await expect(dialog).toContainText('2, 8.000')
 })

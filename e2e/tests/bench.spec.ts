@@ -26,15 +26,15 @@ test('a cable is measured by substitution, judged, kept, applied and repeated', 
   )
   await expect(result(page)).toContainText(/Aged: 1\.4\d times the data sheet/)
   await expect(result(page)).toContainText('5 to 95 %')
-  await page.getByRole('button', { name: 'Keep this sheet' }).click()
-  await expect(page.getByRole('region', { name: 'Kept sheets' })).toContainText('Duct run')
+  await page.getByRole('button', { name: 'Save' }).click()
+  await expect(page.getByRole('region', { name: 'Saved sheets' })).toContainText('Duct run')
 
   await page.getByRole('button', { name: 'Use as this section’s loss' }).click()
   await expect(page.getByText(/Duct run now has 1\.4\d? times the loss/)).toBeVisible()
   const duct = (await documentOf(page, chain)).stages.find(({ id }) => id === 'duct')
   expect(duct).toMatchObject({ ageing: { reason: 'measured on the bench' } })
 
-  await page.getByRole('button', { name: 'Make this an own cable' }).click()
+  await page.getByRole('button', { name: 'Make this a custom cable' }).click()
   await expect(
     page.getByText(/“Duct run, measured” is among the station’s cables now/),
   ).toBeVisible()
@@ -50,7 +50,7 @@ test('a cable is measured by substitution, judged, kept, applied and repeated', 
   await expect(page.getByLabel('Cable in between, line 3')).toHaveValue('24.5')
   await page.getByLabel('Cable in between, line 3').fill('20')
   await expect(result(page)).toContainText(
-    /Since .*: \+0\.88.dB, more than both readings leave open/,
+    /Since .*: \+0\.88.dB, more than the uncertainty of both readings/,
   )
 })
 
@@ -109,7 +109,7 @@ test('the sheets reduce what is typed', async ({ page }) => {
   await page.getByLabel('dBm', { exact: true }).fill('30')
   await expect(page.getByLabel('Power', { exact: true })).toHaveValue('1')
   await page.getByLabel('SWR', { exact: true }).fill('3')
-  await expect(page.getByLabel('Comes back')).toHaveValue('25')
+  await expect(page.getByLabel('Reflected')).toHaveValue('25')
 })
 
 test('an instrument is added, changed and stands in the log', async ({ page, chain }) => {

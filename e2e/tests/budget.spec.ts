@@ -9,9 +9,8 @@ import {
   wattsAtAntenna,
 } from './journey.ts'
 
-test('opens on the demo station with its watts', async ({ page }) => {
-  await page.goto('/')
-  await expect(page).toHaveURL(/\/station\/merrow-point\/chain\/hf-long-run\/budget/)
+test('the channel bar has the watts of every channel', async ({ page }) => {
+  await page.goto('/station/merrow-point/chain/hf-long-run')
   const channels = page.getByRole('navigation', { name: 'Channels' })
   await expect(channels.getByRole('button', { name: /4\.146/ }).first()).toContainText('93')
   await expect(channels.getByRole('button', { name: /6\.224/ })).toContainText('13')
@@ -100,6 +99,27 @@ test('stages are inserted, duplicated, bypassed and removed', async ({ page, ope
   await saved(page)
 })
 
+test('a transformer and a stub are put in, changed, and solved', async ({ page, open, chain }) => {
+  await open()
+  const panel = page.getByRole('complementary')
+  await item(page, 'plane:1').click()
+  await panel.getByRole('button', { name: 'Transformer' }).click()
+  await expect(page.getByLabel('Impedance ratio')).toBeFocused()
+  await expect(page.getByRole('button', { name: /Transformer.*1:4/ })).toBeVisible()
+  const before = await wattsAtAntenna(page)
+  await page.getByLabel('Impedance ratio').fill('1')
+  await expect.poll(() => wattsAtAntenna(page)).not.toBe(before)
+
+  await item(page, 'plane:4').click()
+  await panel.getByRole('button', { name: 'Stub' }).click()
+  await page.getByLabel('Far end').selectOption('short')
+  await expect(panel.getByText(/RMS in it/)).toBeVisible()
+  await saved(page)
+  const { stages } = await documentOf(page, chain)
+  expect(stages.filter(({ kind }) => kind === 'transformer')).toMatchObject([{ ratio: 1 }])
+  expect(stages.filter(({ kind }) => kind === 'stub')).toMatchObject([{ end: 'short', lengthM: 1 }])
+})
+
 test('a stage is dragged to another place', async ({ page, open }) => {
   await open()
   const from = (await item(page, 'stage:choke').boundingBox())!
@@ -166,6 +186,7 @@ test('a sweep is imported; a broken file is refused by its line', async ({ page,
     mimeType: 'text/plain',
     buffer: Buffer.from('# MHz S RI R 50\n4 0 0\n13 0 0\n'),
   })
+  await page.getByRole('radio', { name: 'feed point' }).check()
   await page.getByRole('button', { name: 'Use as this chain’s antenna' }).click()
   await expect(page.getByLabel('Name', { exact: true })).toHaveValue('dummy load')
   await expect(page.getByRole('region', { name: 'Ledger' }).getByText('dummy load')).toBeVisible()
@@ -173,12 +194,12 @@ test('a sweep is imported; a broken file is refused by its line', async ({ page,
 
 test('the working of a stage and both schools', async ({ page, open }) => {
   await open()
-  await page.getByRole('button', { name: 'how Duct run is worked out' }).click()
+  await page.getByRole('button', { name: 'working of Duct run' }).click()
   const dialog = page.getByRole('dialog')
   await expect(dialog).toContainText('Attenuation at 8.294')
   await expect(dialog).toContainText('k₁√f + k₂f')
   await page.keyboard.press('Escape')
-  await page.getByRole('button', { name: 'how the whole is worked out' }).click()
+  await page.getByRole('button', { name: 'working of the total' }).click()
   await expect(dialog).toContainText('It is lost')
   await expect(dialog).toContainText('It is sent again')
 })
@@ -220,6 +241,13 @@ test('feet and dBm are remembered', async ({ page, open }) => {
   await expect(sentence(page)).toContainText(/48\.8.dBm/)
   await page.reload()
   await expect(item(page, 'stage:duct')).toContainText(/151.ft/)
+  // Levels follow; what is lost stays in watts, and differences in decibels.
+  await expect(page.getByText(/^set power 51\.0.dBm$/)).toBeVisible()
+  await expect(page.getByText(/\sW lost as heat$/)).toBeVisible()
+  await page.getByRole('link', { name: 'Headroom' }).click()
+  await expect(sentence(page)).toContainText(/ \d\d\.\d.dBm/)
+  await page.getByRole('link', { name: 'Match' }).click()
+  await expect(page.getByRole('main')).toContainText(/: \d\d\.\d.dBm/)
 })
 
 test('a deleted chain can be taken back', async ({ page, open, chain }) => {

@@ -39,7 +39,7 @@ test('how long may it be, and a loss table of all my channels', async ({ page })
 
 test('an unknown cable is recognised by its marking and size', async ({ page }) => {
   await page.goto(GEAR)
-  await page.getByRole('button', { name: 'What have I got?' }).click()
+  await page.getByRole('button', { name: 'Identify a cable' }).click()
   await page.getByLabel('Printed on the jacket').fill('rg-58')
   const first = page.getByRole('list', { name: 'Candidates' }).getByRole('listitem').first()
   await expect(first).toContainText('5 mm solid PE')
@@ -52,7 +52,7 @@ test('a pasted data sheet becomes a cable that a chain can use; a doubtful point
   open,
 }) => {
   await page.goto(GEAR)
-  await page.getByRole('button', { name: 'Own cable' }).click()
+  await page.getByRole('button', { name: 'Custom cable', exact: true }).click()
   await page.getByRole('textbox', { name: 'Name', exact: true }).fill(`Drum ${Date.now()}`)
   const name = await page.getByRole('textbox', { name: 'Name', exact: true }).inputValue()
   const paste = page.getByLabel(/Frequency and loss/)
@@ -60,7 +60,7 @@ test('a pasted data sheet becomes a cable that a chain can use; a doubtful point
   await expect(page.getByRole('alert')).toContainText('Line 2')
   await expect(page.getByRole('button', { name: 'Add to the station' })).toBeDisabled()
   await paste.fill('MHz\tdB/100 ft\n10\t0,6\n50\t1,4\n100\t3,4\n400\t4,4\n1000\t7,5')
-  await expect(page.getByRole('row', { name: /doubtful/ })).toContainText('100')
+  await expect(page.getByRole('row', { name: /outlier/ })).toContainText('100')
   await page.getByRole('button', { name: 'Add to the station' }).click()
   await expect(page.getByRole('heading', { name, exact: true })).toBeVisible()
 
@@ -178,10 +178,12 @@ test('radios, amplifiers and tuners: a copy is taken, what is here is kept, a de
   expect(stages[1]!.id).not.toBe('bollard-500')
 
   await page.getByLabel('Name', { exact: true }).fill('Bollard of mine')
-  await page.getByRole('button', { name: 'Keep this' }).click()
+  await page.getByRole('button', { name: 'Save to gear' }).click()
   await page.goto('/station/merrow-point/gear?kind=sets')
   const list = page.getByRole('region', { name: 'Radios, amplifiers and tuners' })
-  await expect(list).toContainText('Petrel 125 125 W PEP; levelled; foldback from SWR 1.50')
+  await expect(list).toContainText(
+    'Petrel 125 125 W PEP; constant forward power; foldback from SWR 1.50',
+  )
   await expect(list).toContainText('Capstan 300 W PEP; T network')
   await expect(list).toContainText('Bollard of mine 500 W PEP for 40 W of drive')
   await list.getByRole('button', { name: 'Delete Bollard of mine' }).click()

@@ -11,21 +11,21 @@ test('a verdict first, then the parts by headroom, the profile and the faults', 
   await page.getByRole('link', { name: 'Headroom' }).click()
   await expect(page).toHaveURL(/\/headroom\?channel=c12/)
   await expect(sentence(page)).toContainText(
-    /Fine to 14\d\sW on data; Desk lead gives out first, by heat/,
+    /Good to 14\d\sW on data\. The limiting part is Desk lead \(heating/,
   )
   await expect(page.getByRole('img', { name: /Voltage and heat along the chain/ })).toBeVisible()
   const parts = page.getByRole('region', { name: 'Parts by headroom' })
-  await expect(parts.getByRole('row').nth(1)).toContainText('Desk lead heat, mean◐ tight')
+  await expect(parts.getByRole('row').nth(1)).toContainText('Desk lead heating, average◐ tight')
   await expect(parts).toContainText('? not known')
   const faults = page.getByRole('region', { name: 'When something fails' })
   await expect(faults.getByRole('rowheader').first()).toHaveText('Two-wire vee gone, open end')
   await expect(faults.getByRole('row')).toHaveCount(10)
 
   // Hotter around: less may be set; the most follows.
-  await page.getByText('40 °C around').click()
+  await page.getByText('40 °C ambient').click()
   await page.getByLabel('Ambient').fill('60')
   await page.getByLabel('Ambient').press('Enter')
-  await expect(sentence(page)).toContainText(/Too much: on data only 7\d\sW/)
+  await expect(sentence(page)).toContainText(/Too much: on 12\.353\sMHz data is limited to 7\d\sW/)
   await page.getByLabel('Licence limits').selectOption('PEP')
   await page.getByLabel('to', { exact: true }).fill('100')
   await page.getByLabel('to', { exact: true }).press('Enter')
@@ -42,12 +42,12 @@ test('limits as the operator knows them go before the class', async ({ page, ope
   await page.getByRole('link', { name: 'Headroom' }).click()
   const parts = page.getByRole('region', { name: 'Parts by headroom' })
   await expect(parts.getByRole('row', { name: /Capstan voltage/ })).toContainText('? not known')
-  await page.getByText('What it may bear').click()
+  await page.getByText('Its ratings').click()
   await page.getByLabel('Rated voltage').check()
   await page.getByLabel('RMS', { exact: true }).fill('100')
   await page.getByLabel('RMS', { exact: true }).press('Enter')
   await expect(parts.getByRole('row', { name: /Capstan voltage/ })).toContainText('▲ over')
-  await expect(sentence(page)).toContainText('Capstan gives out first, by voltage')
+  await expect(sentence(page)).toContainText('by Capstan (voltage')
 })
 
 test('more power: what must be replaced, and by what', async ({ page, open }) => {
@@ -66,10 +66,10 @@ test('more power: what must be replaced, and by what', async ({ page, open }) =>
 test('a dummy load: how long, and how long to cool', async ({ page, open }) => {
   await open('channel=c12&select=antenna')
   await page.getByLabel('What is known of it').selectOption('resistors')
-  await page.getByLabel('It bears so much for ever').check()
+  await page.getByLabel('Continuous power is known').check()
   await page.getByLabel('average', { exact: true }).fill('30')
   await page.getByLabel('average', { exact: true }).press('Enter')
-  await page.getByLabel('and more for a while').check()
+  await page.getByLabel('Intermittent power is known').check()
   await expect(page.getByRole('complementary').getByRole('status')).toContainText(
     /key for at most \d+ min from cold, then let it cool for \d+ min/,
   )
@@ -108,7 +108,7 @@ for (const [paper, width, height] of [
 
 test('the card says where the chain asks for too much', async ({ page, chain, open }) => {
   await open('channel=c12&select=stage:desk')
-  await page.getByText('What it may bear').click()
+  await page.getByText('Its ratings').click()
   await page.getByLabel('Average power').check()
   await page.getByLabel('on this frequency, 40 °C').fill('60')
   await page.getByLabel('on this frequency, 40 °C').press('Enter')

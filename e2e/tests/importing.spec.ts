@@ -22,12 +22,14 @@ test('a table of SWR readings becomes an antenna by naming its columns', async (
   const dialog = page.getByRole('dialog', { name: 'Import readings.csv' })
   await expect(dialog.getByLabel('The antenna is given as')).toHaveValue('swr')
   await expect(dialog).toContainText('The first 5 of 40 rows')
+  await dialog.getByRole('radio', { name: 'feed point' }).check()
   await expect(dialog).toContainText('40, 7.900 MHz to 8.680 MHz')
 
   // A wrong column is told by its line and loses nothing.
   await dialog.getByLabel('SWR stands in').selectOption({ label: 'Remark no' })
   await expect(dialog.getByRole('alert')).toContainText('Line 2: SWR is 0')
   await dialog.getByLabel('SWR stands in').selectOption({ label: 'VSWR' })
+  await dialog.getByRole('radio', { name: 'feed point' }).check()
   await dialog.getByRole('button', { name: 'Use as this chain’s antenna' }).click()
 
   await expect(sentence(page)).toContainText(/\d+ to \d+\sW reaches the antenna/)
@@ -50,8 +52,8 @@ test('a two-port file becomes a stage, can be turned round, and stays inside its
   const dialog = page.getByRole('dialog', { name: 'Import trap.s2p' })
   await expect(dialog).toContainText('0.87 dB')
   await expect(dialog).toContainText('1.22')
-  await dialog.getByLabel('Where does it sit?').selectOption({ label: 'before Choke' })
-  await dialog.getByRole('button', { name: 'Put it into the chain' }).click()
+  await dialog.getByLabel('Where does it sit?').selectOption({ label: 'input of Choke' })
+  await dialog.getByRole('button', { name: 'Add to the chain' }).click()
   await page.getByRole('button', { name: 'Port 1 faces the transmitter' }).click()
   await expect(page.getByRole('button', { name: 'Port 2 faces the transmitter' })).toBeVisible()
   await saved(page)

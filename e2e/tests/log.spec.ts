@@ -7,7 +7,7 @@ const logOf = (chainId: string, query = 'channel=c4') =>
   `/station/merrow-point/chain/${chainId}/log?${query}`
 
 const form = (page: Page) => page.getByRole('form', { name: 'New reading' })
-const table = (page: Page) => page.getByRole('table', { name: 'Readings of the round' })
+const table = (page: Page) => page.getByRole('table', { name: 'Readings of the session' })
 
 async function enter(page: Page, where: string, forwardW: string, reflectedW: string) {
   await form(page).getByLabel('Where').selectOption({ label: where })
@@ -18,7 +18,7 @@ async function enter(page: Page, where: string, forwardW: string, reflectedW: st
     .fill(forwardW)
   await form(page).getByLabel('Reflected', { exact: true }).fill(reflectedW)
   await page.keyboard.press('Enter')
-  await expect(page.getByText(/^Kept: /).last()).toBeVisible()
+  await expect(page.getByText(/^Saved: /).last()).toBeVisible()
 }
 
 test('a reading is compared while it is typed, kept with Enter, deleted and taken back', async ({
@@ -26,7 +26,7 @@ test('a reading is compared while it is typed, kept with Enter, deleted and take
   chain,
 }) => {
   await page.goto(logOf(chain.id))
-  await expect(page.getByText('The first reading begins a round.')).toBeVisible()
+  await expect(page.getByText('The first reading starts a measurement session.')).toBeVisible()
   await form(page).getByLabel('Mode').selectOption({ label: 'key down, tuning carrier' })
   await form(page).getByLabel('With').selectOption({ label: 'Skua' })
   await expect(form(page)).toContainText(/expected 100.W/)
@@ -37,14 +37,18 @@ test('a reading is compared while it is typed, kept with Enter, deleted and take
   await form(page)
     .getByLabel(/^Forward/)
     .fill('51')
-  await expect(form(page)).toContainText(/half of it: is the radio in a reduced-power mode/)
+  await expect(form(page)).toContainText(
+    /half of the expected power: is the radio in a reduced-power mode/,
+  )
   await enter(page, 'at the radio', '98', '0.1')
   await expect(table(page).getByRole('row')).toHaveCount(2)
   await expect(table(page)).toContainText('at the radio, 4.146 MHz, key down')
-  await expect(page.getByText(/The round is open/)).toBeVisible()
+  await expect(page.getByText(/The session is open/)).toBeVisible()
   await page.getByRole('button', { name: 'Delete the reading at the radio' }).click()
   await expect(
-    page.getByText('No reading yet in this round.').or(page.getByText('The first reading begins')),
+    page
+      .getByText('No reading in this session yet.')
+      .or(page.getByText('The first reading starts')),
   ).toBeVisible()
   await page.getByRole('button', { name: 'Undo' }).last().click()
   await expect(table(page).getByRole('row')).toHaveCount(2)
@@ -76,7 +80,7 @@ test('two people at two ends meet in one round', async ({ page, chain, browser }
   const phone = await browser.newPage({ viewport: { width: 390, height: 844 } })
   await phone.goto(new URL(logOf(chain.id), page.url()).href)
   await form(phone).getByLabel('By').fill('mast foot')
-  await enter(phone, 'before Base tuner', '92', '0.1')
+  await enter(phone, 'input of Base tuner', '92', '0.1')
   await expect(table(phone).getByRole('row')).toHaveCount(3)
   await expect(table(page).getByRole('row')).toHaveCount(3)
   await expect(table(page)).toContainText('mast foot')
@@ -92,13 +96,13 @@ test('readings with a lossy section in them name it, and the chain takes it over
   for (const channel of ['4.146 MHz', '6.224 MHz']) {
     await form(page).getByLabel('Channel').selectOption({ label: channel })
     await enter(page, 'at the radio', '99', '0')
-    await enter(page, 'before Sea-wall run', '97', '0')
-    await enter(page, 'before Base tuner', channel.startsWith('4') ? '60' : '56', '0')
+    await enter(page, 'input of Sea-wall run', '97', '0')
+    await enter(page, 'input of Base tuner', channel.startsWith('4') ? '60' : '56', '0')
   }
   const where = page.getByRole('region', { name: 'Where did the watts go?' })
   await expect(where.getByRole('status')).toContainText(/Sea-wall run/)
-  await expect(where).toContainText(/Each explanation alone, against all 6 readings/)
-  const take = where.getByRole('button', { name: 'take it over into the chain' }).first()
+  await expect(where).toContainText(/Each cause alone, compared with all 6 readings/)
+  const take = where.getByRole('button', { name: 'Apply to the chain' }).first()
   await take.click()
   await expect
     .poll(async () => {
@@ -110,7 +114,7 @@ test('readings with a lossy section in them name it, and the chain takes it over
 
 test('one reading is not enough, and the next one to take is offered', async ({ page, chain }) => {
   await page.goto(logOf(chain.id))
-  await enter(page, 'before Base tuner', '52', '0')
+  await enter(page, 'input of Base tuner', '52', '0')
   const where = page.getByRole('region', { name: 'Where did the watts go?' })
   await expect(where).toContainText('The next reading to take')
   await where.getByRole('listitem').last().getByRole('button').click()
@@ -129,17 +133,17 @@ test('a table is pasted, its mistakes are named by line, and then it is kept', a
     .getByLabel('Paste the table')
     .fill(`${head}2026-04-18 09:30, 4.146, key-down, at the moon, 99, 0.1, Skua`)
   await expect(sheet).toContainText('Line 2: “at the moon” is no place on this chain.')
-  await expect(sheet.getByRole('button', { name: 'Keep them' })).toBeDisabled()
+  await expect(sheet.getByRole('button', { name: 'Save them' })).toBeDisabled()
   await sheet
     .getByLabel('Paste the table')
     .fill(
       `${head}2026-04-18 09:30, 4.146, key-down, at the radio, 99, 0.1, Skua\n2026-04-18 09:41, 4.146, key-down, before Base tuner, 92, 0.2, Skua`,
     )
-  await sheet.getByRole('button', { name: 'Keep them' }).click()
+  await sheet.getByRole('button', { name: 'Save them' }).click()
   await expect(page.getByText('2 readings', { exact: true })).toBeVisible()
   const rows = page.getByRole('table', { name: 'All readings' }).getByRole('row')
   await expect(rows).toHaveCount(3)
-  await expect(rows.nth(1)).toContainText('before Base tuner')
+  await expect(rows.nth(1)).toContainText('input of Base tuner')
 })
 
 test('the demo’s years: a loss that grew, its day, and what happened then', async ({ page }) => {
@@ -150,7 +154,7 @@ test('the demo’s years: a loss that grew, its day, and what happened then', as
   await alert.click()
   await expect(page).toHaveURL(/vhf-mast\/log\?leaf=years/)
   const loss = page.getByRole('region', { name: 'Loss of Mast run' })
-  await expect(loss).toContainText(/It jumped by 10 Jan 2026/)
+  await expect(loss).toContainText(/Step change, seen by 10 Jan 2026/)
   await expect(loss.getByRole('img').first()).toBeVisible()
   const events = page.getByRole('region', { name: 'What happened' })
   await expect(events).toContainText('Storm, mast head under spray')
@@ -168,7 +172,7 @@ test('a round makes a dated report for paper', async ({ page }) => {
   await page.getByRole('link', { name: 'Report' }).click()
   const report = page.getByRole('article', { name: 'Report' })
   await expect(report).toContainText('10 Nov 2026')
-  await expect(report).toContainText('Where the watts went')
+  await expect(report).toContainText('Diagnosis')
   await expect(report).toContainText(/Sea-wall run/)
   await expect(report.getByRole('row')).toHaveCount(7)
 })
@@ -179,10 +183,10 @@ test('how sure: ranges with every figure, what dominates, tolerances of one’s 
   open,
 }) => {
   await open('channel=c4')
-  await page.getByRole('button', { name: 'how sure is that?' }).click()
-  await expect(page.getByText(/Ranges hold nine times in ten/)).toBeVisible({ timeout: 20_000 })
+  await page.getByRole('button', { name: 'uncertainty' }).click()
+  await expect(page.getByText(/Ranges are 5–95 %/)).toBeVisible({ timeout: 20_000 })
   await expect(page.locator('main p[role="status"]')).toContainText(/\d+ to \d+.W/)
-  await page.getByRole('button', { name: 'what is known how well' }).click()
+  await page.getByRole('button', { name: 'tolerances' }).click()
   await page.getByLabel('Transmitter power, ±').fill('30')
   await page.keyboard.press('Escape')
   await page.keyboard.press('Escape')
@@ -190,7 +194,7 @@ test('how sure: ranges with every figure, what dominates, tolerances of one’s 
   await expect
     .poll(async () => (await documentOf(page, chain)).tolerances?.source)
     .toBeCloseTo(0.3, 9)
-  await page.getByRole('button', { name: 'figures alone' }).click()
+  await page.getByRole('button', { name: 'without ranges' }).click()
   await expect(page.locator('main p[role="status"]')).not.toContainText(/\d+ to \d+.W/)
 })
 
@@ -220,7 +224,7 @@ test('all readings are filtered, and a file is imported beside them', async ({ p
       buffer: Buffer.from('when;where;forward;SWR\n2026-05-01;at the radio;98;1.1\n'),
     })
   await expect(page.getByRole('dialog')).toContainText('1 reading understood')
-  await page.getByRole('button', { name: 'Keep them' }).click()
+  await page.getByRole('button', { name: 'Save them' }).click()
   await expect(table.getByRole('row').nth(1)).toContainText('1 May 2026')
 })
 

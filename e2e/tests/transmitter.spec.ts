@@ -10,7 +10,7 @@ test('a tuner inside the radio becomes the first stage, as far as it reaches', a
   await page.getByLabel('It has a tuner inside').check()
   await page.getByLabel('which matches up to SWR').fill('3')
   await page.getByLabel('which matches up to SWR').press('Enter')
-  await page.getByRole('button', { name: 'Put it into the chain' }).click()
+  await page.getByRole('button', { name: 'Add to the chain' }).click()
   await saved(page)
   const { stages, transmitter } = await documentOf(page, chain)
   expect(stages[0]).toMatchObject({ kind: 'tuner', method: 'given', reachSwr: 3 })
@@ -72,12 +72,12 @@ test('an amplifier that would switch itself off says so, and what it would give'
 
 test('the workings of a tuner and an amplifier name their parts', async ({ page }) => {
   await page.goto('/station/merrow-point/chain/hf-amplifier/budget?channel=c8')
-  await page.getByRole('button', { name: 'how Capstan is worked out' }).click()
+  await page.getByRole('button', { name: 'working of Capstan' }).click()
   const dialog = page.getByRole('dialog')
   await expect(dialog).toContainText('Coil across, 806 nH')
   await expect(dialog).toContainText('The match is solved with these losses in it')
   await page.keyboard.press('Escape')
-  await page.getByRole('button', { name: 'how Bollard 500 is worked out' }).click()
+  await page.getByRole('button', { name: 'working of Bollard 500' }).click()
   await expect(dialog).toContainText('input 62 + j18 Ω')
   await page.keyboard.press('Escape')
   await expect(sentence(page)).toContainText('9.0 dB up')

@@ -43,6 +43,8 @@ test('the quick sum keeps every keystroke while the address follows', async ({ p
   await expect(power).toHaveValue('473.25')
   await expect(page).toHaveURL(/p=473\.25.*l=61\.5/)
   await page.getByRole('link', { name: 'Gear' }).click()
+  // A page of its own file arrives a moment after the click; Back before that would leave both.
+  await expect(page.getByRole('heading', { name: 'Gear', level: 1 })).toBeVisible()
   await page.goBack()
   await expect(power).toHaveValue('473.25')
 })
@@ -58,6 +60,8 @@ test('the card prints the edit that was made a moment ago', async ({ page, open,
   await page.getByRole('link', { name: 'Headroom' }).click()
   await page.getByLabel('Length').fill('300')
   await page.getByRole('link', { name: /operating card/i }).click()
+  // The lens that is left has rows of that channel too.
+  await expect(page).toHaveURL(/\/card/)
   const row = page.getByRole('row').filter({ hasText: '8.294' }).first()
   await expect(row).toBeVisible()
   expect(before).toBeGreaterThan(50)

@@ -10,7 +10,8 @@ import { seedDemo } from '../src/demo/seed.ts'
 import { stationId } from '../src/demo/merrowPoint.ts'
 import { stationAlerts } from '../src/store/alerts.ts'
 import { logAsCsv } from '../src/store/logFiles.ts'
-import { listReadings } from '../src/store/readings.ts'
+import { listReadings } from '../src/store/log.ts'
+import { refreshRounds } from '../src/store/rounds.ts'
 import { yearRows } from '../src/store/years.ts'
 
 const READINGS = 100_000
@@ -50,9 +51,9 @@ await write(db, async (tx) => {
           forwardW: 25 - 2 * i + Math.sin(r),
           reflectedW: 0.1,
           instrument: '',
-          weather: '',
-          by: '',
-          note: r % 50 === 0 ? 'rain' : '',
+          weather: r % 3 === 0 ? 'dry' : 'wet, south-west',
+          by: r % 2 === 0 ? 'Ada' : 'Bo',
+          note: r === 77 ? 'old connector, green inside' : r % 50 === 0 ? 'rain' : '',
           readAt: at,
           expectedW: 25 - 2 * i,
           lowW: 22 - 2 * i,
@@ -62,6 +63,7 @@ await write(db, async (tx) => {
         })),
       ),
     )
+    await refreshRounds(tx, [roundId])
   }
 })
 
@@ -79,7 +81,17 @@ await timed('page in the middle', page({ offset: READINGS / 2 }))
 await timed('last page', page({ offset: READINGS - 100 }))
 await timed('one channel of one chain', page({ chain: 'vhf-mast', channel: 'c2' }))
 await timed('outside of what was expected', page({ outside: 'true' }))
-await timed('a word in the notes', page({ text: 'rain' }))
+await timed('a word in one note in fifty', page({ text: 'rain' }))
+await timed('a word in one old round', page({ text: 'green inside' }))
+await timed('a word in two notes of three', page({ text: 'south-west' }))
+await timed('a word that is nowhere', page({ text: 'xyzzy' }))
+await timed('two letters', page({ text: 'Bo' }))
+await timed('two letters that are nowhere', page({ text: 'qq' }))
+await timed('a place and an instrument', page({ before: 'mast', instrument: 'heron' }))
+await timed(
+  'a word, a place and a year',
+  page({ text: 'dry', before: 'mast', from: '2018-01-01', to: '2018-12-31' }),
+)
 await timed('one channel over the years', () => yearRows(db, 'vhf-mast', 'c1'))
 await timed('alerts of the station', () => stationAlerts(db, stationId))
 await timed('export as CSV', async () => {

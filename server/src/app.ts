@@ -1,40 +1,36 @@
 import { existsSync } from 'node:fs'
 import { resolve } from 'node:path'
 import { stationFileSchema } from '@saltline/contract'
+import compression from 'compression'
 import express, { type Express, Router } from 'express'
+import staticGzip from 'express-static-gzip'
 import helmet from 'helmet'
 import { pino } from 'pino'
 import { type Options as HttpLogOptions, pinoHttp } from 'pino-http'
 import { z } from 'zod'
-import packageJson from '../package.json' with { type: 'json' }
 import type { Database } from './db/open.ts'
-import { guard } from './http/guard.ts'
+import { guard, readableAddress } from './http/guard.ts'
 import { openApi } from './http/openapi.ts'
-import { noSuchRoute, problemHandler } from './http/problem.ts'
-import { DEFAULT_BODY_LIMIT, mount } from './http/route.ts'
-import { chainRoutes } from './routes/chains.ts'
+import { mount, noSuchRoute, problemHandler } from './http/mount.ts'
+import { notFound } from './http/problem.ts'
 import { fileRouter } from './routes/files.ts'
-import { logRoutes } from './routes/log.ts'
-import { solveRoutes } from './routes/solve.ts'
-import { stationRoutes } from './routes/stations.ts'
+import { apiRoutes, version } from './routes/index.ts'
 
-const WEB = resolve(import.meta.dirname, '../../web/dist')
+const INTERFACE = resolve(import.meta.dirname, '../../web/dist')
 
 export interface AppOptions {
   /** Host names besides loopback that the server answers to. */
   allowedHosts?: readonly string[]
   logger?: NonNullable<HttpLogOptions['logger']>
+  /** Folder of the built interface; where there is none, the server has the API alone. */
+  web?: string
+  /** False where this thread shall answer everything, on the connections of this one database. */
+  workers?: boolean
 }
 
 /** The whole server: API under /api, the interface everywhere else. */
 export function createApp(db: Database, options: AppOptions = {}): Express {
-  const { version } = packageJson
-  const routes = [
-    ...stationRoutes(db),
-    ...chainRoutes(db),
-    ...logRoutes(db),
-    ...solveRoutes(db, version),
-  ]
+  const routes = apiRoutes(db)
   const app = express()
   app.disable('x-powered-by')
   app.use(requestLog(options.logger ?? pino({ level: 'silent' })))
@@ -42,12 +38,15 @@ export function createApp(db: Database, options: AppOptions = {}): Express {
   app.use(guard(options.allowedHosts ?? []))
 
   const api = Router()
+  // A record changes under the one who looks at it: nothing of it is kept on the way.
+  api.use((_req, res, next) => {
+    res.set('cache-control', 'no-store')
+    next()
+  })
+  // Sweeps shrink to a third; what is small is not worth the time.
+  api.use(compression({ threshold: 4096, level: 3 }))
   api.use(fileRouter(db))
-  // Routes that take files come first, with a limit of their own.
-  for (const { path, bodyLimit } of routes)
-    if (bodyLimit !== undefined) api.use(path, express.json({ limit: bodyLimit }))
-  api.use(express.json({ limit: DEFAULT_BODY_LIMIT }))
-  mount(api, routes)
+  mount(api, routes, options.workers === false ? undefined : db.file)
   const description = openApi(routes, version)
   api.get('/openapi.json', (_req, res) => void res.json(description))
   const stationFile = z.toJSONSchema(stationFileSchema, { io: 'input' })
@@ -55,15 +54,28 @@ export function createApp(db: Database, options: AppOptions = {}): Express {
   api.use(noSuchRoute)
   app.use('/api', api)
 
-  if (existsSync(WEB)) {
-    app.use('/assets', express.static(resolve(WEB, 'assets'), { immutable: true, maxAge: '1y' }))
-    app.use(express.static(WEB, { maxAge: 0 }))
-    // Every other address belongs to the interface, which reads it.
-    app.get('/{*address}', (_req, res) => res.sendFile(resolve(WEB, 'index.html')))
+  const web = options.web ?? INTERFACE
+  if (existsSync(web)) {
+    // The names of assets change with what is in them.
+    const assets = { immutable: true, maxAge: '1y', fallthrough: true } as const
+    app.use(readableAddress)
+    app.use('/assets', staticGzip(resolve(web, 'assets'), { ...compressed, serveStatic: assets }))
+    app.use(staticGzip(web, { ...compressed, serveStatic: { maxAge: 0 } }))
+    // What looks like a file and is none is missing; every other address belongs to the interface, which reads it.
+    app.get('/{*address}', (req, res, next) =>
+      /^\/assets\/|\.\w+$/.test(req.path)
+        ? next(notFound('file'))
+        : res.sendFile(resolve(web, 'index.html')),
+    )
   }
   app.use(problemHandler)
   return app
 }
+
+/** Files lie beside their compressed forms, made when the interface was built. */
+const compressed = { enableBrotli: true, orderPreference: ['br', 'gz'] } satisfies Parameters<
+  typeof staticGzip
+>[1]
 
 /** One line a request: method, address, status, milliseconds. Headers and bodies stay out of it. */
 const requestLog = (logger: NonNullable<HttpLogOptions['logger']>) =>

@@ -1,9 +1,15 @@
 import { resolve } from 'node:path'
-import { parseArgs } from 'node:util'
+import { parseArgs, type ParseArgsConfig } from 'node:util'
 import { pino } from 'pino'
 import { createApp } from './app.ts'
 import { DatabaseError, openDatabase } from './db/open.ts'
-import { seedDemo } from './demo/seed.ts'
+import { addDemo, seedDemo } from './demo/seed.ts'
+import { serverOf } from './http/listen.ts'
+import { removeLeftFolders } from './work/folder.ts'
+import { endWork, warmUp } from './work/pool.ts'
+
+/** The one file is brought up to what was written so often. */
+const SETTLE_MS = 600_000
 
 const HELP = `Salt Line server
   --port N          port to listen on (4173, or SALTLINE_PORT)
@@ -14,22 +20,32 @@ const HELP = `Salt Line server
   --demo            add the demo station where there is no station yet
   --quiet           log warnings and errors only`
 
-const { values: args } = parseArgs({
-  options: {
-    port: { type: 'string', default: process.env['SALTLINE_PORT'] ?? '4173' },
-    host: { type: 'string', default: '127.0.0.1' },
-    'allow-host': { type: 'string', multiple: true, default: [] },
-    db: {
-      type: 'string',
-      default:
-        process.env['SALTLINE_DB'] ?? resolve(import.meta.dirname, '../../data/saltline.sqlite'),
-    },
-    create: { type: 'boolean', default: false },
-    demo: { type: 'boolean', default: false },
-    quiet: { type: 'boolean', default: false },
-    help: { type: 'boolean', default: false },
+const options = {
+  port: { type: 'string', default: process.env['SALTLINE_PORT'] ?? '4173' },
+  host: { type: 'string', default: '127.0.0.1' },
+  'allow-host': { type: 'string', multiple: true, default: [] },
+  db: {
+    type: 'string',
+    default:
+      process.env['SALTLINE_DB'] ?? resolve(import.meta.dirname, '../../data/saltline.sqlite'),
   },
-})
+  create: { type: 'boolean', default: false },
+  demo: { type: 'boolean', default: false },
+  quiet: { type: 'boolean', default: false },
+  help: { type: 'boolean', default: false },
+} as const satisfies ParseArgsConfig['options']
+
+const args = readArguments()
+
+function readArguments() {
+  try {
+    return parseArgs({ options }).values
+  } catch (error) {
+    // “Unknown option '--prot'. To specify a positional argument …”: the first sentence says it.
+    const [first] = (error as Error).message.split('. ')
+    return give(`${first}.\n\n${HELP}`)
+  }
+}
 
 /** Ends with a message for the person at the keyboard, without a stack. */
 function give(message: string): never {
@@ -39,35 +55,38 @@ function give(message: string): never {
 
 async function main(): Promise<void> {
   if (args.help) return console.log(HELP)
-  const port = Number(args.port)
-  if (!Number.isInteger(port) || port < 0 || port > 65_535)
+  const port = /^\d{1,5}$/.test(args.port) ? Number(args.port) : NaN
+  if (!(port <= 65_535))
     give(`“${args.port}” is not a port. Give a whole number from 1 to 65535 with --port.`)
 
-  const db = await openDatabase(resolve(args.db), { create: args.create }).catch((error: unknown) =>
-    give(error instanceof DatabaseError ? error.message : String(error)),
-  )
-  if (args.demo) await seedDemo(db)
+  const file = resolve(args.db)
+  removeLeftFolders()
+  const db = await openDatabase(file, {
+    create: args.create,
+    ...(args.demo && { fill: seedDemo }),
+  }).catch((error: unknown) => give(error instanceof DatabaseError ? error.message : String(error)))
+  if (args.demo) await addDemo(db)
+  await warmUp()
 
   const logger = pino({ level: args.quiet ? 'warn' : 'info' }, pino.destination(2))
   const app = createApp(db, { allowedHosts: [args.host, ...args['allow-host']], logger })
-  const server = app.listen(port, args.host, (error?: Error) => {
-    if (error) return giveListening(error, port)
+  const server = serverOf(app)
+  server.once('error', (error) => giveListening(error, port))
+  server.listen(port, args.host, () => {
     const address = server.address()
     const bound = typeof address === 'object' && address ? address.port : port
     console.log(`Salt Line is at http://${args.host}:${bound}/`)
   })
-  // Longer than any client keeps an idle connection: it must not be cut while a request is on its way.
-  server.keepAliveTimeout = 75_000
+  // Should the disk be full, the log beside the file still has everything.
+  const settle = () =>
+    db.settle().catch((error: unknown) => logger.warn(error, 'the log stays beside the database'))
+  setInterval(() => void settle(), SETTLE_MS).unref()
   const stop = () => {
-    server.close(() => {
-      // Should the disk be full, the log beside the file still has everything.
-      void db
-        .settle()
-        .catch((error: unknown) => logger.warn(error, 'the log stays beside the database'))
-        .finally(() => {
-          db.close()
-          process.exit(0)
-        })
+    server.close(async () => {
+      await endWork()
+      await settle()
+      db.close()
+      process.exit(0)
     })
     server.closeAllConnections()
   }

@@ -1,7 +1,9 @@
-import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
-import { join } from 'node:path'
+import { readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { dirname, join } from 'node:path'
+import type { BackupPreview } from '@saltline/contract'
 import { createClient } from '@libsql/client'
 import { afterAll, beforeAll, expect, test } from 'vitest'
+import { KEPT_COPIES } from '../src/store/backup.ts'
 import { type Harness, startHarness, temporaryFolder } from './harness.ts'
 
 let h: Harness
@@ -44,17 +46,92 @@ test('what was changed after the backup is gone when it is restored, and lies be
   await h.call('POST', '/api/stations', { name: 'Another' })
   const { status, body } = await upload(backup)
   expect(status).toBe(200)
-  expect(body['stations']).toBe(1)
+  expect(body['stations']).toMatchObject([{ name: 'Merrow Point', chains: 4 }])
   expect((await h.call('GET', '/api/stations/merrow-point')).body).toEqual(before)
   expect((await h.call('GET', '/api/stations')).body).toHaveLength(1)
   // Chains, sweeps and revisions came along, and can be written to.
   expect((await h.call('GET', '/api/sweeps/whip-8m-spring')).status).toBe(200)
   expect((await h.call('POST', '/api/stations', { name: 'After' })).status).toBe(201)
-  const kept = createClient({ url: `file:${String(body['keptAs'])}` })
+  const keptAs = join(dirname(h.file), String(body['keptAs']))
+  const kept = createClient({ url: `file:${keptAs}` })
   const { rows } = await kept.execute('SELECT name FROM stations ORDER BY name')
   expect(rows.map((row) => row['name'])).toEqual(['Another', 'Changed'])
   kept.close()
-  expect(existsSync(String(body['keptAs']))).toBe(true)
+})
+
+test('a backup is looked into before anything is replaced', async () => {
+  const folder = temporaryFolder()
+  const file = join(folder, 'older.sqlite')
+  writeFileSync(file, await download())
+  await h.call('POST', '/api/stations', { name: 'Made later' })
+  const response = await fetch(`${h.base}/api/backup/preview`, {
+    method: 'POST',
+    body: readFileSync(file),
+  })
+  const { file: held, here } = (await response.json()) as BackupPreview
+  const merrow = held.stations.find(({ name }) => name === 'Merrow Point')!
+  expect(merrow.chains).toBe(4)
+  const { body } = await h.call('GET', '/api/stations/merrow-point/readings?limit=1')
+  expect(merrow.readings).toBe(body.total)
+  expect(merrow.lastAt).toBe(body.readings[0].readAt)
+  expect(Date.parse(merrow.firstAt!)).toBeLessThan(Date.parse(merrow.lastAt!))
+  expect(held.stations.map(({ name }) => name)).not.toContain('Made later')
+  expect(here.stations.map(({ name }) => name)).toContain('Made later')
+  // Looking has changed nothing.
+  expect((await h.call('GET', '/api/stations')).body).toHaveLength(here.stations.length)
+  rmSync(folder, { recursive: true })
+})
+
+test('a restore is undone by bringing back the copy from before it', async () => {
+  const backup = await download()
+  await h.call('POST', '/api/stations', { name: 'Lost and found' })
+  const before = (await h.call('GET', '/api/stations')).body
+  const { body } = await upload(backup)
+  const kept = (await h.call('GET', '/api/backup/kept')).body
+  expect(kept[0]).toMatchObject({ name: body['keptAs'] })
+  expect(Date.now() - Date.parse(kept[0].keptAt)).toBeLessThan(60_000)
+  const undone = await h.call('POST', `/api/backup/kept/${String(body['keptAs'])}/restore`)
+  expect(undone.status).toBe(200)
+  expect((await h.call('GET', '/api/stations')).body).toEqual(before)
+})
+
+test('only the last copies are kept, and nothing else can be brought back', async () => {
+  for (const day of ['01', '02', '03', '04', '05', '06'])
+    writeFileSync(`${h.file}.before-restore-2026-01-${day}T00-00-00-000Z`, 'x')
+  await upload(await download())
+  const kept = (await h.call('GET', '/api/backup/kept')).body as { name: string }[]
+  expect(kept).toHaveLength(KEPT_COPIES)
+  for (const name of ['test.sqlite', '..%2Ftest.sqlite', 'nothing'])
+    expect((await h.call('POST', `/api/backup/kept/${name}/restore`)).status).toBe(404)
+})
+
+test('a revision from before a restore is not the one of the same number after it', async () => {
+  const chain = '/api/chains/vhf-mast'
+  const first = (await h.call('GET', chain)).body
+  const backup = await download()
+  // The first tab has an edit that the backup does not know.
+  const edit = (state: typeof first, name: string) =>
+    h.call('PUT', chain, {
+      baseRevision: state.revision,
+      epoch: state.epoch,
+      document: { ...state.document, name },
+    })
+  const mine = (await edit(first, 'Mine')).body
+  await upload(backup)
+  // The second tab edits what was restored: its revision has the number that the first tab's has.
+  const restored = (await h.call('GET', chain)).body
+  expect(restored.epoch).not.toBe(first.epoch)
+  const theirs = (await edit(restored, 'Theirs')).body
+  expect(theirs.revision).toBe(mine.revision)
+  const met = await edit(mine, 'Mine again')
+  expect(met.status).toBe(409)
+  expect(met.body.theirs.document.name).toBe('Theirs')
+  expect((await h.call('GET', chain)).body.document.name).toBe('Theirs')
+  const stepped = { baseRevision: mine.revision, epoch: mine.epoch }
+  expect((await h.call('POST', `${chain}/undo`, stepped)).status).toBe(409)
+  // What was refused is there all the same.
+  const aside = await h.call('GET', `${chain}/revisions/${met.body.keptAsRevision}`)
+  expect(aside.body.name).toBe('Mine again')
 })
 
 test.each([
@@ -150,7 +227,7 @@ test.each<[string, () => Promise<Buffer>, RegExp]>([
   [
     'a chain that is none',
     () => tampered(`UPDATE chain_revisions SET document = '{}' WHERE chain_id = 'vhf-mast'`),
-    /chain in it is damaged \(vhf-mast, revision 1\)/,
+    /chain in it is damaged \(vhf-mast, revision \d+\)/,
   ],
   [
     'text that is no text, on which the driver aborts',

@@ -1,5 +1,6 @@
 /** A real server on a real database file, spoken to over real HTTP. */
-import { mkdtempSync, rmSync } from 'node:fs'
+import { brotliCompressSync } from 'node:zlib'
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import type { Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
@@ -32,12 +33,20 @@ export interface Answer {
 
 export const temporaryFolder = (): string => mkdtempSync(join(tmpdir(), 'saltline-'))
 
-export async function startHarness(): Promise<Harness> {
+/** @param options workers: false where a test makes the connections fail that it has in its hands */
+export async function startHarness(options: { workers?: boolean } = {}): Promise<Harness> {
   const folder = temporaryFolder()
   const file = join(folder, 'test.sqlite')
   const db = await openDatabase(file, { create: true })
   await seedDemo(db)
-  const server: Server = createApp(db).listen(0, '127.0.0.1')
+  // An interface of its own: whether the real one is built makes no difference.
+  const web = join(folder, 'web')
+  mkdirSync(join(web, 'assets'), { recursive: true })
+  writeFileSync(join(web, 'index.html'), '<title>Salt Line</title>')
+  const script = 'export {}\n'.repeat(200)
+  writeFileSync(join(web, 'assets', 'part-1a2b.js'), script)
+  writeFileSync(join(web, 'assets', 'part-1a2b.js.br'), brotliCompressSync(script))
+  const server: Server = createApp(db, { web, ...options }).listen(0, '127.0.0.1')
   await new Promise((done) => server.once('listening', done))
   const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
   return {

@@ -31,7 +31,7 @@ describe('a reading', () => {
     })
     expect(status).toBe(201)
     const kept = readingSchema.parse(body)
-    expect(kept.place).toBe('before Sea-wall run')
+    expect(kept.place).toBe('input of Sea-wall run')
     expect(kept.lowW!).toBeLessThan(kept.expectedW!)
     expect(kept.highW!).toBeGreaterThan(kept.expectedW!)
     expect(kept.expectedW!).toBeGreaterThan(80)
@@ -56,6 +56,24 @@ describe('a reading', () => {
     expect(round.body).toMatchObject({ readingCount: 2, lastAt: '2025-05-03T10:02:00.000Z' })
     const noted = await h.call('PUT', `/api/rounds/${near.body.roundId}`, { note: 'new joint' })
     expect(noted.body.note).toBe('new joint')
+  })
+
+  test('the newest session of each chain is told, with its counts', async () => {
+    const other = '/api/chains/hf-amplifier'
+    const last = async () =>
+      (await h.call('GET', `${station}/rounds/last`)).body.find(
+        ({ chainId }: { chainId: string }) => chainId === 'hf-amplifier',
+      )
+    expect(await last()).toBeUndefined()
+    const at = (days: number) => new Date(Date.now() - days * 864e5).toISOString()
+    const low = { ...reading, before: 'load', forwardW: 1 }
+    const { body: older } = await post({ ...low, readAt: at(2) }, other)
+    expect(await last()).toMatchObject({ id: older.roundId, readingCount: 1, outsideCount: 1 })
+    const { body: newer } = await post({ ...low, readAt: at(1) }, other)
+    expect(newer.roundId).not.toBe(older.roundId)
+    expect(await last()).toMatchObject({ id: newer.roundId })
+    await h.call('DELETE', `/api/readings/${newer.id}`)
+    expect(await last()).toMatchObject({ id: older.roundId })
   })
 
   test('half of what was expected is outside', async () => {
@@ -172,6 +190,29 @@ describe('many readings', () => {
   })
 })
 
+test('words are found page by page, each reading once; one without them has nothing after it', async () => {
+  const at = (day: number) => `2019-06-${String(day).padStart(2, '0')}T10:00:00.000Z`
+  const kept = await Promise.all(
+    [1, 2, 3, 4, 5].map((day) => post({ ...reading, note: 'kelp on the wire', readAt: at(day) })),
+  )
+  const other = await post({ ...reading, note: 'clean', readAt: at(9) })
+  const pages: string[][] = []
+  for (let after: string | null = ''; after !== null;) {
+    const { body } = await h.call(
+      'GET',
+      `${station}/readings?text=kelp&limit=2${after && `&after=${after}`}`,
+    )
+    expect(body.total).toBe(5)
+    pages.push(body.readings.map(({ id }: { id: string }) => id))
+    after = body.next
+  }
+  const newestFirst = kept.map(({ body }) => body.id as string).reverse()
+  expect(pages.flat()).toEqual(newestFirst)
+  expect(pages.map((page) => page.length)).toEqual([2, 2, 1])
+  const nothing = await h.call('GET', `${station}/readings?text=kelp&after=${other.body.id}`)
+  expect(nothing.body).toMatchObject({ readings: [], next: null })
+})
+
 describe('corrections and pointers', () => {
   test('a correction is held to the same rules as an entry', async () => {
     const { body } = await post({ ...reading, readAt: '2020-01-01T10:00:00.000Z' })
@@ -250,7 +291,7 @@ describe('corrections and pointers', () => {
   test('two stations do not see each other’s readings', async () => {
     const other = (await h.call('POST', '/api/stations', { name: 'Elsewhere' })).body
     const page = await h.call('GET', `/api/stations/${other.id}/readings`)
-    expect(page.body).toEqual({ total: 0, offset: 0, readings: [] })
+    expect(page.body).toMatchObject({ total: 0, offset: 0, readings: [], next: null })
     expect((await h.call('GET', `/api/stations/${other.id}/alerts`)).body).toEqual([])
     const { body } = await h.call('GET', `/api/stations/${other.id}/log.csv`)
     expect((body as string).trim().split('\r\n')).toHaveLength(1)

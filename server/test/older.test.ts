@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { CHAIN_DOCUMENT_VERSION, type ChainDocument } from '@saltline/contract'
 import { and, eq } from 'drizzle-orm'
 import { chainRevisions } from '../src/db/schema.ts'
+import { readChain, readRevision } from '../src/store/chains.ts'
 import { type Harness, startHarness } from './harness.ts'
 
 let h: Harness
@@ -37,6 +38,18 @@ describe('a chain that an older version stored', () => {
     expect(body.document.channels.map((c: { mode: string }) => c.mode)).toEqual(
       Array(4).fill('voice-plain'),
     )
+  })
+
+  test('is seen in the present version by everything inside the server too', async () => {
+    for (const document of [
+      (await readChain(h.db, 'vhf-mast')).document,
+      (await readRevision(h.db, 'vhf-mast', 1)).document,
+    ])
+      expect(document).toMatchObject({
+        version: CHAIN_DOCUMENT_VERSION,
+        channels: Array(4).fill({ mode: 'voice-plain' }),
+      })
+    expect((await h.call('GET', '/api/stations/merrow-point/alerts')).status).toBe(200)
   })
 
   test('is edited, and undone to, like any other', async () => {

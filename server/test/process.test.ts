@@ -1,9 +1,10 @@
 /** The server as a process of its own: started, refused, killed. */
 import { type ChildProcess, spawn } from 'node:child_process'
-import { copyFileSync, rmSync, writeFileSync } from 'node:fs'
+import { copyFileSync, existsSync, mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { join, resolve } from 'node:path'
 import { afterEach, beforeEach, expect, test } from 'vitest'
+import { openDatabase } from '../src/db/open.ts'
 import { callAt, temporaryFolder } from './harness.ts'
 
 const ROOT = resolve(import.meta.dirname, '../..')
@@ -20,13 +21,16 @@ afterEach(() => {
 })
 
 /** Node itself runs the server, so that a kill reaches it and not a wrapper. */
-function launch(...args: string[]) {
+const launch = (...args: string[]) => launchWith({}, ...args)
+
+function launchWith(env: Record<string, string>, ...args: string[]) {
   const child = spawn(
     process.execPath,
     ['--import', 'tsx', 'server/src/main.ts', '--quiet', ...args],
     {
       cwd: ROOT,
       stdio: ['ignore', 'pipe', 'pipe'],
+      env: { ...process.env, ...env },
     },
   )
   running.push(child)
@@ -80,6 +84,71 @@ test(
   },
 )
 
+test(
+  'a first start that is killed leaves nothing, and the next one is whole',
+  { timeout: 120_000 },
+  async () => {
+    const db = join(folder, 'demo.sqlite')
+    const ours = () => readdirSync(folder).filter((name) => name.startsWith('demo.sqlite'))
+    // As soon as anything is on the disk, and some time later.
+    for (const later of [0, 150, 400]) {
+      const first = launch('--create', '--demo', '--db', db, '--port', '0')
+      const died = first.exited
+      while (ours().length === 0) await new Promise((done) => setTimeout(done, 5))
+      await new Promise((done) => setTimeout(done, later))
+      first.child.kill('SIGKILL')
+      await died
+      expect(ours()).not.toContain('demo.sqlite')
+    }
+    const server = launch('--create', '--demo', '--db', db, '--port', '0')
+    const base = await server.address
+    expect((await callAt(base, 'GET', '/api/stations')).body[0].chains).toHaveLength(4)
+    expect(
+      (await callAt(base, 'GET', '/api/stations/merrow-point/readings')).body.total,
+    ).toBeGreaterThan(400)
+    // What the killed ones had begun is gone.
+    expect(ours().filter((name) => name.includes('.new-'))).toEqual([])
+  },
+)
+
+test(
+  'the demo is added to a database without a station at once, or not at all',
+  { timeout: 60_000 },
+  async () => {
+    const db = join(folder, 'empty.sqlite')
+    const empty = await openDatabase(db, { create: true })
+    empty.close()
+    const server = launch('--demo', '--db', db, '--port', '0')
+    const { body } = await callAt(await server.address, 'GET', '/api/stations')
+    expect(body.map(({ id }: { id: string }) => id)).toEqual(['merrow-point'])
+  },
+)
+
+test('folders for a moment are gone after any end', { timeout: 60_000 }, async () => {
+  const own = join(folder, 'temporary')
+  mkdirSync(own)
+  const left = join(own, 'saltline-work-99999999-killed')
+  mkdirSync(left)
+  writeFileSync(join(left, 'file'), 'x')
+  const server = launchWith(
+    { TMPDIR: own },
+    '--create',
+    '--demo',
+    '--db',
+    join(folder, 'x.sqlite'),
+    '--port',
+    '0',
+  )
+  const base = await server.address
+  expect(existsSync(left)).toBe(false)
+  const taken = await fetch(`${base}/api/backup`)
+  // Stopped in the middle of what it gives.
+  server.child.kill('SIGTERM')
+  await server.exited
+  await taken.arrayBuffer().catch(() => undefined)
+  expect(readdirSync(own).filter((name) => name.startsWith('saltline-work-'))).toEqual([])
+})
+
 test('after an orderly stop the one file holds everything', { timeout: 60_000 }, async () => {
   const db = join(folder, 'stop.sqlite')
   const server = launch('--create', '--demo', '--db', db, '--port', '0')
@@ -112,6 +181,12 @@ test.each([
     /cannot be read/,
   ],
   ['a strange port', () => ['--create', '--port', 'http'], /“http” is not a port/],
+  [
+    'a port that only a program reads',
+    () => ['--create', '--port', '0x50'],
+    /“0x50” is not a port/,
+  ],
+  ['an option nobody knows', () => ['--prot', '1'], /Unknown option '--prot'[^]*--port N/],
 ])('%s ends with words, not with a stack', { timeout: 30_000 }, async (_, prepare, words) => {
   const file = join(folder, 'missing.sqlite')
   const started = launch('--db', file, ...prepare(file))

@@ -1,8 +1,8 @@
 import { describe, expect, test } from 'vitest'
 import type { Station } from '@saltline/contract'
 import { InputError, lineConstants, matchedLossDb } from '@saltline/core'
-import { worksheets, worksheetOf } from '../src/bench/sheets/index.ts'
-import { ageingOf, subjectsOf } from '../src/bench/subjects.ts'
+import { worksheets, worksheetOf } from '../src/worksheets/sheets/index.ts'
+import { ageingOf, subjectsOf } from '../src/pages/bench/subjects.ts'
 import { document } from './fixtures.ts'
 
 const station = { gear: [] } as unknown as Station
@@ -90,7 +90,7 @@ describe('each sheet by hand', () => {
     // 10·log₁₀(99/48) = 3.14 dB; forward over forward 3.01 dB leads, since it is the matched loss.
     expect(rows.get('Net in over net out')).toMatch(/^3\.14 dB/)
     expect(lead!.value).toBeCloseTo(3.0103, 4)
-    expect(rows.get('Turned to heat')).toBe('51 W')
+    expect(rows.get('Lost as heat')).toBe('51 W')
     expect(working.join()).toContain('99')
   })
 
@@ -129,7 +129,7 @@ describe('each sheet by hand', () => {
   test('through-line: a reflection under the meter’s leak is no figure', () => {
     const { mind, rows } = reduced('through-line', { forwardW: 100, reflectedW: 0.1 })
     expect(mind).toMatch(/its own leak/)
-    expect(rows.get('Comes back')).toBe('0.1 %')
+    expect(rows.get('Reflected')).toBe('0.1 %')
     expect(reduced('through-line', { forwardW: 100, reflectedW: 11.11 }).answer).toMatch(
       /^SWR 2\.00/,
     )
@@ -162,7 +162,7 @@ describe('each sheet by hand', () => {
 
   test('dummy load: a burnt resistor shows on the ohmmeter', () => {
     expect(reduced('dummy-load', { measuredOhm: 55 }).mind).toMatch(/burnt/)
-    expect(reduced('dummy-load', { meanW: 50 }).rows.get('50 W for')).toBe('as long as you like')
+    expect(reduced('dummy-load', { meanW: 50 }).rows.get('50 W for')).toBe('no time limit')
     const hot = reduced('dummy-load', { meanW: 200, burstW: 150, burstMin: 5 }).rows.get(
       '200 W for',
     )

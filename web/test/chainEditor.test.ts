@@ -1,7 +1,7 @@
 import type { ChainState } from '@saltline/contract'
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest'
-import { ChainEditor } from '../src/chain/chainEditor.ts'
-import { removeStage, toggleBypass } from '../src/chain/edits.ts'
+import { ChainEditor } from '../src/editor/chainEditor.ts'
+import { removeStage, toggleBypass } from '../src/model/edits.ts'
 import { document, state } from './fixtures.ts'
 
 /** Answers like the server, with a door that can be shut and answers that can be held back. */
@@ -338,6 +338,16 @@ describe('drafts', () => {
     small.leave()
     await vi.advanceTimersByTimeAsync(10)
     expect(fetched.mock.calls.some(([, init]) => init.keepalive)).toBe(true)
+  })
+
+  test('a save that is on its way outlives its window', async () => {
+    const editor = open('one')
+    const fetched = vi.fn(server.fetch)
+    vi.stubGlobal('fetch', fetched)
+    editor.edit(removeStage('a'))
+    // The edit has rested: the save is begun before anybody leaves.
+    await vi.advanceTimersByTimeAsync(600)
+    expect(fetched.mock.calls.map(([, init]) => init.keepalive)).toEqual([true])
   })
 
   test('rubbish in the browser’s storage is passed over', () => {

@@ -1,8 +1,9 @@
 import { describe, expect, test } from 'vitest'
 import { chainDocumentSchema } from '@saltline/contract'
-import { describeChange } from '../src/chain/describeChange.ts'
-import * as edits from '../src/chain/edits.ts'
-import { readSelection, writeSelection } from '../src/chain/selection.ts'
+import { describeChange } from '../src/model/describeChange.ts'
+import * as edits from '../src/model/edits.ts'
+import { stageChoices } from '../src/model/stages/index.ts'
+import { readSelection, writeSelection } from '../src/model/selection.ts'
 import { document } from './fixtures.ts'
 
 const order = (d: typeof document) => d.stages.map(({ id }) => id).join('')
@@ -28,7 +29,7 @@ describe('edits', () => {
     expect(edits.toggleBypass('b')(off)).toEqual(document)
   })
 
-  test.each(edits.stageChoices)('a new $label is valid at once', ({ choice }) => {
+  test.each(stageChoices)('a new $label is valid at once', ({ choice }) => {
     const stage = edits.newStage(choice, document)
     const next = edits.insertStage(1, stage)(document)
     expect(next.stages[1]).toBe(stage)

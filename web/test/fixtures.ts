@@ -36,6 +36,7 @@ export const state = (over: Partial<ChainState> = {}): ChainState => ({
   id: 'chain',
   stationId: 'station',
   revision: 1,
+  epoch: '',
   savedAt: '2026-05-01T08:00:00.000Z',
   canUndo: false,
   canRedo: false,

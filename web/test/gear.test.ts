@@ -1,8 +1,8 @@
 import { describe, expect, test } from 'vitest'
 import { answerChain, ratedPowerAt } from '@saltline/core'
 import { chainDocumentSchema } from '@saltline/contract'
-import { cableRows, matches, sortRows } from '../src/gear/cableRow.ts'
-import { firstSum, quickChain, readQuickSum, writeQuickSum } from '../src/quick/quickSum.ts'
+import { cableRows, matches, sortRows } from '../src/pages/gear/cableRow.ts'
+import { firstSum, quickChain, readQuickSum, writeQuickSum } from '../src/pages/quick/quickSum.ts'
 
 const rows = cableRows({
   id: 's',

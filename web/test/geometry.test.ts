@@ -1,15 +1,9 @@
 import { describe, expect, test } from 'vitest'
 import fc from 'fast-check'
 import { solveChain } from '@saltline/core'
-import { zoomOf } from '../src/chain/zoom.ts'
-import {
-  axisTicks,
-  layOut,
-  netBand,
-  planePositions,
-  planesWithRoom,
-  returnedBand,
-} from '../src/spine/geometry.ts'
+import { zoomOf } from '../src/model/zoom.ts'
+import { axisTicks, layOut, netBand, planePositions, returnedBand } from '../src/spine/geometry.ts'
+import { placeLabels } from '../src/spine/labels.ts'
 import { document } from './fixtures.ts'
 
 const sizes = { available: 1000, transmitter: 112, least: 58, device: 88 }
@@ -79,18 +73,77 @@ describe('the band', () => {
   })
 })
 
-test('plane figures never stand closer than their room', () => {
-  const positions = fc.array(fc.integer({ min: 10, max: 90 }), { minLength: 1, maxLength: 30 })
-  fc.assert(
-    fc.property(positions, (steps) => {
-      let at = 100
-      const places = [at, ...steps.map((s) => (at += s))]
-      const shown = [...planesWithRoom(places, steps, 70)].sort((a, b) => a - b)
-      expect(shown[0]).toBe(0)
-      for (let i = 1; i < shown.length; i++)
-        expect(places[shown[i]!]! - places[shown[i - 1]!]!).toBeGreaterThanOrEqual(70)
-    }),
+describe('figures beside the band', () => {
+  /** An edge that falls or rises at will, and planes on it. */
+  const steps = fc.array(
+    fc.tuple(fc.integer({ min: 40, max: 160 }), fc.integer({ min: 40, max: 160 })),
+    {
+      minLength: 2,
+      maxLength: 16,
+    },
   )
+  const sizes = { width: 58, height: 32 }
+
+  test('touch neither the edge nor each other, whatever the chain', () => {
+    fc.assert(
+      fc.property(steps, (all) => {
+        let x = 60
+        const edge = all.map(([wide, y]): [number, number] => [(x += wide), y])
+        const labels = edge.map(([along]) => ({ along, ...sizes }))
+        const surface = { edge, floor: 164, ceiling: 0, right: x }
+        const boxes = placeLabels(labels, surface, []).filter((box) => box !== null)
+        for (const box of boxes) {
+          for (let at = box.left; at <= box.left + box.width; at += 2) {
+            const y = edgeAt(edge, at)
+            expect(y <= box.top || y >= box.top + box.height).toBe(true)
+          }
+          for (const other of boxes)
+            if (other !== box)
+              expect(
+                box.left + box.width <= other.left ||
+                  other.left + other.width <= box.left ||
+                  box.top + box.height <= other.top ||
+                  other.top + other.height <= box.top,
+              ).toBe(true)
+        }
+      }),
+    )
+  })
+
+  test('stand below a level edge, and on the other side of a step up', () => {
+    const level = {
+      edge: [
+        [0, 20],
+        [400, 20],
+      ] as const,
+      floor: 164,
+      ceiling: 0,
+      right: 400,
+    }
+    expect(placeLabels([{ along: 100, ...sizes }], level, [])).toEqual([
+      { left: 108, top: 25, ...sizes },
+    ])
+    const rising = {
+      edge: [
+        [0, 155],
+        [110, 155],
+        [130, 5],
+        [400, 5],
+      ] as const,
+      floor: 164,
+      ceiling: 0,
+      right: 400,
+    }
+    const [box] = placeLabels([{ along: 100, ...sizes }], rising, [])
+    expect(box!.left + box!.width).toBeLessThan(100)
+  })
+
+  const edgeAt = (edge: [number, number][], at: number): number => {
+    const k = edge.findIndex(([x]) => x >= at)
+    if (k <= 0) return edge[Math.max(0, k)]![1]
+    const [a, b] = [edge[k - 1]!, edge[k]!]
+    return a[1] + ((b[1] - a[1]) * (at - a[0])) / (b[0] - a[0])
+  }
 })
 
 test('axes end at or below their top in round steps', () => {

@@ -12,10 +12,10 @@ import {
   type Stress,
 } from '@saltline/core'
 import * as demo from '../../server/src/demo/merrowPoint.ts'
-import { chainOfDocument, operatingPoint } from '../src/chain/answers.ts'
-import * as edits from '../src/chain/edits.ts'
-import { cardRow, type CardRow } from '../src/card/cardRow.ts'
-import { papers } from '../src/card/papers.ts'
+import { chainOfDocument, operatingPoint } from '../src/model/answers.ts'
+import * as edits from '../src/model/edits.ts'
+import { cardRow, type CardRow } from '../src/pages/card/cardRow.ts'
+import { type Paper, papers, splitOn } from '../src/pages/card/papers.ts'
 import { faultVerdict } from '../src/lenses/headroom/FaultTable.tsx'
 import {
   figureOf,
@@ -24,7 +24,7 @@ import {
   placeText,
   surroundingsOf,
   verdictText,
-} from '../src/lenses/headroom/words.ts'
+} from '../src/model/headroomWords.ts'
 import { marksOf } from '../src/spine/marks.ts'
 import { document as plain } from './fixtures.ts'
 
@@ -68,24 +68,24 @@ describe('a verdict', () => {
   test.each([
     [
       { powerW: 210, by: heat, unknown: 0 },
-      /^Fine to 210.W on data; Run gives out first, by heat, 12\.5.m from its antenna end\.$/,
+      /^Good to 210.W on data\. The limiting part is Run \(heating, 12\.5.m from its antenna end\)\.$/,
     ],
     [
       { powerW: 40, by: heat, unknown: 2 },
-      /^Too much: on data only 40.W may be set on 8\.294.MHz\. .*2 limits are not known\.$/,
+      /^Too much: on 8\.294.MHz data is limited to 40.W by Run .*2 limits are not known\.$/,
     ],
     [
       { powerW: Infinity, by: null, unknown: 3 },
       /^No limit is known of any part .*3 limits are not known/,
     ],
-    [{ powerW: Infinity, by: heat, unknown: 0 }, /^Fine at any power/],
+    [{ powerW: Infinity, by: heat, unknown: 0 }, /^Good at any power/],
     [
       {
         powerW: 0,
         by: { ...heat, kind: 'SWR', unit: '', stress: 3.4, limit: 3, headroomDb: null },
         unknown: 0,
       },
-      /would switch itself off at any power: its SWR of 3\.40 is over 3\.00/,
+      /trips at any power: its SWR of 3\.40 is over 3\.00/,
     ],
   ] as [MostPower, RegExp][])('%#', (most, words) => {
     expect(verdict(most)).toMatch(words)
@@ -138,7 +138,7 @@ describe('marks on the spine', () => {
   test('a shape and a word where a stage is tight or over, nothing where it is fine', () => {
     expect(marks(10)).toEqual([null, null, null])
     const rated = marks(1000)
-    expect(rated[0]).toBe('▲ heat')
+    expect(rated[0]).toBe('▲ heating')
     expect(rated[1]).toBeNull()
     const tight = Array.from({ length: 60 }, (_, i) => marks(20 * 1.1 ** i)[0]).filter((m) =>
       m?.startsWith('◐'),
@@ -156,7 +156,7 @@ describe('faults in a sentence', () => {
     return { kind: 'open', plane: 3, held: stress(held), unheld: stress(unheld), soonS: null }
   }
   test.each([
-    [[fault(-1, -8)], /Run goes first in spite of the foldback: heat, 1\.0.dB over/],
+    [[fault(-1, -8)], /Run goes first in spite of the foldback: heating, 1\.0.dB over/],
     [[fault(3, -2)], /only the foldback protects Run; without it, it would be 2\.0.dB over/],
     [[fault(3, 2)], /^No fault/],
     [[fault(null, null)], /cannot be said/],
@@ -217,9 +217,7 @@ describe('a row of the card', () => {
     }
     const byHand = rowOf({ ...tuner, dials: { c1: ['4', '', '7'] } })
     expect(byHand.tuners[0]).toMatchObject({ name: 'Tuner', dials: '4 · 7' })
-    expect(byHand.tuners[0]!.setting).toMatch(
-      /^Capacitor in line .*, coil across .*, capacitor in line/,
-    )
+    expect(byHand.tuners[0]!.setting).toMatch(/^[\d.]+.pF · [\d.]+.[µn]H · [\d.]+.pF$/)
     expect(rowOf({ ...tuner, automatic: true }).tuners[0]!.setting).toBe('sets itself')
   })
 
@@ -286,5 +284,24 @@ describe('a row of the card', () => {
   test('papers are as wide as each other within a hand’s breadth', () => {
     const widths = papers.map(({ widthMm }) => widthMm)
     expect(Math.max(...widths) - Math.min(...widths)).toBeLessThan(10)
+  })
+})
+
+describe('the card on paper', () => {
+  const [a5, a4, letter] = papers as [Paper, Paper, Paper]
+  test.each([
+    [a5, 4, [4]],
+    [a5, 8, [4, 4]],
+    [a4, 12, [12]],
+    [letter, 11, [11]],
+    [letter, 12, [6, 6]],
+    [a5, 9, [3, 3, 3]],
+  ])('%o with %i channels', (paper, channels, pages) => {
+    expect(splitOn(paper, channels).pages).toEqual(pages)
+  })
+
+  test('few channels are printed larger where there is room', () => {
+    expect(splitOn(a4, 4).scale).toBeCloseTo(1.2, 9)
+    expect(splitOn(a5, 4).scale).toBe(1)
   })
 })

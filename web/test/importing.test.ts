@@ -8,8 +8,8 @@ import {
   rhoOfSwr,
   type Stage,
 } from '@saltline/core'
-import { carryToFeedPoint } from '../src/importing/carryToFeedPoint.ts'
-import { isTouchstone, isTwoPort, previewOf, SWEEP_FILES } from '../src/importing/reading.ts'
+import { carryToFeedPoint } from '../src/model/carryToFeedPoint.ts'
+import { isTouchstone, isTwoPort, previewOf, SWEEP_FILES } from '../src/model/sweepFile.ts'
 import {
   channelCursor,
   curveName,
@@ -17,7 +17,7 @@ import {
   readingTooltip,
   strong,
   wattsAxis,
-} from '../src/parts/chartParts.ts'
+} from '../src/ui/chartParts.ts'
 
 const swrOnly = (...swrs: number[]): OnePortSweep => ({
   referenceOhm: 50,

@@ -3,10 +3,10 @@ import { describe, expect, test } from 'vitest'
 import type { Reading, Station } from '@saltline/contract'
 import { diagnose } from '@saltline/core'
 import { caseOf } from '../src/lenses/log/caseOf.ts'
-import { placesOf } from '../src/lenses/log/places.ts'
-import { type DateOrder, readDate } from '../src/lenses/log/readDate.ts'
-import { readingsFromText } from '../src/lenses/log/readingsFromText.ts'
-import { shareText } from '../src/lenses/log/share.ts'
+import { placesOf } from '../src/model/places.ts'
+import { type DateOrder, readDate } from '../src/model/readings/readDate.ts'
+import { readingsFromText } from '../src/model/readings/readingsFromText.ts'
+import { shareText } from '../src/model/share.ts'
 import { document } from './fixtures.ts'
 
 const skua = {
@@ -61,6 +61,7 @@ describe('a table of readings', () => {
     ['forward,where\n5,attic', 2, /“attic” is no place on this chain. Known are at the radio/],
     ['forward,meter\n5,Gannet', 2, /“Gannet” is no instrument/],
     ['forward,when\n5,soon', 2, /“soon” is no date/],
+    ['forward,when\n5,2099-04-18', 2, /2099-04-18 lies in the future/],
     ['forward,mode\n5,whistling', 2, /“whistling” is no mode/],
     ['forward,reflected\n5,9', 2, /turned round/],
   ])('%j is refused by its line', (text, line, words) => {
@@ -173,7 +174,9 @@ describe('a table of readings', () => {
       expect(read(`forward,where\n5,${name}`).readings[0]!.before).toBe(before)
       expect(read(`forward,where\n5,plane ${plane}`).readings[0]!.before).toBe(before)
     }
-    expect(read('forward,where\n5,before').problems[0]!.message).toMatch(/may be before/)
+    expect(read('forward,where\n5,input').problems[0]!.message).toMatch(/may be input of/)
+    // As logs of earlier versions name it.
+    expect(read('forward,where\n5,before Meter').readings[0]!.before).toBe('b')
   })
 
   test('any text at all is read in time and refused with reasons', () => {

@@ -7,12 +7,13 @@ import {
   operatingPoint,
   ratedOn,
   settingOf,
-} from '../src/chain/answers.ts'
-import { describeChange } from '../src/chain/describeChange.ts'
-import * as edits from '../src/chain/edits.ts'
-import { topOf } from '../src/chain/zoom.ts'
+} from '../src/model/answers.ts'
+import { describeChange } from '../src/model/describeChange.ts'
+import * as edits from '../src/model/edits.ts'
+import { builtInTuner, tunerKinds } from '../src/model/stages/tuner.ts'
+import { topOf } from '../src/model/zoom.ts'
 import { ledgerAsText } from '../src/lenses/budget/ledgerAsText.ts'
-import { factsOf, takersSentence } from '../src/lenses/budget/sentence.ts'
+import { factsOf, takersSentence } from '../src/model/sentence.ts'
 import { totalWorking, workingOf } from '../src/lenses/budget/working.ts'
 import { verdictOf } from '../src/lenses/match/verdict.ts'
 import { layOut, legsOf, netBand } from '../src/spine/geometry.ts'
@@ -88,7 +89,7 @@ describe('facts that cannot stay', () => {
         amplifier,
         {
           ...edits.newStage('tuner', document),
-          ...edits.tunerKinds.given,
+          ...tunerKinds.given,
           reachSwr: 1.2,
           id: 't',
           name: 'Small tuner',
@@ -116,12 +117,12 @@ describe('a chain with an amplifier on the page', () => {
   })
   const legs = legsOf(solution, slots)
 
-  test('two legs, each with its salt line; the band has no step back', () => {
+  test('two legs, each with its level; the band has no step back', () => {
     expect(legs.map(({ stage }) => stage)).toEqual([-1, 0])
     expect(legs[0]!.end).toBeLessThanOrEqual(legs[1]!.start)
     expect(legs[1]!.settingW).toBeCloseTo(solution.stages[0]!.amplifier!.outputW, 9)
-    expect(saltText(legs[0]!, amplified, 'W')).toMatch(/40.W set/)
-    expect(saltText(legs[1]!, amplified, 'W')).toMatch(/500.W from Amplifier/)
+    expect(saltText(legs[0]!, amplified, 'W')).toMatch(/^set power 40.W$/)
+    expect(saltText(legs[1]!, amplified, 'W')).toMatch(/^Amplifier: 500.W into a match$/)
     const along = netBand(amplified.stages, solution, slots).map((p) => p.along)
     along.forEach((x, i) => i > 0 && expect(x).toBeGreaterThanOrEqual(along[i - 1]!))
     expect(topOf(40, { ok: true, solution, spread: null })).toBeCloseTo(500, 0)
@@ -143,7 +144,7 @@ describe('a chain with an amplifier on the page', () => {
     expect(ledger.addedW).toBeGreaterThan(400)
     expect(ledger.takenW).toBeCloseTo(40 + ledger.addedW - solution.antennaW, 9)
     expect(ledger.rows.reduce((sum, row) => sum + row.share, 0)).toBeCloseTo(1, 9)
-    expect(takersSentence(amplified, solution, ledger, 'W')).not.toContain('Amplifier')
+    expect(takersSentence(amplified, solution, ledger)).not.toContain('Amplifier')
     expect(ledgerAsText(amplified, ledger).split('\n')).toHaveLength(amplified.stages.length + 2)
   })
 
@@ -158,11 +159,11 @@ describe('a chain with an amplifier on the page', () => {
   })
 
   test('every new kind of stage is a valid document', () => {
-    for (const kind of Object.values(edits.tunerKinds)) {
+    for (const kind of Object.values(tunerKinds)) {
       const stages = [{ ...kind, id: 't', name: 'T' }, amplifier]
       expect(chainDocumentSchema.safeParse({ ...amplified, stages }).error).toBeUndefined()
     }
-    const inside = edits.builtInTuner('Inside', { reachSwr: 3, lossDb: 0.3 })
+    const inside = builtInTuner('Inside', { reachSwr: 3, lossDb: 0.3 })
     expect(chainDocumentSchema.safeParse({ ...document, stages: [inside] }).success).toBe(true)
   })
 })

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
-import { beyondTuner } from '../src/chain/answers.ts'
-import { putBack } from '../src/chain/putBack.ts'
-import { readRanges } from '../src/gear/readRanges.ts'
+import { beyondTuner } from '../src/model/answers.ts'
+import { putBack } from '../src/model/putBack.ts'
+import { readRanges } from '../src/pages/gear/readRanges.ts'
 import { document } from './fixtures.ts'
 
 describe('putting single fields back', () => {

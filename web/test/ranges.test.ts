@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { answerChain, chainUncertainty, usualTolerances } from '@saltline/core'
-import { answerChannel, operatingPoint } from '../src/chain/answers.ts'
-import { withRanges } from '../src/doubt/withRanges.ts'
+import { answerChannel, operatingPoint } from '../src/model/answers.ts'
+import { withRanges } from '../src/model/withRanges.ts'
 import { document } from './fixtures.ts'
 
 const chain = {

@@ -1,8 +1,8 @@
 import { describe, expect, test } from 'vitest'
 import { ledgerOf, solveChain } from '@saltline/core'
 import { ledgerAsText } from '../src/lenses/budget/ledgerAsText.ts'
-import { heardWords, takersSentence } from '../src/lenses/budget/sentence.ts'
-import { rangeText, wattsText } from '../src/parts/wattsText.ts'
+import { heardWords, takersSentence } from '../src/model/sentence.ts'
+import { rangeText, wattsText } from '../src/model/wattsText.ts'
 import { document } from './fixtures.ts'
 
 const plain = (text: string) => text.replace(/[\u00a0\u2011]/g, (c) => (c === '\u00a0' ? ' ' : '-'))
@@ -18,7 +18,7 @@ const solve = (rOhm: number, frequencyHz = 8e6) =>
   )
 const say = (rOhm: number, frequencyHz?: number) => {
   const solution = solve(rOhm, frequencyHz)
-  return plain(takersSentence(document, solution, ledgerOf(solution), 'W'))
+  return plain(takersSentence(document, solution, ledgerOf(solution)))
 }
 
 test.each([
@@ -38,7 +38,9 @@ describe('who took the rest', () => {
     expect(say(50)).toMatch(/^Run takes most of what is lost, [\d.]+ W; Lead takes [\d.]+ W\.$/)
   })
   test('a bad match: the transmitter, with the SWR it sees', () => {
-    expect(say(3, 2e6)).toMatch(/^Petrel holds back [\d.]+ W, since it sees an SWR of [\d.]+\.$/)
+    expect(say(3, 2e6)).toMatch(
+      /^Petrel does not deliver [\d.]+ W, since it sees an SWR of [\d.]+\.$/,
+    )
   })
 })
 

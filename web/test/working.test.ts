@@ -19,12 +19,12 @@ const number = (text: string): number => {
 }
 
 describe('working', () => {
-  test('of the transmitter: its two parts are what it holds back', () => {
+  test('of the transmitter: its two parts are what is not delivered', () => {
     const { steps } = workingOf(document, answer.solution, -1)
     const step = (what: RegExp) => number(steps.find((s) => what.test(s.what))!.result)
-    const parts = step(/by foldback/) + step(/returned/)
+    const parts = step(/: foldback/) + step(/: reflected/)
     expect(parts).toBeCloseTo(ledgerOf(answer.solution).rows[0]!.lossW, 0)
-    expect(step(/Leaves/)).toBeCloseTo(answer.solution.transmitterNetW, 0)
+    expect(step(/Delivered/)).toBeCloseTo(answer.solution.transmitterNetW, 0)
   })
 
   test('of a peaked transmitter: nothing is returned', () => {
@@ -37,7 +37,7 @@ describe('working', () => {
       workingOf(peaked, solution, -1)
         .steps.map((s) => s.what)
         .join(),
-    ).toContain('Peaked output')
+    ).toContain('Tuned output')
   })
 
   test('of a cable: matched and added make its loss, and the textbook figure stands beside it', () => {

@@ -1,5 +1,4 @@
-import type { Meter } from '../measure/meter.ts'
-import { readingDoubtW } from '../measure/meter.ts'
+import { type Meter, readingDoubtW } from '../measure/meter.ts'
 import { InputError } from '../errors.ts'
 import { type Propagated, propagate } from '../statistics/propagate.ts'
 import { checkPowers, type ForwardReflected } from './throughLine.ts'

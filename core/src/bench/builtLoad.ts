@@ -1,6 +1,5 @@
 import { InputError } from '../errors.ts'
-import type { ResistorsLoad } from '../load/resistors.ts'
-import { resistorsImpedance } from '../load/resistors.ts'
+import { type ResistorsLoad, resistorsImpedance } from '../load/resistors.ts'
 import { swrOfImpedance } from '../load/reflection.ts'
 import { REFERENCE_OHM } from '../constants.ts'
 

@@ -14,6 +14,7 @@ export interface Level {
   peakToPeakV: number
 }
 
+/** Units in which a level may be given: watts, dBm, dBW, and volts across the impedance (RMS, peak, peak to peak). */
 export const levelUnits = ['watts', 'dbm', 'dbw', 'rmsV', 'peakV', 'peakToPeakV'] as const
 export type LevelUnit = (typeof levelUnits)[number]
 
@@ -52,6 +53,7 @@ export interface Match {
   mismatchLossDb: number
 }
 
+/** Ways to give a match: SWR, |ρ| (0 to 1), return loss (dB), reflected power (% of forward). */
 export const matchUnits = ['swr', 'rho', 'returnLossDb', 'percent'] as const
 export type MatchUnit = (typeof matchUnits)[number]
 

@@ -11,7 +11,6 @@ export interface CableJudgement {
   factor: number
   /** What it loses over the data sheet on this length, dB. */
   excessDb: number
-  words: string
 }
 
 /** Data sheets state typical cables; a new one may differ by so much. */
@@ -31,7 +30,7 @@ export function judgeCable(
   const excessDb = measured.value - sheetDb
   const verdict = verdictOf(measured.low, measured.high, sheetDb)
   const middle = verdictOf(measured.value, measured.value, sheetDb)
-  return { verdict, middle, factor, excessDb, words: words[verdict] }
+  return { verdict, middle, factor, excessDb }
 }
 
 function verdictOf(low: number, high: number, sheetDb: number): CableVerdict {
@@ -39,14 +38,6 @@ function verdictOf(low: number, high: number, sheetDb: number): CableVerdict {
   if (low > sheetDb * REPLACE_FROM) return 'replace'
   if (low > sheetDb * (1 + SHEET_TOLERANCE)) return 'aged'
   return high > sheetDb * REPLACE_FROM ? 'cannot tell' : 'as new'
-}
-
-const words: Record<CableVerdict, string> = {
-  'too good': 'Less than such a cable can lose: check its length, its type, and the readings.',
-  'as new': 'Nothing in this reading speaks against a new cable.',
-  'cannot tell': 'The reading is too coarse to tell a new cable from a worn one.',
-  aged: 'More than a new one: aged. Look for water, a kink or a tired connector, and watch it.',
-  replace: 'Half as much again as a new one, or more: replace it, or its connectors first.',
 }
 
 /** How a loss compares with last time, dB; `real` where the two ranges do not meet. */

@@ -1,7 +1,6 @@
 import { rhoOfSwr, swrOf } from '../load/reflection.ts'
-import { type Meter, readingDoubtW, shownOf } from '../measure/meter.ts'
+import { type Meter, readingDoubtW, shownOf, leakOf } from '../measure/meter.ts'
 import type { Emission } from '../source/modes.ts'
-import { leakOf } from './throughLine.ts'
 
 export interface RangeRow {
   rangeW: number

@@ -72,6 +72,7 @@ function doubtOf({ meter, rangeW, sharedError }: Substitution, watts: number): n
   return readingDoubtW(meter, watts, rangeW) - scale * (1 - SHARED_REST)
 }
 
+/** A loss measured at a frequency (Hz): the whole, per 100 m where the length (m) is known, and half of its range (dB). */
 export const measuredLoss = (
   frequencyHz: number,
   lossDb: Propagated,

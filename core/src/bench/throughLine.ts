@@ -1,8 +1,8 @@
 import { InputError } from '../errors.ts'
 import { mismatchLossDb, returnLossDb, swrOf } from '../load/reflection.ts'
-import { type Meter, readingDoubtW } from '../measure/meter.ts'
+import { leakOf, type Meter, readingDoubtW } from '../measure/meter.ts'
 import { type Propagated, propagate } from '../statistics/propagate.ts'
-import type { Range } from '../chain/phaseRange.ts'
+import type { Range } from '../statistics/quantile.ts'
 
 /** Forward and reflected power read at one place, as W of the same kind (both mean or both peak). */
 export interface ForwardReflected {
@@ -63,10 +63,11 @@ export function throughLine(
   }
 }
 
-/** |ρ| that the meter makes of nothing, 10^(−D/20). */
-export const leakOf = ({ directivityDb = Infinity }: Pick<Meter, 'directivityDb'>): number =>
-  10 ** (-directivityDb / 20)
-
+/**
+ * Refuses a pair of readings that no passive load gives.
+ *
+ * @throws InputError forward power 0 W or less (path `forwardW`), more reflected than forward power (path `reflectedW`)
+ */
 export function checkPowers({ forwardW, reflectedW }: ForwardReflected): void {
   if (!(forwardW > 0))
     throw new InputError('Forward power must be more than 0 W: is the transmitter keyed?', [

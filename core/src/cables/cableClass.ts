@@ -46,6 +46,7 @@ const cableData = classes as unknown as readonly CableData[]
 /** A class with its attenuation law fitted to its points. */
 export type CableClass = CableData & Cable
 
+/** The catalogue of cable classes, by construction and size, each with its attenuation law α = k₁√f + k₂f fitted. */
 export const cableClasses: readonly CableClass[] = cableData.map((data) => {
   const { k1DbPer100m, k2DbPer100m } = fitAttenuation(data.pointsDbPer100m)
   return { ...data, k1DbPer100m, k2DbPer100m }

@@ -1,5 +1,4 @@
-import type { CableClass } from './cableClass.ts'
-import { cableClasses } from './cableClass.ts'
+import { type CableClass, cableClasses } from './cableClass.ts'
 
 /** What can be seen of an unknown cable; leave out what is not known. */
 export interface CableClues {

@@ -1,19 +1,12 @@
 import { complex } from '../complex.ts'
 import { isConstant, phaseUnknown, writeReflection } from '../load/load.ts'
 import { swrOf } from '../load/reflection.ts'
-import {
-  type Chain,
-  checkChain,
-  driveChain,
-  newDrive,
-  newPhasors,
-  newWaves,
-  type OperatingPoint,
-  referenceOf,
-  settingsFor,
-  walk,
-  wavesAt,
-} from './chain.ts'
+import { newPhasors, newWaves, wavesAt } from './phasors.ts'
+import { walk } from './walk.ts'
+import { settingsFor } from './tunerSettings.ts'
+import { driveChain, newDrive } from './drive.ts'
+import { checkChain } from './checkChain.ts'
+import { type Chain, type OperatingPoint, referenceOf } from './chain.ts'
 import { phases } from './phaseRange.ts'
 
 /**

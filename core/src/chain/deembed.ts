@@ -1,5 +1,6 @@
 import { type Complex, complex, divide, magnitude } from '../complex.ts'
-import { newPhasors, newWaves, powerScale, walk, wavesAt } from './chain.ts'
+import { newPhasors, newWaves, powerScale, wavesAt } from './phasors.ts'
+import { walk } from './walk.ts'
 import { opaque, type Stage, writeStage } from '../stages/stage.ts'
 import { newAbcd } from '../stages/twoPort.ts'
 

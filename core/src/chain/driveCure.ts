@@ -1,16 +1,10 @@
 /** What brings an over-driven amplifier back: less power from the transmitter, or a pad before it. */
 import { complex } from '../complex.ts'
 import type { Stage } from '../stages/stage.ts'
-import {
-  type Chain,
-  driveChain,
-  newDrive,
-  newPhasors,
-  type OperatingPoint,
-  referenceOf,
-  type TunerSettings,
-  walk,
-} from './chain.ts'
+import { newPhasors } from './phasors.ts'
+import { walk } from './walk.ts'
+import { driveChain, newDrive } from './drive.ts'
+import { type Chain, type OperatingPoint, referenceOf, type TunerSettings } from './chain.ts'
 
 export interface DriveCure {
   /** Setting of the transmitter that gives just the drive allowed, W PEP, rounded down. */

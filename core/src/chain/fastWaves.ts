@@ -3,21 +3,13 @@ import { reflectionAt } from '../load/load.ts'
 import { impedanceOf, reflectionOf } from '../load/reflection.ts'
 import type { Stage } from '../stages/stage.ts'
 import { even, seeded } from '../statistics/random.ts'
-import { setTuner, type TunerSetting, type TunerStage } from '../tuner/tuner.ts'
-import {
-  type Chain,
-  driveChain,
-  newDrive,
-  newPhasors,
-  newWaves,
-  type OperatingPoint,
-  type Phasors,
-  referenceOf,
-  settingsNow,
-  type TunerSettings,
-  walk,
-  wavesAt,
-} from './chain.ts'
+import type { TunerSetting, TunerStage } from '../tuner/kinds.ts'
+import { setTuner } from '../tuner/tuner.ts'
+import { newPhasors, newWaves, type Phasors, wavesAt } from './phasors.ts'
+import { walk } from './walk.ts'
+import { settingsNow } from './tunerSettings.ts'
+import { driveChain, newDrive } from './drive.ts'
+import { type Chain, type OperatingPoint, referenceOf, type TunerSettings } from './chain.ts'
 
 /** Forward power, W, and |ρ| at every plane. */
 export interface PlaneWaves {
@@ -31,7 +23,13 @@ type Retuned = (load: Complex) => TunerSetting
 /** Solves one operating point again and again, for chains that differ a little from each other. */
 export interface FastWaves {
   reflection: Complex
+  /** Phasors of the chain as it stands. */
+  nominal: Phasors
   /** `stages` are the chain’s own, or take their place with the tuners as they are. */
+  walked: (stages: readonly Stage[], reflection: Complex) => Phasors
+  /** What a source of this power makes of phasors that were walked over the chain’s own stages, or over others. */
+  driven: (phasors: Phasors, powerW: number, stages?: readonly Stage[]) => PlaneWaves
+  /** Both at once. */
   solve: (stages: readonly Stage[], reflection: Complex, powerW: number) => PlaneWaves
 }
 
@@ -62,13 +60,19 @@ export function fastWaves(chain: Chain, at: OperatingPoint): FastWaves {
     )
     tuners.set(stage, retuned(stage, now[k], reflectionOf(z, reference), frequencyHz, reference))
   })
+  const walked = (stages: readonly Stage[], load: Complex): Phasors => {
+    const own = newPhasors(stages.length)
+    walkRetuned(stages, frequencyHz, reference, load, own, tuners)
+    return own
+  }
+  const driven = (own: Phasors, powerW: number, stages = chain.stages) =>
+    planeWaves({ ...chain, stages }, { ...at, powerW }, own)
   return {
     reflection,
-    solve(stages, load, powerW) {
-      const own = newPhasors(stages.length)
-      walkRetuned(stages, frequencyHz, reference, load, own, tuners)
-      return planeWaves({ ...chain, stages }, { ...at, powerW }, own)
-    },
+    nominal: phasors,
+    walked,
+    driven,
+    solve: (stages, load, powerW) => driven(walked(stages, load), powerW, stages),
   }
 }
 

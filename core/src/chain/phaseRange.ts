@@ -1,13 +1,9 @@
+import type { Range } from '../statistics/quantile.ts'
 import { phaseUnknown } from '../load/load.ts'
 import type { Chain, OperatingPoint } from './chain.ts'
 import { type Solution, solveChain } from './solve.ts'
 
-/** Lowest and highest value over all phases that the load's reflection could have. */
-export interface Range {
-  low: number
-  high: number
-}
-
+/** Lowest and highest values over all phases that the load's reflection could have. */
 export interface Spread {
   /** True where the load's phase makes it, so that no impedance has one value. */
   phaseUnknown: boolean

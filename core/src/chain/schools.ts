@@ -14,6 +14,11 @@ export interface BothSchools {
   asItStands: Answer
 }
 
+/**
+ * What reaches the antenna when the source is taken as levelled, as peaked, and as the chain states it (W).
+ *
+ * @throws InputError as `solve`
+ */
 export function bothSchools(chain: Chain, at: OperatingPoint): BothSchools {
   const as = (behaviour: 'levelled' | 'peaked') =>
     answerChain({ ...chain, transmitter: { behaviour, foldback: [] } }, at)

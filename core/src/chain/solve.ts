@@ -18,24 +18,15 @@ import type { AmplifierState } from '../source/amplifier.ts'
 import { cableToday, type LineStage } from '../stages/line.ts'
 import { checkMeasured } from '../stages/measured.ts'
 import { type ElementState, throughElements } from '../tuner/element.ts'
-import type { TunerSetting, TunerStage } from '../tuner/tuner.ts'
+import type { TunerSetting, TunerStage } from '../tuner/kinds.ts'
 import { lossDb } from '../units/decibel.ts'
 import { driveCure } from './driveCure.ts'
-import {
-  type Chain,
-  checkChain,
-  driveChain,
-  newDrive,
-  newPhasors,
-  newWaves,
-  type OperatingPoint,
-  type Phasors,
-  powerScaleDb,
-  referenceOf,
-  settingsFor,
-  walk,
-  wavesAt,
-} from './chain.ts'
+import { newPhasors, newWaves, type Phasors, powerScaleDb, wavesAt } from './phasors.ts'
+import { walk } from './walk.ts'
+import { settingsFor } from './tunerSettings.ts'
+import { driveChain, newDrive } from './drive.ts'
+import { checkChain } from './checkChain.ts'
+import { type Chain, type OperatingPoint, referenceOf } from './chain.ts'
 
 /** What a perfect instrument would read at one plane. Phasors are RMS, powers PEP watts. */
 export interface PlaneState {

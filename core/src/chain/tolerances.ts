@@ -12,6 +12,7 @@ export interface Tolerances {
   reflection: number
 }
 
+/** What is known only within limits. */
 export const toleranceNames = ['source', 'length', 'cable', 'parts', 'reflection'] as const
 export type ToleranceName = (typeof toleranceNames)[number]
 

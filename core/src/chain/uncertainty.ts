@@ -3,12 +3,13 @@ import { complex, type Complex } from '../complex.ts'
 import { phaseUnknown } from '../load/load.ts'
 import { varianceOf } from '../statistics/propagate.ts'
 import { type Estimate, estimateOf } from '../statistics/quantile.ts'
-import { type Random, seeded } from '../statistics/random.ts'
+import { type Random, seeded, half } from '../statistics/random.ts'
 import { swrOf } from '../load/reflection.ts'
-import { type Chain, checkChain, type OperatingPoint } from './chain.ts'
+import { checkChain } from './checkChain.ts'
+import type { Chain, OperatingPoint } from './chain.ts'
 import { type FastWaves, fastWaves } from './fastWaves.ts'
 import { type ToleranceName, toleranceNames, type Tolerances } from './tolerances.ts'
-import { half, variedStages } from './variedStages.ts'
+import { variedStages } from './variedStages.ts'
 
 /** Draws of forward power and |ρ| at every plane of one channel: plane · draws + draw. */
 export interface ChannelDraws {
@@ -21,7 +22,7 @@ export interface ChannelDraws {
 /** A reflection smaller than this is not known better than this, |ρ| at nineteen in twenty. */
 const LEAST_REFLECTION = 0.03
 /** How much a radio differs from band to band, as a share of its own tolerance. */
-const SOURCE_BY_BAND = 0.4
+export const SOURCE_BY_BAND = 0.4
 
 /**
  * Draws a chain on several channels at once: each draw is one chain, the same for all of them.
@@ -70,8 +71,14 @@ export function drawChain(
   return out
 }
 
-function drawReflection(
-  { reflection }: FastWaves,
+/**
+ * A reflection of the load as it may really be: within the tolerance (a share of its size) around the one
+ * given, at any angle where the angle is unknown; never above 0.999.
+ *
+ * @param random uniform in 0 to 1
+ */
+export function drawReflection(
+  { reflection }: Pick<FastWaves, 'reflection'>,
   tolerances: Tolerances,
   random: Random,
   anyPhase: boolean,

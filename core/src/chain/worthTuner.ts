@@ -1,10 +1,12 @@
 /** Is a tuner worth it here? One chain without, with one at the radio, with one at the feed point. */
 import { OutOfRangeError } from '../errors.ts'
 import type { Stage } from '../stages/stage.ts'
-import type { TunerStage } from '../tuner/tuner.ts'
+import type { TunerStage } from '../tuner/kinds.ts'
 import type { Chain, OperatingPoint } from './chain.ts'
-import { answerChain, type Range } from './phaseRange.ts'
+import type { Range } from '../statistics/quantile.ts'
+import { answerChain } from './phaseRange.ts'
 
+/** Where a tuner may stand: nowhere, at the radio, at the feed point. */
 export const tunerPlaces = ['none', 'radio', 'feedPoint'] as const
 export type TunerPlace = (typeof tunerPlaces)[number]
 

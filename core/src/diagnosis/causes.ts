@@ -1,14 +1,9 @@
 /** What can be wrong with a station, as data, and what each cause does to the waves at every plane. */
 import { type Complex, complex, divide } from '../complex.ts'
-import {
-  type Chain,
-  newPhasors,
-  type OperatingPoint,
-  referenceOf,
-  settingsNow,
-  type TunerSettings,
-  walk,
-} from '../chain/chain.ts'
+import { newPhasors } from '../chain/phasors.ts'
+import { walk } from '../chain/walk.ts'
+import { settingsNow } from '../chain/tunerSettings.ts'
+import { type Chain, type OperatingPoint, referenceOf, type TunerSettings } from '../chain/chain.ts'
 import { type FastWaves, fastWaves, type PlaneWaves, planeWaves } from '../chain/fastWaves.ts'
 import { OutOfRangeError } from '../errors.ts'
 import { type Load, reflectionAt } from '../load/load.ts'
@@ -139,6 +134,7 @@ function bounded(rho: Complex): Complex {
 export const standing = (chain: Chain, at: OperatingPoint): TunerSettings =>
   settingsNow(chain, at).map((setting, k) => (hasKnobs(chain.stages[k]!) ? setting : undefined))
 
+/** Whether a stage is a tuner that keeps the setting a hand gave it. */
 export const hasKnobs = (stage: Stage): boolean =>
   stage.kind === 'tuner' && stage.method === 'network' && !stage.automatic && !stage.bypassed
 

@@ -1,6 +1,7 @@
 /** Where did the watts go? Ranks the explanations of a set of readings. */
 import type { PlaneWaves } from '../chain/fastWaves.ts'
 import { InputError } from '../errors.ts'
+import type { Range } from '../statistics/quantile.ts'
 import { meanToPeakOf } from '../source/modes.ts'
 import { cholesky, logDensity, logSumExp, squareOf } from '../statistics/gaussian.ts'
 import {
@@ -23,7 +24,7 @@ export interface Explanation {
   /** Root mean square of how far the readings stay from it, in their own deviations: 1 is as it should be. */
   misfit: number
   /** Sizes that hold nine tenths of the probability, in the cause's own unit; where it has one. */
-  range?: { low: number; high: number }
+  range?: Range
 }
 
 export interface Diagnosis {

@@ -3,11 +3,10 @@ import type { Chain, OperatingPoint } from '../chain/chain.ts'
 import type { PlaneWaves } from '../chain/fastWaves.ts'
 import type { Tolerances } from '../chain/tolerances.ts'
 import { drawChain } from '../chain/uncertainty.ts'
-import { leakOf } from '../bench/throughLine.ts'
+import { leakOf, type Meter, rangeFor, readingDoubtW, shownOf } from '../measure/meter.ts'
 import { InputError } from '../errors.ts'
 import { rhoOfSwr } from '../load/reflection.ts'
 import { speechDb } from '../measure/expectReading.ts'
-import { type Meter, rangeFor, readingDoubtW, shownOf } from '../measure/meter.ts'
 import type { Emission } from '../source/modes.ts'
 
 /** Where and with what one reads. Indices point into the case's planes, points and instruments. */

@@ -4,6 +4,7 @@ import { readNumber } from '../units/number.ts'
 /** More characters than any table a person pastes or an instrument saves. */
 export const MOST_CHARACTERS = 30_000_000
 
+/** The lines of a text, whichever line ends it has. */
 export const linesOf = (text: string): string[] => text.split(/\r\n|\n|\r/)
 
 const unquoted = (cell: string): string => {
@@ -55,7 +56,8 @@ export type CellNumber =
  *   thousands is not decided here
  */
 export function cellNumber(cell: string, sign: ',' | '.' | null): CellNumber {
-  const text = cell.trim()
+  // An SWR as it is spoken: 2.10:1.
+  const text = cell.trim().replace(/^(\d[\d.,]{0,15}) ?: ?1$/, '$1')
   if (PLAIN.test(text) && sign !== ',') return { ok: true, value: Number(text) }
   const reading = readNumber(text.replace('−', '-'))
   if (!reading) return { ok: false, why: 'no number' }
@@ -71,3 +73,7 @@ export const cellProblem = (cell: string, result: CellNumber & { ok: false }): s
   result.why === 'either'
     ? `“${cell.trim()}” may be ${result.choices![0]} or ${result.choices![1]}: write it without a comma, or with two decimals.`
     : `“${cell.trim().slice(0, 40)}” is not a number.`
+
+/** Cells in which instruments say that a figure is out of their range: `inf`, `>10`, `OL`. */
+export const isBeyond = (cell: string): boolean =>
+  /^[-+]?(inf(inity)?|∞|nan|o\.?l\.?|over(load|range)?|[<>≥≤]\s*[\d.,]+)$/i.test(cell.trim())

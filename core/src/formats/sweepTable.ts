@@ -3,7 +3,15 @@ import { complex } from '../complex.ts'
 import { InputError } from '../errors.ts'
 import { reflectionOf, rhoOfSwr } from '../load/reflection.ts'
 import { conversionOf } from '../units/dimensions.ts'
-import { type CellNumber, cellNumber, cellProblem, decimalSign, linesOf, splitBy } from './cells.ts'
+import {
+  type CellNumber,
+  cellNumber,
+  cellProblem,
+  decimalSign,
+  linesOf,
+  splitBy,
+  isBeyond,
+} from './cells.ts'
 import { headingUnit } from './headings.ts'
 import type { OnePortSweep } from './touchstone.ts'
 
@@ -14,6 +22,7 @@ export interface SweepTable {
   lines: number[]
 }
 
+/** Units of frequency, each in Hz. */
 export const frequencyUnits = { Hz: 1, kHz: 1e3, MHz: 1e6, GHz: 1e9 } as const
 export type FrequencyUnit = keyof typeof frequencyUnits
 
@@ -76,6 +85,12 @@ export function readSweepTable(text: string): SweepTable {
     if (either >= 0)
       throw new InputError(
         `Line ${index + 1}: ${cellProblem(words[either]!, results[either] as CellNumber & { ok: false })}`,
+        [index],
+      )
+    const beyond = words.find(isBeyond)
+    if (beyond !== undefined && results.some(({ ok }) => ok))
+      throw new InputError(
+        `Line ${index + 1}: “${beyond.trim().slice(0, 40)}” is a bound, not a figure: leave the line out, or write what was read.`,
         [index],
       )
     const cells = results.map((result) => (result.ok ? result.value : NaN))
@@ -186,6 +201,8 @@ function unitOf(heading: string, values: readonly number[]): FrequencyUnit {
 export interface TableSweep {
   sweep: OnePortSweep
   phaseKnown: boolean
+  /** Points that stood there twice with the same figures, and count once. */
+  merged: number
 }
 
 /**
@@ -220,18 +237,29 @@ export function sweepFromTable(
     return { hz, re, im, row }
   })
   points.sort((p, q) => p.hz - q.hz)
-  points.forEach(({ hz, row }, i) => {
-    if (i > 0 && points[i - 1]!.hz === hz)
-      wrong(row, `the frequency stands there twice; line ${lines[points[i - 1]!.row]} has it too.`)
+  const once = points.filter((point, i) => {
+    const before = points[i - 1]
+    if (before?.hz !== point.hz) return true
+    if (before.re !== point.re || before.im !== point.im)
+      wrong(
+        point.row,
+        `the frequency stands there twice, with other figures; line ${lines[before.row]} has it too.`,
+      )
+    return false
   })
+  const merged = points.length - once.length
   return {
     phaseKnown,
+    merged,
     sweep: {
       referenceOhm,
-      frequencyHz: Float64Array.from(points, ({ hz }) => hz),
-      re: Float64Array.from(points, ({ re }) => re),
-      im: Float64Array.from(points, ({ im }) => im),
-      comments: [`from a table: ${mapping.values.map((c) => headings[c]).join(', ')}`],
+      frequencyHz: Float64Array.from(once, ({ hz }) => hz),
+      re: Float64Array.from(once, ({ re }) => re),
+      im: Float64Array.from(once, ({ im }) => im),
+      comments: [
+        `from a table: ${mapping.values.map((c) => headings[c]).join(', ')}`,
+        ...(merged > 0 ? [`${merged} identical ${merged === 1 ? 'point' : 'points'} merged`] : []),
+      ],
     },
   }
 }

@@ -79,6 +79,8 @@ export function readRecords(text: string, ports: 1 | 2): TouchstoneRecords {
   const frequencyHz: number[] = []
   const rows: Complex[][] = []
   const lines: number[] = []
+  /** Points that stood there twice with the same figures. */
+  let merged = 0
   text.split(/\r\n|\n|\r/).forEach((raw, index) => {
     const line = index + 1
     const mark = raw.indexOf('!')
@@ -129,6 +131,14 @@ export function readRecords(text: string, ports: 1 | 2): TouchstoneRecords {
     }
     const [f, ...values] = readNumbers(words, ports, line)
     const hz = f! * options.hzPerUnit
+    const { pair } = options
+    const row = Array.from({ length: values.length / 2 }, (_, i) =>
+      complexFrom(values[2 * i]!, values[2 * i + 1]!, pair),
+    )
+    if (hz === previous && sameFigures(row, rows.at(-1)!)) {
+      merged++
+      return
+    }
     if (!(hz > previous)) {
       throw new TouchstoneError(
         frequencyHz.length === 0
@@ -137,14 +147,9 @@ export function readRecords(text: string, ports: 1 | 2): TouchstoneRecords {
         line,
       )
     }
-    const { pair } = options
     frequencyHz.push(hz)
     lines.push(line)
-    rows.push(
-      Array.from({ length: values.length / 2 }, (_, i) =>
-        complexFrom(values[2 * i]!, values[2 * i + 1]!, pair),
-      ),
-    )
+    rows.push(row)
   })
   if (frequencyHz.length === 0) {
     throw new TouchstoneError(
@@ -152,12 +157,13 @@ export function readRecords(text: string, ports: 1 | 2): TouchstoneRecords {
       1,
     )
   }
-  if (header.frequencies !== null && header.frequencies !== frequencyHz.length) {
+  if (header.frequencies !== null && header.frequencies !== frequencyHz.length + merged) {
     throw new TouchstoneError(
       `the file promises ${header.frequencies} frequencies and holds ${frequencyHz.length}; it may be cut off.`,
       text.split(/\r\n|\n|\r/).length,
     )
   }
+  if (merged > 0) comments.push(`${merged} identical ${merged === 1 ? 'point' : 'points'} merged`)
   const { version2, order12first } = header
   return {
     options: options ?? DEFAULTS,
@@ -169,6 +175,9 @@ export function readRecords(text: string, ports: 1 | 2): TouchstoneRecords {
     lines,
   }
 }
+
+const sameFigures = (a: readonly Complex[], b: readonly Complex[]): boolean =>
+  a.length === b.length && a.every(({ re, im }, i) => re === b[i]!.re && im === b[i]!.im)
 
 /** Notes a version 2 keyword; gives the reference where this one is it. */
 function readKeyword(content: string, header: Header, ports: 1 | 2, line: number): number | null {

@@ -1,5 +1,6 @@
 /** What breaks when something fails: check the fault, not only the fair day. */
-import { type OperatingPoint, settingsNow } from '../chain/chain.ts'
+import { settingsNow } from '../chain/tunerSettings.ts'
+import type { OperatingPoint } from '../chain/chain.ts'
 import { phases } from '../chain/phaseRange.ts'
 import { type Solution, solveChain } from '../chain/solve.ts'
 import { type Load, phaseUnknown } from '../load/load.ts'

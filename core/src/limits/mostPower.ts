@@ -1,5 +1,6 @@
 /** The most power a chain may run on a channel, and the part that sets it. */
-import { type Chain, type OperatingPoint, settingsNow } from '../chain/chain.ts'
+import { settingsNow } from '../chain/tunerSettings.ts'
+import type { Chain, OperatingPoint } from '../chain/chain.ts'
 import { phases } from '../chain/phaseRange.ts'
 import { solveChain, type Solution } from '../chain/solve.ts'
 import { phaseUnknown } from '../load/load.ts'
@@ -17,6 +18,15 @@ export interface Checked {
 
 const CHECK_PHASES = 24
 
+/**
+ * Holds every part of a chain against its limits at a power.
+ *
+ * An antenna of unknown phase is turned through 24 angles; each part counts with its worst.
+ *
+ * @param at frequency (Hz), power (W) and mode
+ * @param around temperature, height, key-down time
+ * @throws InputError as `solve`
+ */
 export function checkLimits(chain: RatedChain, at: OperatingPoint, around: Surroundings): Checked {
   const turns = phaseUnknown(chain.load, at.frequencyHz) ? phases(CHECK_PHASES) : [0]
   const all = turns.map((phase): Checked => {

@@ -52,7 +52,7 @@ export function ratingsOf(stage: RatedStage): Ratings {
 
 function catalogueRatings(stage: RatedStage): Ratings {
   if (stage.kind === 'tuner') return { pepW: stage.ratedW }
-  if (stage.kind === 'line') {
+  if (stage.kind === 'line' || stage.kind === 'stub') {
     const { gearId } = stage.cable as { gearId?: string }
     const found = cableClasses.find(({ id }) => id === gearId)
     return found ? cableRatings(found) : {}
@@ -66,6 +66,7 @@ function catalogueRatings(stage: RatedStage): Ratings {
   }
 }
 
+/** What a cable class may carry: RMS voltage (V) and average power over frequency (W). */
 export const cableRatings = (cable: CableClass): Ratings => ({
   voltageRms: cable.ratedVoltageRms,
   averageW: inHz(cable.ratedPowerW),
@@ -81,6 +82,7 @@ export function ratedPowerAt(sheet: CableClass, frequencyHz: number): number {
   return (watts * attenuationDbPer100m(sheet, hz)) / attenuationDbPer100m(sheet, frequencyHz)
 }
 
+/** The point of a rating nearest to a frequency, on a logarithmic scale. */
 export const nearestPoint = (
   points: readonly (readonly [number, number])[],
   frequencyHz: number,

@@ -3,6 +3,7 @@ import { NEPER_PER_M, REFERENCE_OHM } from '../constants.ts'
 import { attenuationDbPer100m } from '../line/cable.ts'
 import { type Emission, heatShareOf } from '../source/modes.ts'
 import { cableToday } from '../stages/line.ts'
+import { stubVoltageRise } from '../stages/stub.ts'
 import type { PlaneState, Solution } from '../chain/solve.ts'
 import {
   averageRatingAt,
@@ -199,6 +200,40 @@ function stageStresses(
         stressOf(k, 'heat', state.lossW * share, rated, 'W', 'mean'),
       ]
     }
+    case 'transformer':
+      return [
+        stressOf(k, 'voltage', volts, ratings.voltageRms, 'V rms', 'PEP'),
+        // On the transmitter's side, where its loss sits.
+        stressOf(
+          k,
+          'heat',
+          matchedEquivalentW(before) * share,
+          onFrequency(ratings, solution),
+          'W',
+          'mean',
+        ),
+      ]
+    case 'stub': {
+      const rise = stubVoltageRise(stage, solution.frequencyHz)
+      const { lengthM, cable } = stage
+      return [
+        stressOf(k, 'voltage', volts * rise, ratings.voltageRms, 'V rms', 'PEP'),
+        // A standing wave heats the places of most current twice as much as the mean of them.
+        stressOf(
+          k,
+          'heat',
+          lengthM > 0 ? ((2 * state.lossW) / lengthM) * share : 0,
+          permittedHeatWPerM(
+            { kind: 'line', lengthM, cable },
+            ratings,
+            solution.frequencyHz,
+            around.ambientC,
+          ),
+          'W/m',
+          'mean',
+        ),
+      ]
+    }
     case 'tuner': {
       const { elements } = state.tuner!
       const worst = Math.max(0, ...elements.map((element) => element.voltageRms))
@@ -285,6 +320,7 @@ export type Standing = 'ok' | 'tight' | 'over' | 'unknown'
 /** Less than this is called tight, dB. */
 export const TIGHT_DB = 2
 
+/** Whether a part is within its limit: over, tight (less than 2 dB, or 85 % of a limit of SWR), ok, or unknown. */
 export function standingOf({ headroomDb, limit, stress, kind }: Stress): Standing {
   if (limit === null) return 'unknown'
   if (kind === 'SWR') return stress > limit ? 'over' : stress > limit * 0.85 ? 'tight' : 'ok'

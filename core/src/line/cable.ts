@@ -16,9 +16,19 @@ export interface Cable {
 /** Below this frequency the skin-effect law α ∝ √f is no longer trusted. */
 export const SKIN_EFFECT_FLOOR_HZ = 1e6
 
+/**
+ * Loss in the conductors, k₁√f, dB per 100 m.
+ *
+ * @example conductorDbPer100m({ k1DbPer100m: 0.6, k2DbPer100m: 0.002 , … }, 25e6) // 3
+ */
 export const conductorDbPer100m = (cable: Cable, frequencyHz: number): number =>
   cable.k1DbPer100m * Math.sqrt(frequencyHz / 1e6)
 
+/**
+ * Loss in the dielectric, k₂f, dB per 100 m.
+ *
+ * @example dielectricDbPer100m({ k1DbPer100m: 0.6, k2DbPer100m: 0.002, … }, 25e6) // 0.05
+ */
 export const dielectricDbPer100m = (cable: Cable, frequencyHz: number): number =>
   (cable.k2DbPer100m * frequencyHz) / 1e6
 

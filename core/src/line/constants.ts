@@ -15,6 +15,11 @@ export interface LineConstants {
   zcIm: number
 }
 
+/**
+ * Room for the constants of a line, to be filled without allocating.
+ *
+ * @internal
+ */
 export const emptyLineConstants = (): LineConstants => ({
   rPerM: 0,
   gPerM: 0,

@@ -25,6 +25,11 @@ export interface Profile {
   beta: number
 }
 
+/**
+ * The square of the voltage (or current) at a distance from the load (m).
+ *
+ * @internal
+ */
 export function profileAt(p: Profile, fromLoadM: number): number {
   const x = fromLoadM - p.originM
   // On a line that loses hundreds of decibels the falling part is none, and its exponential too large.

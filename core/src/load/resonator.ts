@@ -2,6 +2,7 @@
  * An antenna near one resonance, as a series circuit: Z = R + jR·Q·(f/f₀ − f₀/f). And its fit to a few
  * readings of an SWR meter.
  */
+import type { Range } from '../statistics/quantile.ts'
 import { type Complex, complex, magnitude } from '../complex.ts'
 import { InputError } from '../errors.ts'
 import { reflectionOf, swrOf } from './reflection.ts'
@@ -14,6 +15,7 @@ export interface ResonatorLoad {
   q: number
 }
 
+/** The impedance of a series resonance, R + jRQ(f/f₀ − f₀/f), Ω. */
 export const resonatorImpedance = (load: ResonatorLoad, frequencyHz: number): Complex => {
   const x = frequencyHz / load.resonanceHz
   return complex(load.rOhm, load.rOhm * load.q * (x - 1 / x))
@@ -35,7 +37,7 @@ export interface ResonatorFit {
   rms: number
   readings: (SwrReading & { fittedSwr: number; residual: number })[]
   /** SWR between which the truth likely lies at a frequency, from the scatter of the readings. */
-  rangeAt: (frequencyHz: number) => { low: number; high: number }
+  rangeAt: (frequencyHz: number) => Range
 }
 
 /** What a fit may come to; a document can hold no more. */

@@ -1,29 +1,23 @@
 /** What an instrument should show at a plane, with everything that is not known about chain and meter. */
-import { leakOf } from '../bench/throughLine.ts'
+import { leakOf, type Meter, rangeFor, readingDoubtW, shownOf } from './meter.ts'
+import type { Range } from '../statistics/quantile.ts'
 import { rhoOfSwr, swrOf } from '../load/reflection.ts'
 import { type Emission, meanToPeakOf } from '../source/modes.ts'
-import { type Meter, rangeFor, readingDoubtW, shownOf } from './meter.ts'
 
-/** 5 to 95 %. */
-export interface Interval {
-  low: number
-  high: number
-}
-
-/** Power at a plane as it is predicted; with its range where that is known. */
+/** Power at a plane as it is predicted; with its 5 to 95 % where they are known. */
 export interface PredictedPlane {
   forwardW: number
   swr: number
-  ranges?: { forwardW: Interval; swr: Interval } | undefined
+  ranges?: { forwardW: Range; swr: Range } | undefined
 }
 
 export interface ExpectedReading {
   /** As the instrument shows it, W. */
   watts: number
-  wattsRange: Interval
+  wattsRange: Range
   reflectedW: number
   swr: number
-  swrRange: Interval
+  swrRange: Range
   /** Full scale to use; null where it has none that is large enough or finds its own. */
   rangeW: number | null
 }

@@ -1,4 +1,5 @@
 /** What a meter shows of a signal, and how well. Peak meters hold the PEP, averaging ones the mean. */
+import type { Range } from '../statistics/quantile.ts'
 import { type Emission, meanToPeakOf } from '../source/modes.ts'
 
 export type MeterKind = 'averaging' | 'peak'
@@ -44,50 +45,25 @@ export function readingDoubtW(meter: Meter, shownW: number, rangeW?: number | nu
 export const shownOf = (meter: Pick<Meter, 'kind'>, pepW: number, emission: Emission): number =>
   meter.kind === 'peak' ? pepW : pepW * meanToPeakOf(emission)
 
-export interface Expectation {
-  watts: number
-  /** Full scale to use; null where the meter has none that is large enough or finds its own. */
-  rangeW: number | null
-  /** Uncertainty of the reading, ± W. */
-  doubtW: number
-  /** Share of the scale that the needle uses, 0 to 1; 1 where the meter finds its own. */
-  ofScale: number
-}
-
-/** Power of a PEP as the meter shows it in this mode, with the smallest range that holds it. */
-export function expectOn(meter: Meter, pepW: number, emission: Emission): Expectation {
-  const watts = shownOf(meter, pepW, emission)
-  const rangeW = rangeFor(meter, watts)
-  const full = rangeW ?? meter.rangesW.at(-1) ?? watts
-  return {
-    watts,
-    rangeW,
-    doubtW: readingDoubtW(meter, watts, full),
-    ofScale: full > 0 ? watts / full : 1,
-  }
-}
-
 export interface Compared {
   /** Read over expected, dB; negative where less was read. */
   db: number
-  inside: boolean
-  words: string
+  /** `half`: 2.5 to 3.5 dB less, as in a reduced-power mode. */
+  is: 'inside' | 'more' | 'half' | 'less'
 }
 
 /**
- * How a reading compares with what was expected, and in words.
+ * How a reading (W) compares with what was expected (W).
  *
- * @param doubtW of reading and expectation together, ± W
+ * @param range in which a reading is as expected, W
  */
-export function compareReading(readW: number, expectedW: number, doubtW: number): Compared {
+export function compareReading(readW: number, expectedW: number, range: Range): Compared {
   const db = 10 * Math.log10(readW / expectedW)
-  const inside = Math.abs(readW - expectedW) <= doubtW
-  const words = inside
-    ? 'inside the uncertainty'
-    : db > 0
-      ? 'more than expected: is the power set higher, or the meter on another scale?'
-      : db < -2.5 && db > -3.5
-        ? 'half of it: is the radio in a reduced-power mode?'
-        : 'less than expected: is the power set lower, or lost on the way here?'
-  return { db, inside, words }
+  if (readW >= range.low && readW <= range.high) return { db, is: 'inside' }
+  if (db > 0) return { db, is: 'more' }
+  return { db, is: db < -2.5 && db > -3.5 ? 'half' : 'less' }
 }
+
+/** |ρ| that the meter makes of nothing, 10^(−D/20). */
+export const leakOf = ({ directivityDb = Infinity }: Pick<Meter, 'directivityDb'>): number =>
+  10 ** (-directivityDb / 20)

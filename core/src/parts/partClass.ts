@@ -23,4 +23,5 @@ export interface PartClass {
   note: string
 }
 
+/** The catalogue of small parts: connectors, arresters, relays and the like, by class. */
 export const partClasses = parts as unknown as readonly PartClass[]

@@ -91,6 +91,7 @@ export interface AmplifierState {
 /** A little more drive than needed is no fact worth red ink. */
 const TOLERANCE = 1.01
 
+/** What an amplifier makes of a drive: its output (W), and whether it is driven too hard, trips or folds back. */
 export function amplifierState(
   stage: AmplifierStage,
   at: {

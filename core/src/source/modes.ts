@@ -28,6 +28,7 @@ export interface ModeEntry {
   source: string
 }
 
+/** Modes of emission, each with its ratio of average power to PEP and where that is from. */
 export const modeTable: readonly ModeEntry[] = [
   {
     id: 'voice-plain',
@@ -97,6 +98,7 @@ export const modeTable: readonly ModeEntry[] = [
   },
 ]
 
+/** A mode by its identity. */
 export const modeOf = (id: ModeId): ModeEntry => modeTable.find((mode) => mode.id === id)!
 
 /** A channel's mode, with what it overrides of the table. */

@@ -1,5 +1,7 @@
 import type { Cable } from '../line/cable.ts'
 import { emptyLineConstants, lineConstants } from '../line/constants.ts'
+import { half } from '../statistics/random.ts'
+import type { Checks, StageModel } from './model.ts'
 import { type Abcd, hyperbolic } from './twoPort.ts'
 
 /** A section of coaxial cable. */
@@ -53,4 +55,35 @@ export function writeLine(stage: LineStage, frequencyHz: number, out: Abcd): voi
   out[5] = (sinhIm * zcRe - sinhRe * zcIm) / zc2
   out[6] = coshRe
   out[7] = coshIm
+}
+
+/** Refuses a cable that no line can be; `path` leads to it. */
+export function checkCable(cable: Cable, { positive, notNegative }: Checks): void {
+  positive(cable.z0Ohm, 'Impedance', 'cable', 'z0Ohm')
+  positive(cable.velocityFactor, 'Velocity factor', 'cable', 'velocityFactor')
+  notNegative(cable.k1DbPer100m, 'k₁', 'cable', 'k1DbPer100m')
+  notNegative(cable.k2DbPer100m, 'k₂', 'cable', 'k2DbPer100m')
+}
+
+/**
+ * Checks, matrix and tolerances of a length of cable.
+ *
+ * @internal
+ */
+export const lineModel: StageModel<LineStage> = {
+  check: ({ lengthM, ageing, cable }, checks) => {
+    checks.notNegative(lengthM, 'Length', 'lengthM')
+    if (ageing) checks.positive(ageing.factor, 'Ageing factor', 'ageing', 'factor')
+    checkCable(cable, checks)
+  },
+  write: (stage, hz, _reference, out) => writeLine(stage, hz, out),
+  varied: {
+    copy: (stage) => ({ ...stage, cable: { ...stage.cable } }),
+    draw: (from, to, tolerances, random) => {
+      to.lengthM = from.lengthM * Math.max(0, 1 + half(random) * tolerances.length)
+      const loss = Math.max(0, 1 + half(random) * tolerances.cable)
+      to.cable.k1DbPer100m = from.cable.k1DbPer100m * loss
+      to.cable.k2DbPer100m = from.cable.k2DbPer100m * loss
+    },
+  },
 }

@@ -3,6 +3,7 @@ import { InputError, OutOfRangeError } from '../errors.ts'
 import { intervalOf } from '../load/load.ts'
 import { formatFrequency } from '../units/format.ts'
 import type { Abcd } from './twoPort.ts'
+import type { StageModel } from './model.ts'
 
 /** A part known by its measured S-parameters on 50 Ω, as a Touchstone two-port file gives them. */
 export interface MeasuredStage {
@@ -110,4 +111,17 @@ export function checkMeasured(stage: MeasuredStage, frequencyHz: number): void {
     low,
     high,
   )
+}
+
+/**
+ * Checks, matrix and tolerances of a part that was measured as a two-port.
+ *
+ * @internal
+ */
+export const measuredModel: StageModel<MeasuredStage> = {
+  check: ({ frequencyHz, s }, { refuse }) => {
+    if (frequencyHz.length === 0 || s.length !== 8 * frequencyHz.length)
+      refuse('A measured part needs eight numbers a frequency.', 's')
+  },
+  write: (stage, hz, _reference, out) => writeMeasured(stage, hz, out),
 }

@@ -1,3 +1,5 @@
+import { half } from '../statistics/random.ts'
+import type { StageModel } from './model.ts'
 import { type Abcd, hyperbolic, writeReal } from './twoPort.ts'
 
 const hyper = new Float64Array(2)
@@ -44,4 +46,28 @@ export function writePad(
   const sinh = hyper[1]!
   writeReal(out, cosh, referenceOhm * sinh, sinh / referenceOhm, cosh)
   out[8] = scale
+}
+
+/**
+ * Checks, matrix and tolerances of a matched loss.
+ *
+ * @internal
+ */
+export const padModel: StageModel<PadStage> = {
+  check: ({ lossDb, points }, { positive, notNegative }) => {
+    notNegative(lossDb, 'Loss', 'lossDb')
+    points?.forEach(([hz, db], i) => {
+      positive(hz, 'Frequency', 'points', i, 0)
+      notNegative(db, 'Loss', 'points', i, 1)
+    })
+  },
+  write: writePad,
+  varied: {
+    copy: (stage) => ({ ...stage }),
+    draw: (from, to, tolerances, random) => {
+      const loss = Math.max(0, 1 + half(random) * tolerances.parts)
+      to.lossDb = from.lossDb * loss
+      if (from.points) to.points = from.points.map(([hz, db]) => [hz, db * loss] as const)
+    },
+  },
 }

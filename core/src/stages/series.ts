@@ -1,3 +1,4 @@
+import type { StageModel } from './model.ts'
 import { type Abcd, reactanceAt, writeThrough } from './twoPort.ts'
 
 /** An impedance in the way of the current, Ω. */
@@ -9,8 +10,25 @@ export interface SeriesStage {
   atHz?: number | undefined
 }
 
+/**
+ * Matrix of an impedance in series.
+ *
+ * @internal
+ */
 export function writeSeries(stage: SeriesStage, frequencyHz: number, out: Abcd): void {
   writeThrough(out)
   out[2] = stage.rOhm
   out[3] = reactanceAt(stage.xOhm, stage.atHz, frequencyHz)
+}
+
+/**
+ * Checks, matrix and tolerances of an impedance in series.
+ *
+ * @internal
+ */
+export const seriesModel: StageModel<SeriesStage> = {
+  check: ({ rOhm }, { notNegative }) => {
+    notNegative(rOhm, 'Resistance', 'rOhm')
+  },
+  write: (stage, hz, _reference, out) => writeSeries(stage, hz, out),
 }

@@ -1,36 +1,52 @@
 import type { AmplifierStage } from '../source/amplifier.ts'
-import type { TunerStage } from '../tuner/tuner.ts'
+import type { TunerStage } from '../tuner/kinds.ts'
 import { InputError } from '../errors.ts'
-import { type LineStage, writeLine } from './line.ts'
-import { type MeasuredStage, writeMeasured } from './measured.ts'
-import { type PadStage, writePad } from './pad.ts'
-import { type SeriesStage, writeSeries } from './series.ts'
-import { type ShuntStage, writeShunt } from './shunt.ts'
+import { amplifierModel, tunerModel } from './active.ts'
+import { lineModel, type LineStage } from './line.ts'
+import { measuredModel, type MeasuredStage } from './measured.ts'
+import type { StageModel } from './model.ts'
+import { padModel, type PadStage } from './pad.ts'
+import { seriesModel, type SeriesStage } from './series.ts'
+import { shuntModel, type ShuntStage } from './shunt.ts'
+import { stubModel, type StubStage } from './stub.ts'
+import { transformerModel, type TransformerStage } from './transformer.ts'
 import { type Abcd, writeThrough } from './twoPort.ts'
 
-/** Stages whose matrix is known from themselves alone. */
-type Model = LineStage | PadStage | SeriesStage | ShuntStage | MeasuredStage
+type Kinds =
+  | LineStage
+  | PadStage
+  | SeriesStage
+  | ShuntStage
+  | TransformerStage
+  | StubStage
+  | MeasuredStage
+  | TunerStage
+  | AmplifierStage
 
 /** One stage of a chain. A bypassed stage keeps its place and its planes but does nothing. */
-export type Stage = (Model | TunerStage | AmplifierStage) & { bypassed?: boolean | undefined }
+export type Stage = Kinds & { bypassed?: boolean | undefined }
 export type StageKind = Stage['kind']
-type MatrixKind = Model['kind']
 
-/** How each kind writes its matrix: a new kind is a file beside this one and a line here. */
-const writers: {
-  [K in MatrixKind]: (
-    stage: Extract<Model, { kind: K }>,
-    frequencyHz: number,
-    referenceOhm: number,
-    out: Abcd,
-  ) => void
-} = {
-  line: (stage, hz, _reference, out) => writeLine(stage, hz, out),
-  pad: writePad,
-  series: (stage, hz, _reference, out) => writeSeries(stage, hz, out),
-  shunt: (stage, hz, _reference, out) => writeShunt(stage, hz, out),
-  measured: (stage, hz, _reference, out) => writeMeasured(stage, hz, out),
+/** All kinds of stages: a new one is a file beside this one, a line above and a line here. */
+const models: { [K in StageKind]: StageModel<Extract<Kinds, { kind: K }>> } = {
+  line: lineModel,
+  pad: padModel,
+  series: seriesModel,
+  shunt: shuntModel,
+  transformer: transformerModel,
+  stub: stubModel,
+  measured: measuredModel,
+  tuner: tunerModel,
+  amplifier: amplifierModel,
 }
+
+/**
+ * Checks, matrix and tolerances of a stage of any kind.
+ *
+ * @internal
+ */
+export const modelOf = ({ kind }: Pick<Stage, 'kind'>): StageModel<Stage> =>
+  models[kind] as StageModel<Stage>
 
 /**
  * The ABCD matrix of a stage at a frequency, written into `out`.
@@ -45,8 +61,7 @@ export function writeStage(
   out: Abcd,
 ): void {
   if (stage.bypassed) return writeThrough(out)
-  const write = writers[stage.kind as MatrixKind] as
-    ((s: Stage, f: number, r: number, o: Abcd) => void) | undefined
+  const { write } = modelOf(stage)
   if (!write) throw opaque(stage)
   write(stage, frequencyHz, referenceOhm, out)
 }

@@ -5,6 +5,11 @@
  */
 export type Abcd = Float64Array
 
+/**
+ * Room for one matrix.
+ *
+ * @internal
+ */
 export const newAbcd = (): Abcd => new Float64Array(9)
 
 /** A plain through connection. */
@@ -22,6 +27,40 @@ export function writeReal(out: Abcd, a: number, b: number, c: number, d: number)
   out[6] = d
   out[7] = 0
   out[8] = 0
+}
+
+/** The same with R + jX in series behind it: multiplied by [1, Z; 0, 1]. */
+export function thenSeries(m: Abcd, rOhm: number, xOhm: number): void {
+  for (const [to, from] of [
+    [2, 0],
+    [6, 4],
+  ] as const) {
+    m[to]! += m[from]! * rOhm - m[from + 1]! * xOhm
+    m[to + 1]! += m[from]! * xOhm + m[from + 1]! * rOhm
+  }
+}
+
+/** The same with G + jB across behind it: multiplied by [1, 0; Y, 1]. */
+export function thenShunt(m: Abcd, gSiemens: number, bSiemens: number): void {
+  for (const [to, from] of [
+    [0, 2],
+    [4, 6],
+  ] as const) {
+    m[to]! += m[from]! * gSiemens - m[from + 1]! * bSiemens
+    m[to + 1]! += m[from]! * bSiemens + m[from + 1]! * gSiemens
+  }
+}
+
+/** The same with an ideal transformer behind it that makes n times the voltage: multiplied by [1/n, 0; 0, n]. */
+export function thenRatio(m: Abcd, n: number): void {
+  m[0]! /= n
+  m[1]! /= n
+  m[4]! /= n
+  m[5]! /= n
+  m[2]! *= n
+  m[3]! *= n
+  m[6]! *= n
+  m[7]! *= n
 }
 
 /**

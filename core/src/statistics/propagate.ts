@@ -14,6 +14,7 @@ export interface Uncertain {
   shape?: 'even' | 'normal'
 }
 
+/** A figure without uncertainty. */
 export const exactly = (value: number): Uncertain => ({ value, doubt: 0 })
 
 /** A result with what makes it uncertain. */

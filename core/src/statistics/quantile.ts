@@ -16,13 +16,15 @@ export function quantileSorted(sorted: ArrayLike<number>, share: number): number
 export const median = (values: ArrayLike<number>): number =>
   quantileSorted(Float64Array.from(values).sort(), 0.5)
 
-/** Where nine of ten draws lie, and their middle. */
-export interface Estimate {
-  median: number
-  /** 5 %. */
+/** From the lowest to the highest value that counts; what counts is said where it is used. */
+export interface Range {
   low: number
-  /** 95 %. */
   high: number
+}
+
+/** Where nine of ten draws lie (5 to 95 %), and their middle. */
+export interface Estimate extends Range {
+  median: number
 }
 
 /** The middle and the 5 to 95 % of draws; draws that are no number are left out. */

@@ -27,3 +27,6 @@ export const even = (random: Random): number => 2 * random() - 1
 /** One of several things. */
 export const pick = <T>(random: Random, things: readonly T[]): T =>
   things[Math.floor(random() * things.length)]!
+
+/** Tolerances are two deviations of a normal spread. */
+export const half = (random: Random): number => normal(random) / 2

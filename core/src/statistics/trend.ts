@@ -1,5 +1,5 @@
 /** What a row of readings does over the years: a straight trend that outliers do not bend. */
-import { median, quantileSorted } from './quantile.ts'
+import { median, quantileSorted, type Range } from './quantile.ts'
 import { seeded } from './random.ts'
 
 export interface TimedValue {
@@ -8,12 +8,10 @@ export interface TimedValue {
   value: number
 }
 
-export interface Trend {
+/** Low and high are 5 and 95 % of the slope. */
+export interface Trend extends Range {
   /** Middle of the slopes of all pairs, in the value's unit per year. */
   slope: number
-  /** 5 and 95 % of it. */
-  low: number
-  high: number
   /** Value of the line at the first and the last reading. */
   atFirst: number
   atLast: number

@@ -9,7 +9,7 @@ import {
   valueOf,
 } from './element.ts'
 import { type LForm, matchL } from './matchL.ts'
-import type { NetworkTuner, TunerSetting } from './tuner.ts'
+import type { NetworkTuner, TunerSetting } from './kinds.ts'
 
 /** |ρ| of SWR 1.01. */
 const GOOD = 0.01 / 2.01

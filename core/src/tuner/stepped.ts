@@ -3,7 +3,7 @@ import type { Complex } from '../complex.ts'
 import { swrOf } from '../load/reflection.ts'
 import { formatCapacitance, formatInductance } from '../units/format.ts'
 import { lossFactor, type NetworkElement, throughElements } from './element.ts'
-import type { SteppedTuner, TunerSetting } from './tuner.ts'
+import type { SteppedTuner, TunerSetting } from './kinds.ts'
 
 /** Settings whose SWR is within this of the least are near-equal; among them the loss decides. */
 const NEAR = 0.05

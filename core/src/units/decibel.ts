@@ -8,6 +8,16 @@ export const dbToRatio = (db: number): number => 10 ** (db / 10)
 export const lossDb = (inW: number, outW: number): number =>
   inW > 0 ? (outW > 0 ? -ratioToDb(outW / inW) : Infinity) : 0
 
+/**
+ * Watts as dBm.
+ *
+ * @example wattsToDbm(100) // 50
+ */
 export const wattsToDbm = (watts: number): number => ratioToDb(watts * 1000)
 
+/**
+ * dBm as watts.
+ *
+ * @example dbmToWatts(30) // 1
+ */
 export const dbmToWatts = (dbm: number): number => dbToRatio(dbm) / 1000

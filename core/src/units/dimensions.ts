@@ -49,6 +49,7 @@ const k = { k: 1e3, K: 1e3 }
 const FOOT = 0.3048
 const INCH = 0.0254
 
+/** Every dimension that can be typed: its units, which are read as what, and what is asked about. */
 export const dimensions: Readonly<Record<Dimension, DimensionFacts>> = {
   length: {
     noun: 'length',

@@ -26,6 +26,7 @@ export interface Figure {
   unit: string
 }
 
+/** A number and its unit with a space that does not break. */
 export const figureText = ({ number, unit }: Figure): string =>
   unit ? `${number}${SPACE}${unit}` : number
 
@@ -66,6 +67,11 @@ export function powerFigure(watts: number, unit: PowerUnit = 'W'): Figure {
   return prefixed(watts, 2, 'W', 'mµnp')
 }
 
+/**
+ * A power (W) in the unit asked for.
+ *
+ * @example formatPower(82.31) // '82 W'
+ */
 export const formatPower = (watts: number, unit: PowerUnit = 'W'): string =>
   figureText(powerFigure(watts, unit))
 
@@ -80,12 +86,19 @@ export function floorPower(watts: number): number {
 
 /** Loss or gain: two decimals under 1 dB, one above. */
 export const dbNumber = (db: number): string => decimals(db, Math.abs(db) < 0.995 ? 2 : 1)
+
+/** A difference in decibels with its unit. */
 export const formatDb = (db: number): string => `${dbNumber(db)}${SPACE}dB`
 
 /** 1.62, 12.4, 54, ∞. */
 export const formatSwr = (swr: number): string =>
   swr >= 99.5 ? (swr > 9999 ? '∞' : decimals(swr, 0)) : decimals(swr, swr < 9.995 ? 2 : 1)
 
+/**
+ * A frequency (Hz) with as many decimals as it needs, at least three of a MHz or GHz and one of a kHz.
+ *
+ * @example formatFrequency(8_294_000) // '8.294 MHz'
+ */
 export function formatFrequency(hz: number): string {
   if (!Number.isFinite(hz)) return '–'
   const [size, unit] = hz >= 1e9 ? [1e9, 'GHz'] : hz >= 1e6 ? [1e6, 'MHz'] : [1e3, 'kHz']
@@ -108,6 +121,7 @@ export function lengthFigure(metres: number, unit: LengthUnit = 'm'): Figure {
   return { number: number.replace(/\.0+$/, '').replace(/(\.\d*?)0+$/, '$1'), unit }
 }
 
+/** A length (m) in metres or feet. */
 export const formatLength = (metres: number, unit: LengthUnit = 'm'): string =>
   figureText(lengthFigure(metres, unit))
 
@@ -118,8 +132,11 @@ export function formatImpedance({ re, im }: { re: number; im: number }): string 
   return `${decimals(re, digits)} ${im < 0 ? '−' : '+'} j${decimals(Math.abs(im), digits)}${SPACE}Ω`
 }
 
+/** A voltage (V) with three significant digits and a prefix. */
 export const formatVolt = (volt: number): string => figureText(prefixed(volt, 3, 'V', 'mµkM'))
+/** A current (A) with three significant digits and a prefix. */
 export const formatAmpere = (ampere: number): string => figureText(prefixed(ampere, 3, 'A', 'mµk'))
+/** A share (1 is everything) as a percentage. */
 export const formatPercent = (fraction: number): string => {
   const percent = fraction * 100
   return `${decimals(percent, Math.abs(percent) < 9.95 ? 1 : 0)}${SPACE}%`

@@ -1,9 +1,8 @@
 /** Whether a file is a database of this program's, and sound: asked before anything is done with it. */
 import { type Client, createClient } from '@libsql/client'
-import { getTableName, is } from 'drizzle-orm'
-import { SQLiteTable } from 'drizzle-orm/sqlite-core'
-import * as schema from './schema.ts'
-import { migrationTimes } from './migrations.ts'
+import { getTableName } from 'drizzle-orm'
+import { allTables } from './tables.ts'
+import { migrationsText, migrationTimes } from './migrations.ts'
 
 /** Stands in the head of every database of ours since it has one: `Salt`. */
 export const APPLICATION_ID = 0x53616c74
@@ -14,11 +13,7 @@ const HEADER = Buffer.from('SQLite format 3\0')
 export const isSqlite = (bytes: Uint8Array): boolean =>
   HEADER.equals(bytes.subarray(0, HEADER.length))
 
-const tables: ReadonlySet<string> = new Set(
-  Object.values(schema)
-    .filter((value) => is(value, SQLiteTable))
-    .map((table) => getTableName(table)),
-)
+const tables: ReadonlySet<string> = new Set(allTables.map((table) => getTableName(table)))
 /** In every database of ours, from the first version on. */
 const ALWAYS = ['stations', 'chains', 'chain_revisions'] as const
 
@@ -57,9 +52,15 @@ async function strangeness(client: Client): Promise<string | null> {
   if (applied.length === 0 || applied.some((at) => !known.includes(at)))
     return 'It has the tables of a station and the history of another program.'
   const strange = [...names].filter(
-    (name) => !/^(sqlite_|__drizzle_)/.test(String(name)) && !tables.has(String(name)),
+    (name) =>
+      !/^(sqlite_|__drizzle_|readings_text($|_))/.test(String(name)) && !tables.has(String(name)),
   )
-  const actors = await column(`SELECT name FROM sqlite_master WHERE type IN ('view', 'trigger')`)
+  const own = migrationsText()
+  const actors = (
+    await client.execute(`SELECT name, sql FROM sqlite_master WHERE type IN ('view', 'trigger')`)
+  ).rows
+    .filter(({ sql }) => !own.includes(String(sql)))
+    .map(({ name }) => name)
   if (strange.length + actors.length > 0)
     return `It holds what no database of Salt Line holds (${[...strange, ...actors].slice(0, 3).join(', ')}).`
   const [stations] = await column('SELECT count(*) FROM stations')

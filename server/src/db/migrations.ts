@@ -1,5 +1,5 @@
 /** Which migrations this version knows. */
-import { readFileSync } from 'node:fs'
+import { readdirSync, readFileSync } from 'node:fs'
 import { resolve } from 'node:path'
 
 export const MIGRATIONS = resolve(import.meta.dirname, '../../migrations')
@@ -11,3 +11,10 @@ export function migrationTimes(): number[] {
   }
   return journal.entries.map(({ when }) => when)
 }
+
+/** All that the migrations say, so that what they made can be told from what others made. */
+export const migrationsText = (): string =>
+  readdirSync(MIGRATIONS)
+    .filter((name) => name.endsWith('.sql'))
+    .map((name) => readFileSync(resolve(MIGRATIONS, name), 'utf8'))
+    .join('\n')

@@ -1,99 +1,171 @@
-import { existsSync, mkdirSync, statSync } from 'node:fs'
-import { dirname } from 'node:path'
-import { type Client, createClient } from '@libsql/client'
-import { drizzle } from 'drizzle-orm/libsql'
+/** Opening a database: finding it, making it, bringing it to this version's shape. */
+import {
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  renameSync,
+  rmSync,
+  statfsSync,
+  statSync,
+} from 'node:fs'
+import { basename, dirname, join } from 'node:path'
 import { migrate } from 'drizzle-orm/libsql/migrator'
 import { APPLICATION_ID } from './check.ts'
+import { type Database, databaseAt, patiently } from './connection.ts'
+import { type Fault, faultOf, faults } from './faults.ts'
+import { mend } from './mend.ts'
 import { MIGRATIONS, migrationTimes } from './migrations.ts'
-import * as schema from './schema.ts'
+
+export type { Database } from './connection.ts'
 
 /** Why a database cannot be used, in words for the person at the keyboard. */
 export class DatabaseError extends Error {
   override readonly name = 'DatabaseError'
 }
 
-export type Database = Awaited<ReturnType<typeof openDatabase>>
+export interface Opening {
+  /** Whether a missing file is made. */
+  create: boolean
+  /** What a database that is made begins with. */
+  fill?: (db: Database) => Promise<void>
+}
 
 /**
- * Opens a database file and brings it to this version's shape.
+ * Opens a database file and brings it to this version's shape. A new one is made under another name and takes its
+ * own when it is whole, so that a first start that is broken off leaves nothing.
  *
- * @param create whether a missing file is made
  * @throws DatabaseError where it is missing, unreadable, no database, or from a newer version
  */
-export async function openDatabase(path: string, { create }: { create: boolean }) {
-  const existed = existsSync(path) && statSync(path).size > 0
-  if (!existsSync(path)) {
-    if (!create) {
-      throw new DatabaseError(
-        `There is no database at ${path}. Check the path, or start with --create to make a new one.`,
-      )
+export async function openDatabase(path: string, { create, fill }: Opening): Promise<Database> {
+  if (!existsSync(path) && !create) {
+    throw new DatabaseError(
+      `There is no database at ${path}. Check the path, or start with --create to make a new one.`,
+    )
+  }
+  try {
+    removeBeginnings(path)
+    if (!existsSync(path) || statSync(path).size === 0) await make(path, fill)
+    return await prepared(path, { mayBeEmpty: false })
+  } catch (error) {
+    throw inWords(path, error)
+  }
+}
+
+const beginning = (path: string, pid: number) => `${path}.new-${pid}`
+
+async function make(path: string, fill?: (db: Database) => Promise<void>): Promise<void> {
+  mkdirSync(dirname(path), { recursive: true })
+  const file = beginning(path, process.pid)
+  try {
+    const db = await prepared(file, { mayBeEmpty: true })
+    try {
+      await fill?.(db)
+      await db.settle()
+    } finally {
+      db.close()
     }
-    mkdirSync(dirname(path), { recursive: true })
-  }
-  const client = connect(path)
-  try {
-    if (existed) await refuseEmpty(client, path)
-    // Write-ahead log: readers never wait for a writer. Foreign keys and full synchronisation are
-    // this driver's defaults on every connection; asked for here all the same and tested.
-    await client.execute('PRAGMA journal_mode = WAL')
-    await client.execute('PRAGMA foreign_keys = ON')
-    const db = drizzle(client, { schema })
-    await refuseNewer(client, path)
-    await migrate(db, { migrationsFolder: MIGRATIONS })
-    await client.execute(`PRAGMA application_id = ${APPLICATION_ID}`)
-    return Object.assign(db, {
-      close: () => client.close(),
-      /** Brings all that was written into the one file, so that a copy of it is whole. */
-      settle: async () => void (await client.execute('PRAGMA wal_checkpoint(TRUNCATE)')),
-    })
-  } catch (error) {
-    client.close()
-    throw unreadable(path, error)
+    renameSync(file, path)
+  } finally {
+    for (const ending of ['', '-wal', '-shm']) rmSync(file + ending, { force: true })
   }
 }
 
-function connect(path: string): Client {
-  try {
-    return createClient({ url: `file:${path}`, timeout: 5000 })
-  } catch (error) {
-    throw unreadable(path, error)
+/** What processes that were killed had begun beside a database: first starts, and copies before a restore. */
+function removeBeginnings(path: string): void {
+  if (!existsSync(dirname(path))) return
+  for (const entry of readdirSync(dirname(path))) {
+    const pid = /\.new-(\d+)(-\w+)?$/.exec(entry)?.[1]
+    if (!pid || !entry.startsWith(`${basename(path)}.new-`) || isAlive(Number(pid))) continue
+    rmSync(join(dirname(path), entry), { force: true })
   }
 }
 
-function unreadable(path: string, error: unknown): DatabaseError {
+/** Whether a process is there. */
+export function isAlive(pid: number): boolean {
+  try {
+    process.kill(pid, 0)
+    return true
+  } catch (error) {
+    return (error as NodeJS.ErrnoException).code === 'EPERM'
+  }
+}
+
+async function prepared(path: string, { mayBeEmpty }: { mayBeEmpty: boolean }): Promise<Database> {
+  const db = databaseAt(path)
+  const client = db.writer.$client
+  try {
+    await patiently(
+      async () => {
+        if (!mayBeEmpty) await refuseEmpty(db, path)
+        // Write-ahead log: readers never wait for a writer. Foreign keys and full synchronisation are
+        // this driver's defaults on every connection, and tested.
+        await client.execute('PRAGMA journal_mode = WAL')
+        await refuseNewer(db, path)
+        await migrate(db.writer, { migrationsFolder: MIGRATIONS })
+        await mend(client)
+        const [row] = (await client.execute('PRAGMA application_id')).rows
+        if (row?.[0] !== APPLICATION_ID)
+          await client.execute(`PRAGMA application_id = ${APPLICATION_ID}`)
+      },
+      () => void client.reconnect(),
+    )
+    return db
+  } catch (error) {
+    db.close()
+    throw error
+  }
+}
+
+function inWords(path: string, error: unknown): DatabaseError {
   if (error instanceof DatabaseError) return error
   const reason = error instanceof Error ? error.message : String(error)
+  const told = faultOf(error)
+  const fault: Fault | null =
+    told?.kind === 'unreadable' && !hasRoom(path) ? { kind: 'full', ...faults.full } : told
+  if (fault && fault.kind !== 'damaged')
+    return new DatabaseError(`${fault.title}: ${path} (${reason}). ${fault.cure}`)
   return new DatabaseError(
     `The database at ${path} cannot be read (${reason}). ` +
       `It may be damaged, be another kind of file, or belong to another user. Nothing was changed.`,
   )
 }
 
+/** On some disks the first thing that finds no room is a file beside the database, and is told as a failure. */
+function hasRoom(path: string): boolean {
+  try {
+    return statfsSync(dirname(path)).bavail > 0
+  } catch {
+    return true
+  }
+}
+
+const hasHistory = async (db: Database): Promise<boolean> => {
+  const { rows } = await db.$client.execute(
+    `SELECT name FROM sqlite_master WHERE type = 'table' AND name = '__drizzle_migrations'`,
+  )
+  return rows.length > 0
+}
+
 /**
  * A file that was there and has none of our tables is not begun in: it may be another program's, or a copy of
  * the main file alone, whose rows were still in the log beside it.
  */
-async function refuseEmpty(client: Client, path: string): Promise<void> {
-  const { rows } = await client.execute(
-    `SELECT name FROM sqlite_master WHERE type = 'table' AND name = '__drizzle_migrations'`,
-  )
-  if (rows.length > 0) return
+async function refuseEmpty(db: Database, path: string): Promise<void> {
+  if (await hasHistory(db)) return
   throw new DatabaseError(
     `The database at ${path} holds none of Salt Line’s tables. If it is a copy, the file whose name ends in ` +
       `“-wal” belongs to it: copy both while Salt Line is stopped, or use “Back up” on the station’s page. ` +
-      `If it is left from a first start that was broken off, delete it. Otherwise choose another with --db. ` +
-      `Nothing was changed.`,
+      `Otherwise choose another with --db. Nothing was changed.`,
   )
 }
 
 /** A database that has seen a migration this version does not know comes from a newer one. */
-async function refuseNewer(client: Client, path: string): Promise<void> {
+async function refuseNewer(db: Database, path: string): Promise<void> {
   const newest = Math.max(...migrationTimes())
-  const table = await client.execute(
-    `SELECT name FROM sqlite_master WHERE type = 'table' AND name = '__drizzle_migrations'`,
+  if (!(await hasHistory(db))) return
+  const { rows } = await db.$client.execute(
+    'SELECT max(created_at) AS at FROM __drizzle_migrations',
   )
-  if (table.rows.length === 0) return
-  const { rows } = await client.execute('SELECT max(created_at) AS at FROM __drizzle_migrations')
   if (Number(rows[0]?.['at'] ?? 0) > newest) {
     throw new DatabaseError(
       `The database at ${path} was written by a newer version of Salt Line. ` +

@@ -1,3 +1,4 @@
+import { sql } from 'drizzle-orm'
 import {
   blob,
   index,
@@ -22,6 +23,16 @@ const moment = (name: string) => text(name)
 
 /** A row with `deletedAt` is gone from every list and can be taken back. */
 const deletable = { deletedAt: moment('deleted_at') }
+
+/** One row about the database itself. */
+export const record = sqliteTable('record', {
+  id: integer('id').primaryKey(),
+  /**
+   * Changes with every restore. Revisions are counted within an epoch: the same number in another one is another
+   * edit.
+   */
+  epoch: text('epoch').notNull(),
+})
 
 export const stations = sqliteTable('stations', {
   id: text('id').primaryKey(),
@@ -135,6 +146,9 @@ export const rounds = sqliteTable(
     startedAt: moment('started_at').notNull(),
     lastAt: moment('last_at').notNull(),
     note: text('note').notNull(),
+    /** Of its readings, those in the bin left out; kept with the round, since a log is looked at more than changed. */
+    readingCount: integer('reading_count').notNull().default(0),
+    outsideCount: integer('outside_count').notNull().default(0),
   },
   (t) => [index('rounds_of_chain').on(t.chainId, t.lastAt)],
 )
@@ -143,7 +157,9 @@ export const rounds = sqliteTable(
 export const readings = sqliteTable(
   'readings',
   {
-    id: text('id').primaryKey(),
+    /** What the search for words knows it by; a key of its own kind, so that no copy of the file renumbers it. */
+    n: integer('n').primaryKey(),
+    id: text('id').notNull(),
     stationId: text('station_id')
       .notNull()
       .references(() => stations.id),
@@ -183,9 +199,44 @@ export const readings = sqliteTable(
     ...deletable,
   },
   (t) => [
-    index('readings_of_station').on(t.stationId, t.readAt),
-    index('readings_of_chain').on(t.chainId, t.channelId, t.readAt),
+    uniqueIndex('readings_by_id').on(t.id),
+    // Holds all that a log is filtered by, so that a page is found, and counted, without the rows.
+    index('readings_of_log')
+      .on(t.stationId, t.readAt, t.n, t.chainId, t.channelId, t.before, t.instrumentId, t.inside)
+      .where(sql`deleted_at IS NULL`),
+    index('readings_of_chain').on(t.chainId),
     index('readings_of_round').on(t.roundId),
+  ],
+)
+
+/**
+ * The means of a round at one place on one channel, as the years show them; kept up with its readings. Watts are
+ * meant relative to what each meter was expected to show, so that averaging and peak meters mix.
+ */
+export const roundMeans = sqliteTable(
+  'round_means',
+  {
+    roundId: text('round_id')
+      .notNull()
+      .references(() => rounds.id),
+    chainId: text('chain_id').notNull(),
+    channelId: text('channel_id').notNull(),
+    before: text('before').notNull(),
+    at: moment('at').notNull(),
+    powerW: real('power_w').notNull(),
+    forwardW: real('forward_w'),
+    /** |ρ|, since an SWR has no mean. */
+    rho: real('rho'),
+    expectedW: real('expected_w'),
+    lowW: real('low_w'),
+    highW: real('high_w'),
+    expectedSwr: real('expected_swr'),
+    lowSwr: real('low_swr'),
+    highSwr: real('high_swr'),
+  },
+  (t) => [
+    primaryKey({ columns: [t.roundId, t.channelId, t.before] }),
+    index('means_of_channel').on(t.chainId, t.channelId, t.at),
   ],
 )
 

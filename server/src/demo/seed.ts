@@ -1,13 +1,28 @@
 import { readFileSync } from 'node:fs'
-import { resolve } from 'node:path'
-import type { Database } from '../db/open.ts'
+import { join, resolve } from 'node:path'
+import { sql } from 'drizzle-orm'
+import { type Database, openDatabase } from '../db/open.ts'
 import { addAntenna } from '../store/antennas.ts'
+import { replaceAll } from '../store/backup.ts'
 import { createChain } from '../store/chains.ts'
 import { addGear, createStation, listStations } from '../store/stations.ts'
+import { inFolder } from '../work/folder.ts'
 import * as demo from './merrowPoint.ts'
 import { instruments, tellStory } from './story.ts'
 
-/** Adds the demo station to a database that holds no station yet. */
+/** Adds the demo station to a database that holds no station yet: all of it at once, or nothing. */
+export async function addDemo(db: Database): Promise<void> {
+  const { count } = await db.get<{ count: number }>(sql`SELECT count(*) AS count FROM stations`)
+  if (count > 0) return
+  await inFolder(async (folder) => {
+    const file = join(folder, 'demo.sqlite')
+    const demo = await openDatabase(file, { create: true, fill: seedDemo })
+    demo.close()
+    await replaceAll(db.file, file)
+  })
+}
+
+/** Writes the demo station, part by part, into a database that nobody else uses yet. */
 export async function seedDemo(db: Database): Promise<void> {
   if ((await listStations(db)).length > 0) return
   await createStation(db, demo.station, demo.stationId)

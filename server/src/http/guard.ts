@@ -36,3 +36,17 @@ export function guard(allowed: readonly string[]): RequestHandler {
     next()
   }
 }
+
+/** Refuses an address that is no text, such as `%ff`, in our words: the reader of static files has others. */
+export const readableAddress: RequestHandler = (req, _res, next) => {
+  try {
+    decodeURIComponent(req.path)
+  } catch {
+    throw new ProblemError({
+      status: 400,
+      title: 'Not readable',
+      detail: 'The address of the request could not be read: it holds bytes that are no text.',
+    })
+  }
+  next()
+}

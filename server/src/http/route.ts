@@ -1,6 +1,6 @@
-import type { RequestHandler, Router } from 'express'
+/** How an address of the API is declared. */
 import { z } from 'zod'
-import { invalidBody } from './problem.ts'
+import { saving, type Work } from '../work/kinds.ts'
 
 type Method = 'get' | 'post' | 'put' | 'delete'
 
@@ -17,6 +17,11 @@ export interface Route {
   status?: number
   /** Limit of the body, bytes; 1 MiB unless given. */
   bodyLimit?: number
+  /**
+   * Given where it can take long: a worker does it then, and how long it may take. What changes something is always a
+   * worker's, since a disk can take long over anything.
+   */
+  work?: Work
   handle: (params: Record<string, string>, body: unknown, query: unknown) => Promise<unknown>
 }
 
@@ -35,6 +40,14 @@ export function route<B extends z.ZodType, Q extends z.ZodObject, R extends z.Zo
 ): Route {
   return r as Route
 }
+
+/** What a worker is told of a route; nothing where the server's own thread answers it. */
+export const workOf = (r: Route): Work | undefined =>
+  r.work ?? (r.method === 'get' ? undefined : saving)
+
+/** Which route it is, told to a worker. */
+export const keyOf = ({ method, path }: Pick<Route, 'method' | 'path'>): string =>
+  `${method} ${path}`
 
 export const DEFAULT_BODY_LIMIT = 1024 * 1024
 
@@ -66,26 +79,4 @@ export function deletion(
       handle: to(false),
     }),
   ]
-}
-
-/** JSON has no infinities: they travel as null, as the schemas say. */
-const asJson = (value: unknown): unknown => JSON.parse(JSON.stringify(value ?? null))
-
-function checked(schema: z.ZodType, value: unknown): unknown {
-  const parsed = schema.safeParse(value)
-  if (!parsed.success) throw invalidBody(parsed.error)
-  return parsed.data
-}
-
-const handlerOf =
-  (r: Route): RequestHandler =>
-  async (req, res) => {
-    const body = r.body && checked(r.body, req.body)
-    const query = r.query && checked(r.query, req.query)
-    const result = await r.handle(req.params as Record<string, string>, body, query)
-    res.status(r.status ?? 200).json(r.response.parse(asJson(result)))
-  }
-
-export function mount(router: Router, routes: readonly Route[]): void {
-  for (const r of routes) router[r.method](r.path, handlerOf(r))
 }

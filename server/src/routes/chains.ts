@@ -48,8 +48,7 @@ export const chainRoutes = (db: Database): Route[] => [
         direction === 'undo' ? 'Go back one edit' : 'Go forward again to the newest edit made here',
       body: stepSchema,
       response: chainStateSchema,
-      handle: ({ chainId }, { baseRevision }) =>
-        store.stepChain(db, chainId!, baseRevision, direction),
+      handle: ({ chainId }, base) => store.stepChain(db, chainId!, base, direction),
     }),
   ),
   route({

@@ -1,17 +1,26 @@
 /** Addresses that give or take files other than JSON bodies. */
-import { createReadStream } from 'node:fs'
-import { Readable } from 'node:stream'
+import { createReadStream, createWriteStream, statSync } from 'node:fs'
+import { join } from 'node:path'
+import { Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { restoredSchema } from '@saltline/contract'
-import express, { type Response, Router } from 'express'
+import { type Request, type Response, Router } from 'express'
 import type { Database } from '../db/open.ts'
+import { gone, waitFor } from '../http/mount.ts'
 import { ProblemError } from '../http/problem.ts'
-import { backUp, restore } from '../store/backup.ts'
-import { stationFileText } from '../store/stationFile.ts'
-import { logAsCsv, logAsJson } from '../store/logFiles.ts'
+import { keptCopies, keptCopy } from '../store/backup.ts'
+import { holdsOf } from '../store/holds.ts'
 import { readStation } from '../store/stations.ts'
+import { inFolder } from '../work/folder.ts'
+import type { Work } from '../work/kinds.ts'
+import { work } from '../work/pool.ts'
+import type { Writing } from '../work/worker.ts'
 
 const BACKUP_LIMIT = 512 * 1024 * 1024
+
+/** Files are written to their end first: a slow receiver then keeps no worker. */
+const writing: Work = { lane: 'long', budgetMs: 120_000 }
+const restoring: Work = { lane: 'long', budgetMs: 600_000 }
 
 const today = (): string => new Date().toISOString().slice(0, 10)
 
@@ -21,44 +30,106 @@ const plainName = (name: string): string =>
     .replace(/[^a-z0-9]+/g, '-')
     .slice(0, 60) || 'station'
 
-const attach = (res: Response, type: string, name: string) =>
-  res.type(type).set('content-disposition', `attachment; filename="${name}"`)
-
 /** `/stations/:stationId/log.csv`, `.json` and `/file`; `/backup`, there and back. */
 export function fileRouter(db: Database): Router {
   const router = Router()
-  for (const [ending, type, write] of [
-    ['csv', 'text/csv; charset=utf-8', logAsCsv],
-    ['json', 'application/json', logAsJson],
-  ] as const)
-    router.get(`/stations/:stationId/log.${ending}`, async (req, res) => {
-      const { name } = await readStation(db, req.params.stationId)
-      attach(res, type, `${plainName(name)}-log-${today()}.${ending}`)
-      await pipeline(Readable.from(write(db, req.params.stationId)), res)
+  const { file } = db
+
+  const give = (
+    res: Response,
+    {
+      what,
+      stationId,
+      type,
+      name,
+    }: { what: Writing; stationId: string; type: string; name: string },
+  ) =>
+    inFolder(async (folder) => {
+      const to = join(folder, 'file')
+      waitFor(res.req, writing)
+      await work('writeFile', { file, what, stationId, to }, writing, { stop: gone(res) })
+      res.type(type).set('content-disposition', `attachment; filename="${name}"`)
+      res.set('content-length', String(statSync(to).size))
+      await pipeline(createReadStream(to), res)
     })
-  router.get('/stations/:stationId/file', async (req, res) => {
-    const { name } = await readStation(db, req.params.stationId)
-    attach(res, 'application/json', `${plainName(name)}-${today()}.saltline.json`)
-    await pipeline(Readable.from(stationFileText(db, req.params.stationId)), res)
-  })
+
+  for (const [path, what, type, ending] of [
+    ['log.csv', 'csv', 'text/csv; charset=utf-8', '-log-#.csv'],
+    ['log.json', 'json', 'application/json', '-log-#.json'],
+    ['file', 'station', 'application/json', '-#.saltline.json'],
+  ] as const)
+    router.get(`/stations/:stationId/${path}`, async (req, res) => {
+      const { stationId } = req.params
+      const { name } = await readStation(db, stationId)
+      await give(res, {
+        what,
+        stationId,
+        type,
+        name: plainName(name) + ending.replace('#', today()),
+      })
+    })
   router.get('/backup', (_req, res) =>
-    backUp(db, async (file) => {
-      attach(res, 'application/vnd.sqlite3', `saltline-${today()}.sqlite`)
-      await pipeline(createReadStream(file), res)
+    give(res, {
+      what: 'backup',
+      stationId: '',
+      type: 'application/vnd.sqlite3',
+      name: `saltline-${today()}.sqlite`,
     }),
   )
-  router.post(
-    '/backup/restore',
-    express.raw({ type: () => true, limit: BACKUP_LIMIT }),
-    async (req, res) => {
-      if (!Buffer.isBuffer(req.body) || req.body.length === 0)
-        throw new ProblemError({
-          status: 422,
-          title: 'Nothing to restore',
-          detail: 'Send the SQLite file of a backup as the body.',
-        })
-      res.json(restoredSchema.parse(await restore(db, req.body)))
-    },
+  router.post('/backup/preview', (req, res) =>
+    received(req, async (from) => {
+      const holds = await work('preview', { from }, restoring, { stop: gone(res) })
+      res.json({ file: holds, here: await holdsOf(db) })
+    }),
   )
+  // From here on the one who asked may go: what was begun is done to its end.
+  router.post('/backup/restore', (req, res) =>
+    received(req, async (from) => {
+      res.json(restoredSchema.parse(await work('restore', { file, from }, restoring)))
+    }),
+  )
+  router.get('/backup/kept', (_req, res) => void res.json(keptCopies(file)))
+  router.post('/backup/kept/:name/restore', async (req, res) => {
+    const kept = keptCopy(file, req.params.name)
+    waitFor(req, restoring)
+    await inFolder(async (folder) => {
+      // A restore changes the file it is given.
+      const from = join(folder, 'restore.sqlite')
+      await pipeline(createReadStream(kept), createWriteStream(from))
+      res.json(restoredSchema.parse(await work('restore', { file, from }, restoring)))
+    })
+  })
   return router
+}
+
+/** Does something with the file that a request brings. */
+const received = (req: Request, run: (file: string) => Promise<void>) =>
+  inFolder(async (folder) => {
+    const file = join(folder, 'restore.sqlite')
+    waitFor(req, restoring)
+    await pipeline(req, atMost(BACKUP_LIMIT), createWriteStream(file))
+    if (statSync(file).size === 0)
+      throw new ProblemError({
+        status: 422,
+        title: 'Nothing to restore',
+        detail: 'Send the SQLite file of a backup as the body.',
+      })
+    await run(file)
+  })
+
+function atMost(bytes: number): Transform {
+  let seen = 0
+  return new Transform({
+    transform(chunk: Buffer, _encoding, done) {
+      seen += chunk.length
+      if (seen <= bytes) return done(null, chunk)
+      done(
+        new ProblemError({
+          status: 413,
+          title: 'Too large',
+          detail: `A backup may have at most ${bytes / 1024 / 1024} MB.`,
+        }),
+      )
+    },
+  })
 }

@@ -19,10 +19,12 @@ import type { Database } from '../db/open.ts'
 import { deletion, type Route, route } from '../http/route.ts'
 import { stationAlerts } from '../store/alerts.ts'
 import * as events from '../store/events.ts'
+import * as log from '../store/log.ts'
 import * as measurements from '../store/measurements.ts'
 import * as store from '../store/readings.ts'
 import * as rounds from '../store/rounds.ts'
 import { yearRows } from '../store/years.ts'
+import { briefly, importing, solving } from '../work/kinds.ts'
 
 /** Twenty thousand readings are some 8 MB. */
 const READINGS_LIMIT = 16 * 1024 * 1024
@@ -31,18 +33,20 @@ export const logRoutes = (db: Database): Route[] => [
   route({
     method: 'post',
     path: '/chains/:chainId/readings',
+    work: solving,
     summary: 'Keep a reading; without a round it joins the chain’s open one, or begins one',
     body: readingBodySchema,
     response: readingSchema,
     status: 201,
     handle: async ({ chainId }, body) => {
-      const [id] = await store.addReadings(db, chainId!, [body], () => '')
+      const [id] = await store.addReadings(db, chainId!, [body], () => [])
       return store.readReading(db, id!)
     },
   }),
   route({
     method: 'post',
     path: '/chains/:chainId/readings/many',
+    work: importing,
     summary: 'Keep many readings, all of them or none',
     body: readingsBodySchema,
     response: z.object({ added: z.int() }),
@@ -55,14 +59,16 @@ export const logRoutes = (db: Database): Route[] => [
   route({
     method: 'get',
     path: '/stations/:stationId/readings',
+    work: briefly,
     summary: 'A page of a station’s readings, newest first',
     query: readingsQuerySchema,
     response: readingsPageSchema,
-    handle: ({ stationId }, _, query) => store.listReadings(db, stationId!, query),
+    handle: ({ stationId }, _, query) => log.listReadings(db, stationId!, query),
   }),
   route({
     method: 'put',
     path: '/readings/:readingId',
+    work: solving,
     summary: 'Correct a reading; what was expected is computed anew',
     body: readingBodySchema,
     response: readingSchema,
@@ -80,7 +86,16 @@ export const logRoutes = (db: Database): Route[] => [
   }),
   route({
     method: 'get',
+    path: '/stations/:stationId/rounds/last',
+    work: briefly,
+    summary: 'The newest measurement session of each chain',
+    response: z.array(roundSchema),
+    handle: ({ stationId }) => rounds.lastRounds(db, stationId!),
+  }),
+  route({
+    method: 'get',
     path: '/rounds/:roundId',
+    work: briefly,
     summary: 'A round with its readings',
     response: roundWithReadingsSchema,
     handle: ({ roundId }) => rounds.readRound(db, roundId!),
@@ -96,6 +111,7 @@ export const logRoutes = (db: Database): Route[] => [
   route({
     method: 'get',
     path: '/chains/:chainId/years/:channelId',
+    work: briefly,
     summary: 'The means of every round at every place on one channel, oldest first',
     response: z.array(yearRowSchema),
     handle: ({ chainId, channelId }) => yearRows(db, chainId!, channelId!),
@@ -103,6 +119,7 @@ export const logRoutes = (db: Database): Route[] => [
   route({
     method: 'get',
     path: '/stations/:stationId/alerts',
+    work: briefly,
     summary: 'What the record says should be looked at',
     response: z.array(alertSchema),
     handle: ({ stationId }) => stationAlerts(db, stationId!),
@@ -110,6 +127,7 @@ export const logRoutes = (db: Database): Route[] => [
   route({
     method: 'get',
     path: '/chains/:chainId/events',
+    work: briefly,
     summary: 'What happened to a chain',
     response: z.array(eventSchema),
     handle: ({ chainId }) => events.listEvents(db, chainId!),
@@ -129,6 +147,7 @@ export const logRoutes = (db: Database): Route[] => [
   route({
     method: 'get',
     path: '/stations/:stationId/measurements',
+    work: briefly,
     summary: 'Bench sheets that were kept, newest first',
     response: z.array(measurementSchema),
     handle: ({ stationId }) => measurements.listMeasurements(db, stationId!),

@@ -18,6 +18,7 @@ import { addAntenna, readSweepById } from '../store/antennas.ts'
 import { emptyBin, emptyStationBin, listBin, listDeletedStations } from '../store/bin.ts'
 import { importStation } from '../store/stationFile.ts'
 import * as store from '../store/stations.ts'
+import { briefly, importing } from '../work/kinds.ts'
 
 /** A sweep of a hundred thousand points is some 8 MB of text. */
 const SWEEP_FILE_LIMIT = 32 * 1024 * 1024
@@ -68,6 +69,7 @@ export const stationRoutes = (db: Database): Route[] => [
   route({
     method: 'get',
     path: '/stations/:stationId/bin',
+    work: briefly,
     summary: 'What was deleted from a station and can be taken back',
     response: z.array(binEntrySchema),
     handle: ({ stationId }) => listBin(db, stationId!),
@@ -102,6 +104,7 @@ export const stationRoutes = (db: Database): Route[] => [
   route({
     method: 'post',
     path: '/station-files',
+    work: importing,
     summary: 'Add the station of a file beside those that are there; nothing is replaced',
     body: stationFileSchema,
     response: stationSchema,
@@ -145,6 +148,7 @@ export const stationRoutes = (db: Database): Route[] => [
   route({
     method: 'post',
     path: '/stations/:stationId/antennas',
+    work: importing,
     summary: 'Add an antenna with a sweep from a Touchstone one-port file',
     body: antennaBodySchema,
     response: antennaSchema,
@@ -158,6 +162,7 @@ export const stationRoutes = (db: Database): Route[] => [
   route({
     method: 'get',
     path: '/sweeps/:sweepId',
+    work: briefly,
     summary: 'The points of a sweep: complex reflection on its reference',
     response: sweepSchema,
     handle: ({ sweepId }) => readSweepById(db, sweepId!),

@@ -1,4 +1,4 @@
-import type { Alert, ChainDocument } from '@saltline/contract'
+import type { Alert, ChainDocument, YearRow } from '@saltline/contract'
 import {
   decimals,
   formatFrequency,
@@ -12,7 +12,7 @@ import type { Database } from '../db/open.ts'
 import { readChain } from './chains.ts'
 import { placeName, planeOf } from './places.ts'
 import { listRounds } from './rounds.ts'
-import { yearRows } from './years.ts'
+import { weekRows } from './years.ts'
 import { readStation } from './stations.ts'
 
 const MOST = 12
@@ -21,7 +21,7 @@ const SPAN_MS = 2.5 * 365.25 * 24 * 3600 * 1000
 
 /**
  * What the record of a station says should be looked at: losses that grew, power that fell, reflections
- * that moved, and readings of each chain's last round outside of what was expected. The gravest first.
+ * that moved, and readings of each chain's last session outside of what was expected. The gravest first.
  */
 export async function stationAlerts(db: Database, stationId: string): Promise<Alert[]> {
   const { chains } = await readStation(db, stationId)
@@ -44,8 +44,9 @@ async function chainAlerts(db: Database, chainId: string, document: ChainDocumen
   const since = new Date(now - SPAN_MS).toISOString()
   const places = [...document.stages.map(({ id }) => id), 'load']
   const found = new Map<string, Alert>()
+  const weeks = await weekRows(db, chainId, since)
   for (const channel of document.channels) {
-    const rows = await yearRows(db, chainId, channel.id, since)
+    const rows = weeks.get(channel.id) ?? []
     for (const series of yearSeries(rows.map(asMean), places)) {
       const alert = alertOf(series, document, { chainId, channelId: channel.id, now })
       if (!alert) continue
@@ -61,8 +62,8 @@ async function chainAlerts(db: Database, chainId: string, document: ChainDocumen
       chainId,
       chain: document.name,
       kind: 'outside',
-      what: 'last round',
-      text: `${latest.outsideCount} of ${latest.readingCount} readings of the last round lie outside of what was expected`,
+      what: 'last session',
+      text: `${latest.outsideCount} of ${latest.readingCount} readings of the last session are outside the expected range`,
       change: 0,
       since: latest.startedAt,
       channelId: null,
@@ -70,11 +71,7 @@ async function chainAlerts(db: Database, chainId: string, document: ChainDocumen
   return alerts
 }
 
-export const asMean = ({
-  roundId,
-  at,
-  ...row
-}: Awaited<ReturnType<typeof yearRows>>[number]): RoundMean => ({
+export const asMean = ({ roundId, at, ...row }: YearRow): RoundMean => ({
   ...row,
   round: roundId,
   at: Date.parse(at),

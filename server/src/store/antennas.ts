@@ -18,7 +18,7 @@ import { and, desc, eq, isNull } from 'drizzle-orm'
 import type { Database } from '../db/open.ts'
 import { antennas, sweeps } from '../db/schema.ts'
 import { write } from '../db/writes.ts'
-import { notFound, ProblemError } from '../http/problem.ts'
+import { invalid, missing } from './errors.ts'
 
 /** Three float64 runs, one behind the other; see the table of sweeps. */
 export const packPoints = ({
@@ -95,7 +95,7 @@ export async function addAntenna(
     })
   })
   const added = (await listAntennas(db, stationId)).find(({ id }) => id === ids.antenna)
-  if (!added) throw notFound('antenna')
+  if (!added) throw missing('antenna')
   return added
 }
 
@@ -104,18 +104,16 @@ function readSweep(text: string): OnePortSweep {
     return readTouchstone(text, REFERENCE_OHM)
   } catch (error) {
     if (!(error instanceof TouchstoneError)) throw error
-    throw new ProblemError({
-      status: 422,
+    throw invalid(['touchstone'], error.message, {
       title: 'The file could not be read',
       detail: `${error.message} Nothing was imported.`,
-      errors: [{ pointer: '/touchstone', message: error.message }],
     })
   }
 }
 
 async function sweepRow(db: Database, sweepId: string) {
   const [row] = await db.select().from(sweeps).where(eq(sweeps.id, sweepId))
-  if (!row) throw notFound('sweep')
+  if (!row) throw missing('sweep')
   return row
 }
 

@@ -1,105 +1,118 @@
+/** The whole database as one plain SQLite file, there and back. */
 import { fork } from 'node:child_process'
-import { copyFileSync, mkdtempSync, rmSync } from 'node:fs'
-import { writeFile } from 'node:fs/promises'
-import { tmpdir } from 'node:os'
-import { join, resolve } from 'node:path'
-import { getTableName, sql } from 'drizzle-orm'
-import type { SQLiteTable } from 'drizzle-orm/sqlite-core'
+import { closeSync, openSync, readdirSync, readSync, renameSync, rmSync, statSync } from 'node:fs'
+import { basename, dirname, join, resolve } from 'node:path'
+import { type Backup, type KeptCopy, newId } from '@saltline/contract'
+import { createClient, type Transaction } from '@libsql/client'
+import { getTableColumns, getTableName, sql } from 'drizzle-orm'
 import { isSqlite } from '../db/check.ts'
-import type { Database } from '../db/open.ts'
-import * as schema from '../db/schema.ts'
-import { write } from '../db/writes.ts'
-import { ProblemError } from '../http/problem.ts'
+import { type Database, patiently, urlOf } from '../db/connection.ts'
+import { allTables } from '../db/tables.ts'
+import { StoreError } from './errors.ts'
 
 const ROOT = resolve(import.meta.dirname, '../../..')
 const INSPECTOR = resolve(import.meta.dirname, 'inspectBackup.ts')
 
-/** Every table, those first that others point at. */
-const tables: SQLiteTable[] = [
-  schema.stations,
-  schema.gear,
-  schema.antennas,
-  schema.sweeps,
-  schema.chains,
-  schema.chainRevisions,
-  schema.rounds,
-  schema.readings,
-  schema.events,
-  schema.measurements,
-]
+/** As many copies from before a restore are kept; older ones go. */
+export const KEPT_COPIES = 5
 
-/** A folder of its own that is gone when the work in it is done. */
-async function inFolder<T>(run: (folder: string) => Promise<T>): Promise<T> {
-  const folder = mkdtempSync(join(tmpdir(), 'saltline-backup-'))
+/** Copies the whole database, as it is at this moment, into one plain SQLite file. */
+export async function copyTo(db: Database, file: string): Promise<void> {
+  await db.run(sql`VACUUM INTO ${file}`)
+}
+
+/**
+ * What a backup holds.
+ *
+ * @throws StoreError where it is none, naming why
+ */
+export async function previewBackup(file: string): Promise<Backup> {
+  const head = Buffer.alloc(16)
+  const descriptor = openSync(file, 'r')
+  readSync(descriptor, head)
+  closeSync(descriptor)
+  if (!isSqlite(head)) throw refused('It is no SQLite file.')
+  const found = await inspect(file)
+  if ('why' in found) throw refused(found.why)
+  return found.holds
+}
+
+/**
+ * Replaces everything by what a backup holds. The file is looked at, and brought up to this version, as a copy
+ * that belongs to the caller; the database as it was is kept beside itself; then all rows change in one
+ * transaction. Revisions get a new epoch: what was edited before cannot be saved onto what is here now.
+ *
+ * @param file is changed
+ * @throws StoreError where it is no backup, naming why; nothing is changed then
+ */
+export async function restoreFrom(db: Database, file: string) {
+  const holds = await previewBackup(file)
+  const keptAs = await keepCopy(db)
+  await replaceAll(db.file, file)
+  prune(db.file)
+  return { ...holds, keptAs: basename(keptAs) }
+}
+
+async function keepCopy(db: Database): Promise<string> {
+  const at = new Date().toISOString().replace(/[:.]/g, '-')
+  const keptAs = `${db.file}${KEPT}${at}`
+  const part = `${db.file}.new-${process.pid}-${newId()}`
   try {
-    return await run(folder)
+    await copyTo(db, part)
+    renameSync(part, keptAs)
   } finally {
-    rmSync(folder, { recursive: true, force: true })
+    rmSync(part, { force: true })
+  }
+  return keptAs
+}
+
+/**
+ * Puts all rows of another database of this version in the place of all that are there; all of them or none. It
+ * has one connection alone, since a file is attached to a connection.
+ */
+export async function replaceAll(main: string, from: string): Promise<void> {
+  const client = createClient({ url: urlOf(main), timeout: 0, concurrency: 1 })
+  try {
+    const tx = await patiently(
+      async () => {
+        await client.execute({ sql: 'ATTACH DATABASE ? AS restored', args: [from] })
+        return client.transaction('write')
+      },
+      () => void client.reconnect(),
+    )
+    try {
+      await replaceRows(tx)
+      await tx.commit()
+    } finally {
+      tx.close()
+    }
+  } finally {
+    client.close()
   }
 }
 
-/** Copies the whole database, as it is at this moment, into one plain SQLite file and hands it on. */
-export const backUp = <T>(db: Database, run: (file: string) => Promise<T>): Promise<T> =>
-  inFolder(async (folder) => {
-    const file = join(folder, 'saltline.sqlite')
-    await db.run(sql`VACUUM INTO ${file}`)
-    return run(file)
-  })
+async function replaceRows(tx: Transaction): Promise<void> {
+  for (const table of [...allTables].reverse()) await tx.execute(`DELETE FROM ${quoted(table)}`)
+  for (const table of allTables) {
+    const columns = Object.values(getTableColumns(table))
+      .map(({ name }) => `"${name}"`)
+      .join(', ')
+    await tx.execute(
+      `INSERT INTO main.${quoted(table)} (${columns}) SELECT ${columns} FROM restored.${quoted(table)}`,
+    )
+  }
+  await tx.execute({ sql: 'UPDATE main.record SET epoch = ?', args: [newId()] })
+}
 
-/**
- * Replaces everything by what a backup holds. The backup is opened, and brought up to this version, as a
- * copy first; the database as it was is kept beside itself; then all rows change in one transaction.
- *
- * @param bytes of a SQLite file
- * @throws ProblemError where it is no backup, naming why; nothing is changed then
- */
-export const restore = (db: Database, bytes: Uint8Array) =>
-  inFolder(async (folder) => {
-    if (!isSqlite(bytes)) throw refused('It is no SQLite file.')
-    const file = join(folder, 'restore.sqlite')
-    await writeFile(file, bytes)
-    const why = await inspect(file)
-    if (why) throw refused(why)
-    const main = await mainFile(db)
-    const keptAs = `${main}.before-restore-${new Date().toISOString().replace(/[:.]/g, '-')}`
-    await backUp(db, async (copy) => copyFileSync(copy, keptAs))
-    await db.run(sql`ATTACH DATABASE ${file} AS restored`)
-    try {
-      await write(db, async (tx) => {
-        for (const table of [...tables].reverse()) await tx.delete(table)
-        for (const table of tables) {
-          const name = sql.identifier(getTableName(table))
-          const columns = sql.join(
-            Object.values(table as unknown as Record<string, { name?: string }>).flatMap(
-              (column) => (column?.name ? [sql.identifier(column.name)] : []),
-            ),
-            sql`, `,
-          )
-          await tx.run(
-            sql`INSERT INTO main.${name} (${columns}) SELECT ${columns} FROM restored.${name}`,
-          )
-        }
-      })
-    } finally {
-      await db.run(sql`DETACH DATABASE restored`)
-    }
-    const count = async (table: SQLiteTable) => db.$count(table)
-    return {
-      stations: await count(schema.stations),
-      readings: await count(schema.readings),
-      keptAs,
-    }
-  })
+const quoted = (table: (typeof allTables)[number]) => `"${getTableName(table)}"`
 
 /** Longer than any honest file takes, ms. */
 const INSPECTION_LIMIT_MS = 300_000
 
-/**
- * Has the file looked at and brought up to this version by a process of its own.
- *
- * @returns why it is refused; null where nothing speaks against it
- */
-function inspect(file: string): Promise<string | null> {
+export type Inspection = { why: string } | { holds: Backup }
+
+/** Has the file looked at and brought up to this version by a process of its own. */
+function inspect(file: string): Promise<Inspection> {
   const child = fork(INSPECTOR, [file], {
     cwd: ROOT,
     execArgv: ['--import', 'tsx'],
@@ -108,23 +121,52 @@ function inspect(file: string): Promise<string | null> {
     killSignal: 'SIGKILL',
   })
   return new Promise((done) => {
-    child.once('message', (why) => done(typeof why === 'string' ? why : null))
+    child.once('message', (found) => done(found as Inspection))
     // After a message this changes nothing.
-    child.once('exit', () => done('It is damaged: it could not be read to its end.'))
-    child.once('error', () => done('It could not be looked at.'))
+    child.once('exit', () => done({ why: 'It is damaged: it could not be read to its end.' }))
+    child.once('error', () => done({ why: 'It could not be looked at.' }))
   })
 }
 
-const refused = (why: string): ProblemError =>
-  new ProblemError({
-    status: 422,
-    title: 'This is no backup of Salt Line',
-    detail: `${why} Choose a file that “Back up” has written. Nothing was changed.`,
-  })
-
-async function mainFile(db: Database): Promise<string> {
-  const [main] = await db.all<{ file: string }>(
-    sql`SELECT file FROM pragma_database_list WHERE name = 'main'`,
+const refused = (why: string): StoreError =>
+  new StoreError(
+    'invalid',
+    'This is no backup of Salt Line',
+    `${why} Choose a file that “Back up” has written. Nothing was changed.`,
   )
-  return main!.file
+
+const KEPT = '.before-restore-'
+
+/** Copies from before a restore, the newest first. */
+export function keptCopies(main: string): KeptCopy[] {
+  const start = basename(main) + KEPT
+  return readdirSync(dirname(main))
+    .filter((name) => name.startsWith(start) && /^[\dTZ-]+$/.test(name.slice(start.length)))
+    .sort()
+    .reverse()
+    .map((name) => ({
+      name,
+      keptAt: momentOf(name.slice(start.length)),
+      bytes: statSync(join(dirname(main), name)).size,
+    }))
+}
+
+/** 2026-04-18T09-30-00-000Z stands for 09:30 on that day: a colon is not for file names. */
+const momentOf = (text: string): string =>
+  text.replace(/T(\d\d)-(\d\d)-(\d\d)-(\d+)Z$/, 'T$1:$2:$3.$4Z')
+
+/** Where a kept copy lies. */
+export function keptCopy(main: string, name: string): string {
+  if (!keptCopies(main).some((copy) => copy.name === name))
+    throw new StoreError(
+      'missing',
+      'No such copy',
+      `Only the last ${KEPT_COPIES} copies from before a restore are kept; this one is gone.`,
+    )
+  return join(dirname(main), name)
+}
+
+function prune(main: string): void {
+  for (const { name } of keptCopies(main).slice(KEPT_COPIES))
+    rmSync(join(dirname(main), name), { force: true })
 }

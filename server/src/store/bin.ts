@@ -10,15 +10,14 @@ import {
   gear,
   measurements,
   readings,
+  roundMeans,
   rounds,
   stations,
   sweeps,
 } from '../db/schema.ts'
-import { write } from '../db/writes.ts'
+import { type Transaction, write } from '../db/writes.ts'
 import { formatFrequency } from '@saltline/core'
 import { readStation } from './stations.ts'
-
-type Transaction = Parameters<Parameters<typeof write>[1]>[0]
 
 /** Everything of a station that was deleted and can be taken back, newest first. */
 export async function listBin(db: Database, stationId: string): Promise<BinEntry[]> {
@@ -122,6 +121,7 @@ export async function emptyBin(db: Database, stationId: string): Promise<void> {
 async function removeChains(tx: Transaction, ids: readonly string[]): Promise<void> {
   for (const id of ids) {
     await tx.delete(readings).where(eq(readings.chainId, id))
+    await tx.delete(roundMeans).where(eq(roundMeans.chainId, id))
     await tx.delete(rounds).where(eq(rounds.chainId, id))
     await tx.delete(events).where(eq(events.chainId, id))
     await tx.delete(chainRevisions).where(eq(chainRevisions.chainId, id))

@@ -1,14 +1,16 @@
 import {
   type ChainDocument,
+  chainDocumentSchema,
   type ChainState,
+  migrateChainDocument,
   newId,
   type RevisionSummary,
 } from '@saltline/contract'
-import { and, desc, eq, isNull, lte, max } from 'drizzle-orm'
+import { and, desc, eq, isNull, lte, max, sql } from 'drizzle-orm'
 import type { Database } from '../db/open.ts'
-import { chainRevisions, chains } from '../db/schema.ts'
+import { chainRevisions, chains, record, sweeps } from '../db/schema.ts'
 import { write } from '../db/writes.ts'
-import { notFound, ProblemError } from '../http/problem.ts'
+import { invalid, missing, StoreError } from './errors.ts'
 
 type Reader = Pick<Database, 'select'>
 
@@ -16,43 +18,51 @@ const now = (): string => new Date().toISOString()
 
 /** The chain as it stands. */
 export async function readChain(db: Reader, chainId: string): Promise<ChainState> {
+  const { revision, stationId } = chains
   const [row] = await db
-    .select({ chain: chains, revision: chainRevisions })
+    .select({
+      stationId,
+      revision,
+      savedAt: chainRevisions.savedAt,
+      parent: chainRevisions.parent,
+      document: chainRevisions.document,
+      epoch: sql<string>`(SELECT ${record.epoch} FROM ${record})`,
+      child: newestChild,
+    })
     .from(chains)
     .innerJoin(
       chainRevisions,
       and(eq(chainRevisions.chainId, chains.id), eq(chainRevisions.revision, chains.revision)),
     )
     .where(and(eq(chains.id, chainId), isNull(chains.deletedAt)))
-  if (!row) throw notFound('chain')
+  if (!row) throw missing('chain')
+  const { parent, child, document, ...rest } = row
   return {
     id: chainId,
-    stationId: row.chain.stationId,
-    revision: row.revision.revision,
-    savedAt: row.revision.savedAt,
-    canUndo: row.revision.parent !== null,
-    canRedo: (await newestChild(db, chainId, row.revision.revision)) !== undefined,
-    document: row.revision.document,
+    ...rest,
+    canUndo: parent !== null,
+    canRedo: child !== null,
+    document: present(document),
   }
 }
 
-/** The edit that undo went back from: the newest made on this revision. */
-async function newestChild(
-  db: Reader,
-  chainId: string,
-  revision: number,
-): Promise<number | undefined> {
-  const [row] = await db
-    .select({ revision: max(chainRevisions.revision) })
-    .from(chainRevisions)
-    .where(
-      and(
-        eq(chainRevisions.chainId, chainId),
-        eq(chainRevisions.parent, revision),
-        eq(chainRevisions.aside, false),
-      ),
-    )
-  return row?.revision ?? undefined
+/** The edit that undo went back from: the newest made on the revision that is current. */
+const newestChild = sql<number | null>`(SELECT max(child.revision) FROM chain_revisions child
+  WHERE child.chain_id = chains.id AND child.parent = chains.revision AND NOT child.aside)`
+
+/** A document in the present version, whichever it was stored in. */
+const present = (document: ChainDocument) => migrateChainDocument(document) as ChainDocument
+
+/** @throws StoreError where the document ends in a sweep that is not there */
+async function checkSweep(db: Reader, { load }: ChainDocument): Promise<void> {
+  if (load.kind !== 'antenna') return
+  const found = await db
+    .select({ id: sweeps.id })
+    .from(sweeps)
+    .where(and(eq(sweeps.id, load.sweepId), eq(sweeps.antennaId, load.antennaId)))
+  if (found.length > 0) return
+  const message = `There is no sweep “${load.sweepId}” of an antenna “${load.antennaId}”. Import the antenna first, or give the load as R + jX or SWR.`
+  throw invalid(['load', 'sweepId'], message)
 }
 
 export async function createChain(
@@ -62,6 +72,7 @@ export async function createChain(
   id = newId(),
 ): Promise<ChainState> {
   return write(db, async (tx) => {
+    await checkSweep(tx, document)
     const at = now()
     await tx.insert(chains).values({ id, stationId, revision: 1, createdAt: at })
     await tx.insert(chainRevisions).values({
@@ -86,6 +97,7 @@ export async function saveChain(
   chainId: string,
   edit: {
     baseRevision: number
+    epoch: string
     document: ChainDocument
     summary: string
     key?: string | undefined
@@ -102,11 +114,13 @@ export async function saveChain(
       .from(chainRevisions)
       .where(eq(chainRevisions.chainId, chainId))
     const revision = (row?.newest ?? 0) + 1
-    const aside = edit.baseRevision !== current.revision
+    const sameEpoch = edit.epoch === current.epoch
+    const aside = !sameEpoch || edit.baseRevision !== current.revision
     await tx.insert(chainRevisions).values({
       chainId,
       revision,
-      parent: edit.baseRevision,
+      // In another epoch the number stands for another edit.
+      parent: sameEpoch ? edit.baseRevision : null,
       document: edit.document,
       summary: edit.summary,
       savedAt: now(),
@@ -153,38 +167,45 @@ export async function revisionAt(db: Reader, chainId: string, at: string): Promi
 export async function stepChain(
   db: Database,
   chainId: string,
-  baseRevision: number,
+  base: { baseRevision: number; epoch: string },
   direction: 'undo' | 'redo',
 ): Promise<ChainState> {
   return write(db, async (tx) => {
     const current = await readChain(tx, chainId)
-    if (current.revision !== baseRevision) throw conflict(current)
+    if (current.revision !== base.baseRevision || current.epoch !== base.epoch)
+      throw conflict(current)
     const target =
       direction === 'undo'
         ? (await readRevision(tx, chainId, current.revision)).parent
-        : await newestChild(tx, chainId, current.revision)
+        : (await tx.select({ child: newestChild }).from(chains).where(eq(chains.id, chainId)))[0]
+            ?.child
     if (target === null || target === undefined) {
-      throw new ProblemError({
-        status: 409,
-        title: `Nothing to ${direction}`,
-        detail: direction === 'undo' ? 'This is how the chain began.' : 'This is the newest edit.',
-      })
+      throw new StoreError(
+        'conflict',
+        `Nothing to ${direction}`,
+        direction === 'undo' ? 'This is how the chain began.' : 'This is the newest edit.',
+      )
     }
+    const { document } = await readRevision(tx, chainId, target)
+    if (!chainDocumentSchema.safeParse(document).success)
+      throw new StoreError(
+        'conflict',
+        `Cannot ${direction}`,
+        'The edit before this one is no chain that this version of Salt Line can open.',
+      )
     await tx.update(chains).set({ revision: target }).where(eq(chains.id, chainId))
     return readChain(tx, chainId)
   })
 }
 
-const conflict = (theirs: ChainState, keptAsRevision?: number): ProblemError =>
-  new ProblemError({
-    status: 409,
-    title: 'Edited elsewhere',
-    detail:
-      'This chain was changed in another window meanwhile.' +
+const conflict = (theirs: ChainState, keptAsRevision?: number): StoreError =>
+  new StoreError(
+    'conflict',
+    'Edited elsewhere',
+    'This chain was changed in another window meanwhile.' +
       (keptAsRevision === undefined ? '' : ` Your edit was kept as revision ${keptAsRevision}.`),
-    theirs,
-    ...(keptAsRevision !== undefined && { keptAsRevision }),
-  })
+    { theirs, ...(keptAsRevision !== undefined && { keptAsRevision }) },
+  )
 
 export async function listRevisions(db: Database, chainId: string): Promise<RevisionSummary[]> {
   await readChain(db, chainId)
@@ -207,8 +228,8 @@ export async function readRevision(db: Reader, chainId: string, revision: number
     .select()
     .from(chainRevisions)
     .where(and(eq(chainRevisions.chainId, chainId), eq(chainRevisions.revision, revision)))
-  if (!row) throw notFound('revision')
-  return row
+  if (!row) throw missing('revision')
+  return { ...row, document: present(row.document) }
 }
 
 export async function setChainDeleted(db: Database, chainId: string, deleted: boolean) {
@@ -218,5 +239,5 @@ export async function setChainDeleted(db: Database, chainId: string, deleted: bo
       .set({ deletedAt: deleted ? now() : null })
       .where(eq(chains.id, chainId)),
   )
-  if (rowsAffected === 0) throw notFound('chain')
+  if (rowsAffected === 0) throw missing('chain')
 }

@@ -3,7 +3,7 @@ import { and, asc, eq, isNull } from 'drizzle-orm'
 import type { Database } from '../db/open.ts'
 import { events } from '../db/schema.ts'
 import { write } from '../db/writes.ts'
-import { notFound } from '../http/problem.ts'
+import { missing } from './errors.ts'
 import { readChain } from './chains.ts'
 
 /** What happened to a chain, in order of time. */
@@ -28,5 +28,5 @@ export async function setEventDeleted(db: Database, id: string, deleted: boolean
       .set({ deletedAt: deleted ? new Date().toISOString() : null })
       .where(eq(events.id, id)),
   )
-  if (rowsAffected === 0) throw notFound('event')
+  if (rowsAffected === 0) throw missing('event')
 }

@@ -1,15 +1,13 @@
 import type { ChainDocument, ReadingBody } from '@saltline/contract'
 import {
-  answerChain,
   type Chain,
-  drawChain,
   expectReading,
   InputError,
   type Meter,
-  planeRanges,
-  type PredictedPlane,
+  predictions,
   swrRead,
   usualTolerances,
+  type Range,
 } from '@saltline/core'
 import type { readings } from '../db/schema.ts'
 
@@ -22,19 +20,19 @@ export type Expected = Pick<
   'expectedW' | 'lowW' | 'highW' | 'expectedSwr' | 'lowSwr' | 'highSwr' | 'inside'
 >
 
-/** What readings should show: the chain is solved and drawn once for every operating point. */
+/** What readings should show: the chain is drawn once for every frequency and mode. */
 export function expectations(chain: Chain, { tolerances = usualTolerances }: ChainDocument) {
-  const known = new Map<string, PredictedPlane[] | null>()
-  const planesAt = ({ frequencyHz, powerW, mode }: ReadingBody): PredictedPlane[] | null => {
-    const key = `${frequencyHz} ${powerW} ${mode}`
+  const known = new Map<string, Predictions | null>()
+  const predicted = ({ frequencyHz, mode }: ReadingBody): Predictions | null => {
+    const key = `${frequencyHz} ${mode}`
     const found = known.get(key)
     if (found !== undefined) return found
-    const planes = predicted(chain, { frequencyHz, powerW, mode }, tolerances)
-    known.set(key, planes)
-    return planes
+    const made = predictionsOf(chain, { frequencyHz, mode }, tolerances)
+    known.set(key, made)
+    return made
   }
   return (body: ReadingBody, plane: number, meter: Meter): Expected => {
-    const at = planesAt(body)?.[plane]
+    const at = predicted(body)?.(body.powerW, plane)
     if (!at)
       return {
         expectedW: null,
@@ -47,10 +45,8 @@ export function expectations(chain: Chain, { tolerances = usualTolerances }: Cha
       }
     const e = expectReading(at, meter, body, body.rangeW)
     const seen = swrRead(body)
-    const within = (
-      value: number | null | undefined,
-      { low, high }: { low: number; high: number },
-    ) => value == null || (value >= low && value <= high)
+    const within = (value: number | null | undefined, { low, high }: Range) =>
+      value == null || (value >= low && value <= high)
     return {
       expectedW: e.watts,
       lowW: e.wattsRange.low,
@@ -66,17 +62,19 @@ export function expectations(chain: Chain, { tolerances = usualTolerances }: Cha
 /** SQLite and JSON have no infinity: an open line's SWR is none. */
 const finite = (value: number): number | null => (Number.isFinite(value) ? value : null)
 
-/** The planes of an operating point; null where the chain has no answer there. */
-function predicted(
+type Predictions = ReturnType<typeof predictions>
+
+/** Null where the chain has no answer there. */
+function predictionsOf(
   chain: Chain,
-  at: { frequencyHz: number; powerW: number; mode: ReadingBody['mode'] },
+  at: { frequencyHz: number; mode: ReadingBody['mode'] },
   tolerances: NonNullable<ChainDocument['tolerances']>,
-): PredictedPlane[] | null {
+): Predictions | null {
   try {
-    const { solution } = answerChain(chain, at)
-    const [draws] = drawChain(chain, [at], tolerances, { draws: DRAWS, seed: 1 })
-    const ranges = planeRanges(draws!)
-    return solution.planes.map(({ forwardW, swr }, k) => ({ forwardW, swr, ranges: ranges[k]! }))
+    const found = predictions(chain, at, tolerances, { draws: DRAWS, seed: 1 })
+    // Whatever keeps it from having an answer shows at once.
+    found(1, 0)
+    return found
   } catch (error) {
     if (error instanceof InputError) return null
     throw error

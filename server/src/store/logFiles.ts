@@ -1,7 +1,7 @@
 import type { Reading } from '@saltline/contract'
 import Papa from 'papaparse'
 import type { Database } from '../db/open.ts'
-import { allReadings } from './readings.ts'
+import { allReadings, readingTexts } from './log.ts'
 import { readStation } from './stations.ts'
 
 /** Columns of a log as a table, in the units of the bench. The names are those that an import knows. */
@@ -37,31 +37,51 @@ const SAFE = { escapeFormulae: true }
 
 const rounded = (value: number | null) => (value === null ? null : Number(value.toPrecision(6)))
 
-/** A station's log as CSV (RFC 4180), portion by portion. */
+/** Texts repeat in a log: each is put into its quotes once. */
+function cells(): (value: string | number | null) => string {
+  let known = new Map<string, string>()
+  return (value) => {
+    if (typeof value === 'number') return String(value)
+    if (value === null || value === '') return ''
+    let cell = known.get(value)
+    if (cell === undefined) {
+      if (known.size > 10_000) known = new Map()
+      cell = Papa.unparse([[value]], SAFE)
+      known.set(value, cell)
+    }
+    return cell
+  }
+}
+
+/** A station's log as CSV (RFC 4180), portion by portion; figures with up to fifteen digits. */
 export async function* logAsCsv(db: Database, stationId: string): AsyncGenerator<string> {
   const names = await chainNames(db, stationId)
-  yield Papa.unparse([columns.map(([name]) => name)], SAFE) + '\r\n'
-  for await (const portion of allReadings(db, stationId))
-    yield (
-      Papa.unparse(
-        portion.map((reading) =>
-          columns.map(([, valueOf]) => valueOf(reading, names.get(reading.chainId) ?? '')),
-        ),
-        SAFE,
-      ) + '\r\n'
-    )
+  const cell = cells()
+  yield columns.map(([name]) => cell(name)).join(',') + '\r\n'
+  for await (const portion of allReadings(db, stationId)) {
+    const rows = portion.map((reading) => {
+      const chain = names.get(reading.chainId) ?? ''
+      return columns.map(([, valueOf]) => cell(valueOf(reading, chain))).join(',')
+    })
+    yield rows.join('\r\n') + '\r\n'
+  }
 }
 
 /** The same as one JSON object, portion by portion. */
 export async function* logAsJson(db: Database, stationId: string): AsyncGenerator<string> {
   const station = await readStation(db, stationId)
   yield `{"format":"saltline-log","version":1,"station":${JSON.stringify(station.name)},"readings":[`
+  yield* listed(readingTexts(db, stationId, { exact: true }))
+  yield '\n]}\n'
+}
+
+/** Portions of a list, each on lines of its own. */
+export async function* listed(portions: AsyncIterable<string>): AsyncGenerator<string> {
   let first = true
-  for await (const portion of allReadings(db, stationId)) {
-    yield (first ? '\n' : ',\n') + portion.map((reading) => JSON.stringify(reading)).join(',\n')
+  for await (const portion of portions) {
+    yield (first ? '\n' : ',\n') + portion
     first = false
   }
-  yield '\n]}\n'
 }
 
 async function chainNames(db: Database, stationId: string): Promise<Map<string, string>> {

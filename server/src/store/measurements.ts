@@ -4,12 +4,12 @@ import type { z } from 'zod'
 import type { Database } from '../db/open.ts'
 import { measurements } from '../db/schema.ts'
 import { write } from '../db/writes.ts'
-import { notFound } from '../http/problem.ts'
+import { missing } from './errors.ts'
 import { readStation } from './stations.ts'
 
 type Row = typeof measurements.$inferSelect
 
-const asMeasurement = ({ chainId, stageId, result, ...row }: Row): Measurement => ({
+export const asMeasurement = ({ chainId, stageId, result, ...row }: Row): Measurement => ({
   id: row.id,
   kind: row.kind,
   title: row.title,
@@ -62,5 +62,5 @@ export async function setMeasurementDeleted(
       .set({ deletedAt: deleted ? new Date().toISOString() : null })
       .where(eq(measurements.id, id)),
   )
-  if (rowsAffected === 0) throw notFound('bench sheet')
+  if (rowsAffected === 0) throw missing('bench sheet')
 }

@@ -13,4 +13,4 @@ export const placeName = ({ stages }: ChainDocument, plane: number): string =>
     ? 'at the antenna'
     : plane === 0
       ? 'at the radio'
-      : `before ${stages[plane]!.name}`
+      : `input of ${stages[plane]!.name}`

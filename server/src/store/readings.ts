@@ -4,67 +4,53 @@ import {
   newId,
   type Reading,
   type ReadingBody,
-  type readingsQuerySchema,
+  whyNotYet,
 } from '@saltline/contract'
 import { usualMeter } from '@saltline/core'
-import {
-  and,
-  asc,
-  count,
-  desc,
-  eq,
-  gte,
-  isNotNull,
-  isNull,
-  like,
-  lt,
-  notInArray,
-  or,
-  sql,
-} from 'drizzle-orm'
-import type { z } from 'zod'
+import { and, eq, isNull } from 'drizzle-orm'
 import type { Database } from '../db/open.ts'
-import { chains, gear, readings } from '../db/schema.ts'
+import { gear, readings } from '../db/schema.ts'
+import { insertMany } from '../db/many.ts'
 import { write } from '../db/writes.ts'
-import { notFound, ProblemError } from '../http/problem.ts'
+import { invalid, missing } from './errors.ts'
 import { chainOfDocument } from './antennas.ts'
 import { readChain, readRevision, revisionAt } from './chains.ts'
 import { type Expected, expectations } from './expected.ts'
 import { placeName, planeOf } from './places.ts'
 import { asReading } from './readingRow.ts'
-import { roundFor } from './rounds.ts'
+import { placeInRounds, refreshRounds } from './rounds.ts'
 
-/** Rows of one insert: SQLite takes a limited number of values. */
-const CHUNK = 200
-
-type Row = typeof readings.$inferSelect
-type NewRow = typeof readings.$inferInsert
+type NewRow = typeof readings.$inferInsert & { readAt: string }
 /** A row whose round is not yet known. */
 type Roundless = Omit<NewRow, 'roundId'> & { roundId: string | undefined }
 
 /**
  * Keeps readings of a chain with what was expected of each; all of them or none.
  *
- * @param pointerOf where the body of a reading stands in the request, for what is wrong with it
+ * @param pathOf where the body of a reading stands in the request, for what is wrong with it
  * @returns their ids, in order
  */
 export async function addReadings(
   db: Database,
   chainId: string,
   bodies: readonly ReadingBody[],
-  pointerOf: (index: number) => string = (index) => `/readings/${index}`,
+  pathOf: (index: number) => Path = (index) => ['readings', index],
 ): Promise<string[]> {
   const { document, stationId, revision } = await readChain(db, chainId)
   const rowOf = await rowsOf(db, { document, stationId, chainId, revision })
-  const rows = bodies.map((body, i) => rowOf(body, pointerOf(i)))
+  const rows = bodies.map((body, i) => rowOf(body, pathOf(i)))
   await write(db, async (tx) => {
-    const placed: NewRow[] = []
-    for (const row of rows) placed.push({ ...row, roundId: await roundFor(tx, row, row.roundId) })
-    for (let i = 0; i < placed.length; i += CHUNK)
-      await tx.insert(readings).values(placed.slice(i, i + CHUNK))
+    const placed = await placeInRounds(tx, { stationId, chainId }, rows)
+    await insertMany(tx, readings, placed)
+    await refreshRounds(
+      tx,
+      placed.map(({ roundId }) => roundId),
+    )
   })
   return rows.map(({ id }) => id)
 }
+
+type Path = readonly (string | number)[]
 
 /** A chain as it stood when readings were taken. */
 interface ChainThen {
@@ -74,24 +60,27 @@ interface ChainThen {
   revision: number
 }
 
-/** Makes rows of readings on a chain; a body that does not fit it is refused at its pointer. */
+/** Makes rows of readings on a chain; a body that does not fit it is refused at its place. */
 async function rowsOf(
   db: Database,
   { document, stationId, chainId, revision }: ChainThen,
-): Promise<(body: ReadingBody, pointer: string) => Roundless> {
+): Promise<(body: ReadingBody, path: Path) => Roundless> {
   const expect = expectations(await chainOfDocument(db, document), document)
   const instruments = await instrumentsOf(db, stationId)
-  return (body, pointer) => {
+  const now = Date.now()
+  return (body, path) => {
     const plane = planeOf(document, body.before)
     if (plane === null)
       throw invalid(
-        `${pointer}/before`,
+        [...path, 'before'],
         `“${body.before}” is no place on this chain. Known are ${placesKnown(document)}.`,
       )
+    const early = body.readAt && whyNotYet(body.readAt, now)
+    if (early) throw invalid([...path, 'readAt'], early)
     const instrument = body.instrumentId ? instruments.get(body.instrumentId) : undefined
     if (body.instrumentId && !instrument)
       throw invalid(
-        `${pointer}/instrumentId`,
+        [...path, 'instrumentId'],
         'This station has no such instrument. Add it under Gear, or leave it out.',
       )
     return newRow({ stationId, chainId, chainRevision: revision }, body, {
@@ -104,14 +93,6 @@ async function rowsOf(
 
 const placesKnown = ({ stages }: ChainDocument): string =>
   [...stages.map(({ id }) => id), 'load'].map((id) => `“${id}”`).join(', ')
-
-const invalid = (pointer: string, message: string): ProblemError =>
-  new ProblemError({
-    status: 422,
-    title: 'Some fields need attention',
-    detail: message,
-    errors: [{ pointer, message }],
-  })
 
 function newRow(
   of: Pick<Roundless, 'stationId' | 'chainId' | 'chainRevision'>,
@@ -159,7 +140,7 @@ export async function readReading(db: Database, id: string): Promise<Reading> {
     .select()
     .from(readings)
     .where(and(eq(readings.id, id), isNull(readings.deletedAt)))
-  if (!row) throw notFound('reading')
+  if (!row) throw missing('reading')
   return asReading(row)
 }
 
@@ -172,89 +153,34 @@ export async function updateReading(db: Database, id: string, body: ReadingBody)
     .select()
     .from(readings)
     .where(and(eq(readings.id, id), isNull(readings.deletedAt)))
-  if (!old) throw notFound('reading')
+  if (!old) throw missing('reading')
   const { stationId, chainId, readAt } = old
   const revision = old.chainRevision ?? (await revisionAt(db, chainId, readAt))
   const { document } = await readRevision(db, chainId, revision)
   const rowOf = await rowsOf(db, { document, stationId, chainId, revision })
-  const { id: _id, roundId: _round, ...row } = rowOf(body, '')
-  await write(db, (tx) =>
-    tx
+  const { id: _id, roundId: _round, ...row } = rowOf(body, [])
+  await write(db, async (tx) => {
+    await tx
       .update(readings)
       .set({ ...row, readAt: body.readAt ?? old.readAt })
-      .where(eq(readings.id, id)),
-  )
+      .where(eq(readings.id, id))
+    await refreshRounds(tx, [old.roundId])
+  })
   return readReading(db, id)
 }
 
 export async function setReadingDeleted(db: Database, id: string, deleted: boolean): Promise<void> {
-  const { rowsAffected } = await write(db, (tx) =>
-    tx
+  const deletedAt = deleted ? new Date().toISOString() : null
+  await write(db, async (tx) => {
+    const changed = await tx
       .update(readings)
-      .set({ deletedAt: deleted ? new Date().toISOString() : null })
-      .where(eq(readings.id, id)),
-  )
-  if (rowsAffected === 0) throw notFound('reading')
-}
-
-type Query = z.output<typeof readingsQuerySchema>
-
-const chosen = (db: Database, stationId: string, query: Omit<Query, 'offset' | 'limit'>) => {
-  const { chain, channel, before, instrument, outside, from, to, text } = query
-  // The day after the last one, so that the whole of it is in.
-  const after = to && new Date(Date.parse(to) + 24 * 3600 * 1000).toISOString()
-  return and(
-    eq(readings.stationId, stationId),
-    isNull(readings.deletedAt),
-    // What lies in the bin with its chain is not in the log.
-    notInArray(
-      readings.chainId,
-      db.select({ id: chains.id }).from(chains).where(isNotNull(chains.deletedAt)),
-    ),
-    chain ? eq(readings.chainId, chain) : undefined,
-    channel ? eq(readings.channelId, channel) : undefined,
-    before ? eq(readings.before, before) : undefined,
-    instrument ? eq(readings.instrumentId, instrument) : undefined,
-    outside === undefined ? undefined : eq(readings.inside, !outside),
-    from ? gte(readings.readAt, from) : undefined,
-    after ? lt(readings.readAt, after) : undefined,
-    text
-      ? or(...[readings.note, readings.weather, readings.by].map((c) => like(c, `%${text}%`)))
-      : undefined,
-  )
-}
-
-/** A page of a station's readings, newest first. */
-export async function listReadings(db: Database, stationId: string, query: Query) {
-  const where = chosen(db, stationId, query)
-  const [counted] = await db.select({ total: count() }).from(readings).where(where)
-  const rows = await db
-    .select()
-    .from(readings)
-    .where(where)
-    .orderBy(desc(readings.readAt), desc(readings.id))
-    .limit(query.limit)
-    .offset(query.offset)
-  return { total: counted?.total ?? 0, offset: query.offset, readings: rows.map(asReading) }
-}
-
-/** All of a station's readings, oldest first, in portions. */
-export async function* allReadings(db: Database, stationId: string): AsyncGenerator<Reading[]> {
-  const portion = 1000
-  let last: Row | undefined
-  do {
-    const rows: Row[] = await db
-      .select()
-      .from(readings)
-      .where(
-        and(
-          chosen(db, stationId, {}),
-          last && sql`(${readings.readAt}, ${readings.id}) > (${last.readAt}, ${last.id})`,
-        ),
-      )
-      .orderBy(asc(readings.readAt), asc(readings.id))
-      .limit(portion)
-    if (rows.length > 0) yield rows.map(asReading)
-    last = rows.length === portion ? rows.at(-1) : undefined
-  } while (last)
+      .set({ deletedAt })
+      .where(eq(readings.id, id))
+      .returning({ roundId: readings.roundId })
+    if (changed.length === 0) throw missing('reading')
+    await refreshRounds(
+      tx,
+      changed.map(({ roundId }) => roundId),
+    )
+  })
 }

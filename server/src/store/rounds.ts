@@ -1,78 +1,232 @@
-import { newId, type Round } from '@saltline/contract'
-import { and, asc, count, desc, eq, gte, isNull, lt, sql } from 'drizzle-orm'
+import { SESSION_GAP_MS, latestMoment, newId, type Round } from '@saltline/contract'
+import {
+  and,
+  asc,
+  desc,
+  eq,
+  getTableColumns,
+  gt,
+  gte,
+  isNotNull,
+  isNull,
+  lt,
+  lte,
+  type SQL,
+  type SQLWrapper,
+  sql,
+} from 'drizzle-orm'
 import type { Database } from '../db/open.ts'
-import { readings, rounds } from '../db/schema.ts'
-import { write } from '../db/writes.ts'
-import { notFound } from '../http/problem.ts'
+import { chains, readings, roundMeans, rounds } from '../db/schema.ts'
+import { insertMany } from '../db/many.ts'
+import { type Transaction, write } from '../db/writes.ts'
+import { missing } from './errors.ts'
 import { readChain } from './chains.ts'
 import { asReading } from './readingRow.ts'
 
-/** A reading joins the round of its chain whose last reading is no further away than this. */
-const ROUND_MS = 3 * 3600 * 1000
+interface Span {
+  id: string
+  startedAt: string
+  lastAt: string
+}
 
-type Transaction = Parameters<Parameters<typeof write>[1]>[0]
-
-/** The round that a reading names, joins or begins; its limits grow to hold it. */
-export async function roundFor(
+/**
+ * Finds the round that each reading names, joins or begins; rounds grow to hold their readings.
+ *
+ * @returns the readings in order of time, each with its round
+ */
+export async function placeInRounds<R extends { readAt: string; roundId: string | undefined }>(
   tx: Transaction,
-  { stationId, chainId, readAt }: { stationId: string; chainId: string; readAt: string },
-  roundId: string | undefined,
-): Promise<string> {
-  const near = new Date(Date.parse(readAt) - ROUND_MS).toISOString()
-  const far = new Date(Date.parse(readAt) + ROUND_MS).toISOString()
-  const [found] = await tx
-    .select()
+  { stationId, chainId }: { stationId: string; chainId: string },
+  unplaced: readonly R[],
+): Promise<(R & { roundId: string })[]> {
+  const rows = [...unplaced].sort((a, b) =>
+    a.readAt < b.readAt ? -1 : a.readAt > b.readAt ? 1 : 0,
+  )
+  if (rows.length === 0) return []
+  const known: Span[] = await tx
+    .select({ id: rounds.id, startedAt: rounds.startedAt, lastAt: rounds.lastAt })
     .from(rounds)
     .where(
-      roundId
-        ? and(eq(rounds.id, roundId), eq(rounds.chainId, chainId))
-        : and(eq(rounds.chainId, chainId), gte(rounds.lastAt, near), lt(rounds.startedAt, far)),
+      and(
+        eq(rounds.chainId, chainId),
+        gte(rounds.lastAt, shifted(rows[0]!.readAt, -SESSION_GAP_MS)),
+        lt(rounds.startedAt, shifted(rows.at(-1)!.readAt, SESSION_GAP_MS)),
+      ),
     )
-    .orderBy(desc(rounds.lastAt))
-    .limit(1)
-  if (roundId && !found) throw notFound('round')
-  if (!found) {
-    const id = newId()
-    await tx
-      .insert(rounds)
-      .values({ id, stationId, chainId, startedAt: readAt, lastAt: readAt, note: '' })
-    return id
+    .orderBy(asc(rounds.lastAt))
+  const named = await namedRounds(tx, chainId, rows, known)
+  const begun = new Set<Span>()
+  const grown = new Set<Span>()
+  const placed = rows.map((row) => {
+    const found = row.roundId ? named.get(row.roundId)! : nearest(known, row.readAt)
+    const span = found ?? { id: newId(), startedAt: row.readAt, lastAt: row.readAt }
+    if (!found) {
+      begun.add(span)
+      known.push(span)
+    } else if (row.readAt < span.startedAt || row.readAt > span.lastAt) {
+      if (row.readAt < span.startedAt) span.startedAt = row.readAt
+      if (row.readAt > span.lastAt) span.lastAt = row.readAt
+      grown.add(span)
+    }
+    keepInOrder(known, span)
+    return { ...row, roundId: span.id }
+  })
+  await insertMany(
+    tx,
+    rounds,
+    [...begun].map((span) => ({ ...span, stationId, chainId, note: '' })),
+  )
+  for (const span of grown) {
+    const { id, startedAt, lastAt } = span
+    if (!begun.has(span))
+      await tx.update(rounds).set({ startedAt, lastAt }).where(eq(rounds.id, id))
   }
+  return placed
+}
+
+const shifted = (at: string, ms: number): string => new Date(Date.parse(at) + ms).toISOString()
+
+async function namedRounds(
+  tx: Transaction,
+  chainId: string,
+  rows: readonly { roundId: string | undefined }[],
+  known: readonly Span[],
+): Promise<Map<string, Span>> {
+  const named = new Map<string, Span>()
+  for (const id of new Set(rows.flatMap(({ roundId }) => roundId ?? []))) {
+    const [found] = await tx
+      .select({ id: rounds.id, startedAt: rounds.startedAt, lastAt: rounds.lastAt })
+      .from(rounds)
+      .where(and(eq(rounds.id, id), eq(rounds.chainId, chainId)))
+    if (!found) throw missing('round')
+    named.set(id, known.find((span) => span.id === id) ?? found)
+  }
+  return named
+}
+
+/** Of the rounds near a moment the one that ends last; `known` is in order of the ends. */
+function nearest(known: readonly Span[], at: string): Span | undefined {
+  const near = shifted(at, -SESSION_GAP_MS)
+  const far = shifted(at, SESSION_GAP_MS)
+  let low = 0
+  let high = known.length
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (known[middle]!.lastAt < near) low = middle + 1
+    else high = middle
+  }
+  let best: Span | undefined
+  for (let i = low; i < known.length && known[i]!.startedAt < far; i++) best = known[i]
+  return best
+}
+
+/** A span that has grown, or was put last, goes to where its end belongs. */
+function keepInOrder(known: Span[], span: Span): void {
+  let i = known.lastIndexOf(span)
+  if (i < 0) return
+  for (; i > 0 && known[i - 1]!.lastAt > span.lastAt; i--) known[i] = known[i - 1]!
+  for (; i + 1 < known.length && known[i + 1]!.lastAt < span.lastAt; i++) known[i] = known[i + 1]!
+  known[i] = span
+}
+
+/**
+ * Brings what is kept of rounds up to their readings: their counts, and the means at every place on every channel.
+ * Called in the transaction that changed readings of theirs.
+ */
+export async function refreshRounds(tx: Transaction, ids: Iterable<string>): Promise<void> {
+  const r = readings
+  const these = sql`(SELECT value FROM json_each(${JSON.stringify([...new Set(ids)])}))`
+  const own = sql`FROM ${r} WHERE ${r.roundId} = rounds.id AND ${r.deletedAt} IS NULL`
   await tx
     .update(rounds)
     .set({
-      startedAt: readAt < found.startedAt ? readAt : found.startedAt,
-      lastAt: readAt > found.lastAt ? readAt : found.lastAt,
+      readingCount: sql`(SELECT count(*) ${own})`,
+      outsideCount: sql`(SELECT count(*) ${own} AND NOT ${r.inside})`,
     })
-    .where(eq(rounds.id, found.id))
-  return found.id
+    .where(sql`${rounds.id} IN ${these}`)
+  await tx.delete(roundMeans).where(sql`${roundMeans.roundId} IN ${these}`)
+  await tx
+    .insert(roundMeans)
+    .select(meansOf(tx, and(sql`${r.roundId} IN ${these}`, isNull(r.deletedAt))))
 }
 
-/** The rounds of a chain, newest first. */
-export async function listRounds(db: Database, chainId: string, limit = 200): Promise<Round[]> {
-  await readChain(db, chainId)
-  const rows = await db
+const meansOf = (tx: Transaction, of: SQL | undefined) => {
+  const r = readings
+  const rho = sql`CASE
+    WHEN ${r.forwardW} > 0 AND ${r.reflectedW} IS NOT NULL THEN sqrt(${r.reflectedW} / ${r.forwardW})
+    WHEN ${r.swr} IS NOT NULL THEN (${r.swr} - 1) / (${r.swr} + 1) END`
+  const mean = (column: SQLWrapper) => sql<number>`avg(${column})`
+  return tx
     .select({
-      id: rounds.id,
-      chainId: rounds.chainId,
-      startedAt: rounds.startedAt,
-      lastAt: rounds.lastAt,
-      note: rounds.note,
-      readingCount: count(readings.id),
-      outsideCount: sql<number>`coalesce(sum(1 - ${readings.inside}), 0)`,
+      roundId: r.roundId,
+      chainId: r.chainId,
+      channelId: sql<string>`${r.channelId}`.as('channel_id'),
+      before: r.before,
+      at: sql<string>`min(${r.readAt})`.as('at'),
+      powerW: mean(r.powerW).as('power_w'),
+      forwardW:
+        sql<number>`coalesce(avg(${r.forwardW} / ${r.expectedW}) * avg(${r.expectedW}), avg(${r.forwardW}))`.as(
+          'forward_w',
+        ),
+      rho: mean(rho).as('rho'),
+      expectedW: mean(r.expectedW).as('expected_w'),
+      lowW: mean(r.lowW).as('low_w'),
+      highW: mean(r.highW).as('high_w'),
+      expectedSwr: mean(r.expectedSwr).as('expected_swr'),
+      lowSwr: mean(r.lowSwr).as('low_swr'),
+      highSwr: mean(r.highSwr).as('high_swr'),
     })
+    .from(r)
+    .where(and(of, isNotNull(r.channelId)))
+    .groupBy(r.roundId, r.channelId, r.before)
+}
+
+/** The rounds of a chain that have readings, newest first. */
+export async function listRounds(db: Database, chainId: string, limit = 200): Promise<Round[]> {
+  const { stationId: _station, ...columns } = getTableColumns(rounds)
+  const newest = (when: SQL, most: number) =>
+    db
+      .select(columns)
+      .from(rounds)
+      .innerJoin(chains, and(eq(chains.id, rounds.chainId), isNull(chains.deletedAt)))
+      .where(and(eq(rounds.chainId, chainId), gt(rounds.readingCount, 0), when))
+      .orderBy(desc(rounds.lastAt))
+      .limit(most)
+  const found = await newest(lte(rounds.lastAt, latestMoment(Date.now())), limit)
+  // A date that cannot be yet was mistyped once: it is never the newest.
+  if (found.length < limit)
+    found.push(...(await newest(gt(rounds.lastAt, latestMoment(Date.now())), limit - found.length)))
+  // None may mean that there is no such chain.
+  if (found.length === 0) await readChain(db, chainId)
+  return found
+}
+
+/** The newest measurement session of every chain of a station that has one. */
+export async function lastRounds(db: Database, stationId: string): Promise<Round[]> {
+  const { stationId: _station, ...columns } = getTableColumns(rounds)
+  const newest = db
+    .select({ chainId: rounds.chainId, at: sql<string>`max(${rounds.lastAt})`.as('at') })
     .from(rounds)
-    .innerJoin(readings, and(eq(readings.roundId, rounds.id), isNull(readings.deletedAt)))
-    .where(eq(rounds.chainId, chainId))
-    .groupBy(rounds.id)
-    .orderBy(desc(rounds.lastAt))
-    .limit(limit)
-  return rows
+    .where(
+      and(
+        eq(rounds.stationId, stationId),
+        gt(rounds.readingCount, 0),
+        lte(rounds.lastAt, latestMoment(Date.now())),
+      ),
+    )
+    .groupBy(rounds.chainId)
+    .as('newest')
+  return db
+    .select(columns)
+    .from(rounds)
+    .innerJoin(newest, and(eq(rounds.chainId, newest.chainId), eq(rounds.lastAt, newest.at)))
+    .innerJoin(chains, and(eq(chains.id, rounds.chainId), isNull(chains.deletedAt)))
+    .groupBy(rounds.chainId)
 }
 
 export async function readRound(db: Database, roundId: string) {
   const [round] = await db.select().from(rounds).where(eq(rounds.id, roundId))
-  if (!round) throw notFound('round')
+  if (!round) throw missing('round')
   const rows = await db
     .select()
     .from(readings)
@@ -81,8 +235,6 @@ export async function readRound(db: Database, roundId: string) {
   const { stationId: _station, ...rest } = round
   return {
     ...rest,
-    readingCount: rows.length,
-    outsideCount: rows.filter(({ inside }) => !inside).length,
     readings: rows.map(asReading),
   }
 }

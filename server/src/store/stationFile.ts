@@ -20,12 +20,15 @@ import {
   stations,
   sweeps,
 } from '../db/schema.ts'
+import { insertMany } from '../db/many.ts'
 import { write } from '../db/writes.ts'
 import { packPoints, readSweepById } from './antennas.ts'
 import { readChain } from './chains.ts'
 import { listEvents } from './events.ts'
 import { listMeasurements } from './measurements.ts'
-import { allReadings } from './readings.ts'
+import { readingTexts } from './log.ts'
+import { listed } from './logFiles.ts'
+import { refreshRounds } from './rounds.ts'
 import { readStation } from './stations.ts'
 
 /**
@@ -58,8 +61,6 @@ export async function* stationFileText(db: Database, stationId: string): AsyncGe
     id,
     document: chainDocumentSchema.parse((await readChain(db, id)).document),
   }))
-  // Readings of a chain in the bin stay behind with it.
-  const kept = new Set(own.map(({ id }) => id))
   const sessions = await db
     .select({
       id: rounds.id,
@@ -72,16 +73,7 @@ export async function* stationFileText(db: Database, stationId: string): AsyncGe
     .innerJoin(chains, eq(chains.id, rounds.chainId))
     .where(and(eq(rounds.stationId, stationId), isNull(chains.deletedAt)))
   yield `,"log":{"rounds":${JSON.stringify(sessions)},"readings":[`
-  let first = true
-  for await (const portion of allReadings(db, stationId)) {
-    const text = portion
-      .filter(({ chainId }) => kept.has(chainId))
-      .map((reading) => JSON.stringify(reading))
-      .join(',\n')
-    if (text === '') continue
-    yield (first ? '\n' : ',\n') + text
-    first = false
-  }
+  yield* listed(readingTexts(db, stationId, { exact: true }))
   yield '],"events":'
   yield JSON.stringify((await Promise.all(own.map(({ id }) => listEvents(db, id)))).flat())
   yield `,"measurements":${JSON.stringify(await listMeasurements(db, stationId))}}}\n`
@@ -96,9 +88,6 @@ async function* asList<T>(
     yield (i === 0 ? '\n' : ',\n') + JSON.stringify(await write(item))
   yield ']'
 }
-
-/** Rows of one insert: SQLite takes a limited number of values. */
-const CHUNK = 200
 
 /**
  * Adds the station of a file beside those that are there, under new ids; all of it or nothing. It
@@ -159,16 +148,19 @@ export async function importStation(db: Database, file: StationFile): Promise<St
     }
     const { log } = file
     const chainOf = (old: string) => fresh(`chain/${old}`)
-    await inChunks(
+    await insertMany(
+      tx,
+      rounds,
       log.rounds.map((round) => ({
         ...round,
         id: fresh(`round/${round.id}`),
         stationId,
         chainId: chainOf(round.chainId),
       })),
-      (rows) => tx.insert(rounds).values(rows),
     )
-    await inChunks(
+    await insertMany(
+      tx,
+      readings,
       log.readings.map((reading) => ({
         ...reading,
         id: newId(),
@@ -181,13 +173,19 @@ export async function importStation(db: Database, file: StationFile): Promise<St
             : (renamed.get(`gear/${reading.instrumentId}`) ?? null),
         chainRevision: 1,
       })),
-      (rows) => tx.insert(readings).values(rows),
     )
-    await inChunks(
+    await refreshRounds(
+      tx,
+      log.rounds.map(({ id }) => fresh(`round/${id}`)),
+    )
+    await insertMany(
+      tx,
+      events,
       log.events.map((event) => ({ ...event, id: newId(), chainId: chainOf(event.chainId) })),
-      (rows) => tx.insert(events).values(rows),
     )
-    await inChunks(
+    await insertMany(
+      tx,
+      measurements,
       log.measurements.map((sheet) => ({
         ...sheet,
         id: newId(),
@@ -195,12 +193,7 @@ export async function importStation(db: Database, file: StationFile): Promise<St
         chainId: sheet.chainId ? (renamed.get(`chain/${sheet.chainId}`) ?? null) : null,
         stageId: sheet.stageId ?? null,
       })),
-      (rows) => tx.insert(measurements).values(rows),
     )
   })
   return readStation(db, stationId)
-}
-
-async function inChunks<T>(rows: readonly T[], insert: (rows: T[]) => Promise<unknown>) {
-  for (let i = 0; i < rows.length; i += CHUNK) await insert(rows.slice(i, i + CHUNK))
 }

@@ -7,11 +7,11 @@ import {
   type StationBody,
   type StationList,
 } from '@saltline/contract'
-import { and, eq, isNull } from 'drizzle-orm'
+import { and, eq, isNull, sql } from 'drizzle-orm'
 import type { Database } from '../db/open.ts'
 import { chainRevisions, chains, gear, stations } from '../db/schema.ts'
 import { write } from '../db/writes.ts'
-import { notFound } from '../http/problem.ts'
+import { missing } from './errors.ts'
 import { listAntennas } from './antennas.ts'
 
 const now = (): string => new Date().toISOString()
@@ -22,32 +22,40 @@ export async function listStations(db: Database): Promise<StationList> {
     .from(stations)
     .where(isNull(stations.deletedAt))
     .orderBy(stations.createdAt)
-  return Promise.all(
-    rows.map(async ({ id, name, place }) => ({
-      id,
-      name,
-      place,
-      chains: await listChains(db, id),
-    })),
-  )
+  const all = await listChains(db)
+  return rows.map(({ id, name, place }) => ({
+    id,
+    name,
+    place,
+    chains: all.flatMap(({ stationId, ...chain }) => (stationId === id ? chain : [])),
+  }))
 }
 
-async function listChains(db: Database, stationId: string): Promise<ChainSummary[]> {
-  const rows = await db
+/** Chains of a station, or of all, without their documents. */
+async function listChains(
+  db: Database,
+  stationId?: string,
+): Promise<(ChainSummary & { stationId: string })[]> {
+  return db
     .select({
+      stationId: chains.stationId,
       id: chains.id,
       revision: chains.revision,
       savedAt: chainRevisions.savedAt,
-      document: chainRevisions.document,
+      name: sql<string>`json_extract(${chainRevisions.document}, '$.name')`,
     })
     .from(chains)
     .innerJoin(
       chainRevisions,
       and(eq(chainRevisions.chainId, chains.id), eq(chainRevisions.revision, chains.revision)),
     )
-    .where(and(eq(chains.stationId, stationId), isNull(chains.deletedAt)))
+    .where(
+      and(
+        stationId === undefined ? undefined : eq(chains.stationId, stationId),
+        isNull(chains.deletedAt),
+      ),
+    )
     .orderBy(chains.createdAt)
-  return rows.map(({ document, ...rest }) => ({ ...rest, name: document.name }))
 }
 
 async function listGear(db: Database, stationId: string): Promise<Gear[]> {
@@ -63,7 +71,7 @@ export async function readStation(db: Database, stationId: string): Promise<Stat
     .select()
     .from(stations)
     .where(and(eq(stations.id, stationId), isNull(stations.deletedAt)))
-  if (!row) throw notFound('station')
+  if (!row) throw missing('station')
   const { id, name, place, note, swrLimit, environment, currency } = row
   return {
     id,
@@ -104,7 +112,7 @@ export async function setStationDeleted(db: Database, id: string, deleted: boole
       .set({ deletedAt: deleted ? now() : null })
       .where(eq(stations.id, id)),
   )
-  if (rowsAffected === 0) throw notFound('station')
+  if (rowsAffected === 0) throw missing('station')
 }
 
 export async function addGear(
@@ -126,5 +134,5 @@ export async function updateGear(
 ): Promise<void> {
   const set = 'body' in change ? change : { deletedAt: change.deleted ? now() : null }
   const { rowsAffected } = await write(db, (tx) => tx.update(gear).set(set).where(eq(gear.id, id)))
-  if (rowsAffected === 0) throw notFound('piece of gear')
+  if (rowsAffected === 0) throw missing('piece of gear')
 }

@@ -13,7 +13,7 @@ import {
 } from '@saltline/core'
 import { Plus, X } from 'lucide-react'
 import { useId, useRef, useState } from 'react'
-import { FrequencyField, SwrField } from '../parts/quantities.tsx'
+import { FrequencyField, SwrField } from '../ui/quantities.tsx'
 
 type Bands = Extract<LoadDocument, { kind: 'bands' }>
 

@@ -1,14 +1,16 @@
+import { useUnits } from '../platform/preferences.ts'
 import { type Mode, textLimits } from '@saltline/contract'
 import { formatPower, heatShareOf, meanToPeakOf, modeOf, modeTable } from '@saltline/core'
 import { Trash2 } from 'lucide-react'
-import { ChoiceField } from '../parts/ChoiceField.tsx'
-import { ratedOn } from '../chain/answers.ts'
-import { FigureList } from '../parts/FigureList.tsx'
-import { FrequencyField, MaybeField, PlainField, PowerField, span } from '../parts/quantities.tsx'
-import { TextField } from '../parts/TextField.tsx'
-import type { PanelProps } from './SidePanel.tsx'
+import { ChoiceField } from '../ui/ChoiceField.tsx'
+import { ratedOn } from '../model/answers.ts'
+import { FigureList } from '../ui/FigureList.tsx'
+import { FrequencyField, MaybeField, PlainField, PowerField, span } from '../ui/quantities.tsx'
+import { TextField } from '../ui/TextField.tsx'
+import type { PanelProps } from './panelProps.ts'
 
 export function ChannelPanel({ document, channel, actions }: PanelProps) {
+  const { power } = useUnits()
   const mode = modeOf(channel.mode)
   const rated = ratedOn(document.transmitter, channel.frequencyHz)
   return (
@@ -26,7 +28,7 @@ export function ChannelPanel({ document, channel, actions }: PanelProps) {
         value={channel.powerW}
         onChange={(powerW) => actions.changeChannel(channel.id, { powerW })}
         {...(channel.powerW > rated && {
-          hint: `More than the ${formatPower(rated)} that ${document.transmitter.name} is rated for.`,
+          hint: `More than the ${formatPower(rated, power)} that ${document.transmitter.name} is rated for.`,
         })}
       />
       <ChoiceField<Mode>
@@ -40,7 +42,7 @@ export function ChannelPanel({ document, channel, actions }: PanelProps) {
       />
       <div className="grid grid-cols-2 gap-2">
         <PlainField
-          label="Mean over PEP"
+          label="Average over PEP"
           unit="%"
           value={meanToPeakOf(channel) * 100}
           step={1}
@@ -48,7 +50,7 @@ export function ChannelPanel({ document, channel, actions }: PanelProps) {
           onChange={(percent) => actions.changeChannel(channel.id, { meanToPeak: percent / 100 })}
         />
         <PlainField
-          label="Key down, of an over"
+          label="Duty cycle of a transmission"
           unit="%"
           value={(channel.keyDown ?? mode.keyDown) * 100}
           step={1}
@@ -58,13 +60,16 @@ export function ChannelPanel({ document, channel, actions }: PanelProps) {
       </div>
       <FigureList
         rows={[
-          ['PEP', formatPower(channel.powerW)],
-          ['Mean while keyed', formatPower(channel.powerW * meanToPeakOf(channel))],
-          ['Mean over an over', formatPower(channel.powerW * heatShareOf(channel))],
+          ['PEP', formatPower(channel.powerW, power)],
+          ['Average while keyed', formatPower(channel.powerW * meanToPeakOf(channel), power)],
+          [
+            'Average over a transmission',
+            formatPower(channel.powerW * heatShareOf(channel), power),
+          ],
         ]}
       />
       <MaybeField
-        label="The longest over is known"
+        label="The longest transmission is known"
         value={channel.longestOverS}
         usual={180}
         onChange={(longestOverS) => actions.changeChannel(channel.id, { longestOverS })}

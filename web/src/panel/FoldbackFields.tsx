@@ -1,7 +1,7 @@
 import type { TransmitterDocument } from '@saltline/contract'
 import { formatSwr } from '@saltline/core'
 import { Plus, X } from 'lucide-react'
-import { PlainField, SwrField } from '../parts/quantities.tsx'
+import { PlainField, SwrField } from '../ui/quantities.tsx'
 import { FoldbackChart } from './FoldbackChart.tsx'
 
 type Points = TransmitterDocument['foldback']

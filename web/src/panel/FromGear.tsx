@@ -1,7 +1,7 @@
-import { act } from '../app/act.ts'
+import { act } from '../platform/act.ts'
 import type { Gear, GearBody, Station } from '@saltline/contract'
-import { addGear, deleteGear } from '../api/queries.ts'
-import { ChoiceField } from '../parts/ChoiceField.tsx'
+import { addGear, deleteGear } from '../platform/api/queries.ts'
+import { ChoiceField } from '../ui/ChoiceField.tsx'
 
 type Kind = Exclude<Gear['kind'], 'cable' | 'instrument'>
 type DocumentOf<K extends Kind> = Extract<Gear, { kind: K }>['document']
@@ -42,7 +42,7 @@ export function FromGear<K extends Kind>({
         label="From the station’s gear"
         value=""
         options={[
-          { value: '', label: gear.length > 0 ? 'take a copy of…' : 'nothing kept yet' },
+          { value: '', label: gear.length > 0 ? 'take a copy of…' : 'nothing saved yet' },
           ...gear.map(({ id, document: own }) => ({ value: id, label: own.name })),
         ]}
         onChange={(id) => {
@@ -51,7 +51,7 @@ export function FromGear<K extends Kind>({
         }}
       />
       <button type="button" className="button mb-px" onClick={() => void keep()}>
-        Keep this
+        Save to gear
       </button>
     </div>
   )

@@ -1,6 +1,6 @@
 import type { ChainDocument } from '@saltline/contract'
 import { decimals, formatPower, keyingTime } from '@saltline/core'
-import { MaybeField, PlainField, PowerField, span } from '../parts/quantities.tsx'
+import { MaybeField, PlainField, PowerField, span } from '../ui/quantities.tsx'
 
 /** What an antenna or a dummy load bears, and how long a load may be keyed. */
 export function LoadLimits({
@@ -22,7 +22,7 @@ export function LoadLimits({
   return (
     <div className="space-y-2 rounded border border-rule px-3 py-2">
       <MaybeField
-        label="It bears so much for ever"
+        label="Continuous power is known"
         value={loadAverageW}
         usual={100}
         onChange={(watts) =>
@@ -39,7 +39,7 @@ export function LoadLimits({
       </MaybeField>
       {loadAverageW !== undefined && (
         <MaybeField
-          label="and more for a while"
+          label="Intermittent power is known"
           value={loadBurst?.watts}
           usual={loadAverageW * 3}
           onChange={(watts) =>
@@ -73,7 +73,7 @@ export function LoadLimits({
           At {formatPower(meanW)} on average:{' '}
           {Number.isFinite(keying.onMinutes)
             ? `key for at most ${minutes(keying.onMinutes)} from cold, then let it cool for ${minutes(keying.coolMinutes)}. It gets hot: do not touch.`
-            : 'for as long as you like.'}
+            : 'without a time limit.'}
         </p>
       )}
     </div>

@@ -1,3 +1,4 @@
+import { Term } from '../shell/Term.tsx'
 import {
   decimals,
   formatAmpere,
@@ -9,14 +10,14 @@ import {
   magnitude,
   returnLossDb,
 } from '@saltline/core'
-import { beyondTuner } from '../chain/answers.ts'
-import { stageChoices } from '../chain/edits.ts'
-import { useUnits } from '../app/preferences.ts'
-import { ChooseFile } from '../importing/ChooseFile.tsx'
-import { FigureList } from '../parts/FigureList.tsx'
-import { rangeText, wattsText } from '../parts/wattsText.ts'
+import { beyondTuner } from '../model/answers.ts'
+import { stageChoices } from '../model/stages/index.ts'
+import { useUnits } from '../platform/preferences.ts'
+import { ChooseFile } from './ChooseFile.tsx'
+import { FigureList } from '../ui/FigureList.tsx'
+import { rangeText, wattsText } from '../model/wattsText.ts'
 import { ReadHere } from './ReadHere.tsx'
-import type { PanelProps } from './SidePanel.tsx'
+import type { PanelProps } from './panelProps.ts'
 
 /** Every figure at one plane, and what could be put in there. */
 export function PlanePanel({
@@ -25,6 +26,8 @@ export function PlanePanel({
   actions,
   document,
   onFile,
+  station,
+  chain,
   channel,
 }: PanelProps & { index: number }) {
   const { power } = useUnits()
@@ -39,32 +42,41 @@ export function PlanePanel({
       {plane && (
         <FigureList
           rows={[
-            ['Net power, PEP', wattsText(plane.netW, power, spread?.netW)],
+            [<Term>Net power</Term>, wattsText(plane.netW, power, spread?.netW)],
             ...(beyond
               ? []
               : ([
-                  ['Forward, PEP', wattsText(plane.forwardW, power, spread?.forwardW)],
-                  ['Reflected, PEP', wattsText(plane.reflectedW, power, spread?.reflectedW)],
-                  ['SWR', rangeText(plane.swr, spread?.swr, formatSwr)],
-                ] as [string, string][])),
+                  [<Term>Forward power</Term>, wattsText(plane.forwardW, power, spread?.forwardW)],
+                  [
+                    <Term>Reflected power</Term>,
+                    wattsText(plane.reflectedW, power, spread?.reflectedW),
+                  ],
+                  [<Term>SWR</Term>, rangeText(plane.swr, spread?.swr, formatSwr)],
+                ] as [React.ReactNode, string][])),
             ...(phaseUnknown || beyond
               ? []
               : ([
-                  ['Return loss', formatDb(returnLossDb(magnitude(plane.reflection)))],
+                  [<Term>Return loss</Term>, formatDb(returnLossDb(magnitude(plane.reflection)))],
                   [
                     'Reflection',
                     `${decimals(magnitude(plane.reflection), 3)} ∠ ${decimals((Math.atan2(plane.reflection.im, plane.reflection.re) * 180) / Math.PI, 0)}°`,
                   ],
-                ] as [string, string][])),
+                ] as [React.ReactNode, string][])),
             ...(phaseUnknown
               ? []
-              : ([['Impedance', formatImpedance(plane.impedanceOhm)]] as [string, string][])),
+              : ([[<Term>Impedance</Term>, formatImpedance(plane.impedanceOhm)]] as [
+                  React.ReactNode,
+                  string,
+                ][])),
             ['Voltage, RMS', rangeText(plane.voltageRms, spread?.voltageRms, formatVolt)],
             ...(phaseUnknown
               ? []
-              : ([['Current, RMS', formatAmpere(plane.currentRms)]] as [string, string][])),
+              : ([['Current, RMS', formatAmpere(plane.currentRms)]] as [
+                  React.ReactNode,
+                  string,
+                ][])),
             [
-              'Less than set',
+              'Below set power',
               formatDb(answer?.ok ? 10 * Math.log10(answer.solution.settingW / plane.netW) : NaN),
             ],
           ]}
@@ -72,19 +84,19 @@ export function PlanePanel({
       )}
       {beyond && (
         <p className="text-sm text-muted">
-          No line carries a wave behind the last tuner: forward power, reflected power and SWR on 50
-          Ω say nothing here.
+          There is no line on the antenna side of the last tuner: forward power, reflected power and
+          SWR on 50 Ω mean nothing here.
         </p>
       )}
-      {plane && !beyond && (
-        <ReadHere key={channel.id} pepW={plane.forwardW} channel={channel} plane={index} />
+      {plane && chain && !beyond && (
+        <ReadHere key={channel.id} {...{ station, chain, document, channel }} plane={index} />
       )}
       {plane && plane.netW < 0.0005 && (
-        <p className="text-sm text-muted">{formatPower(plane.netW)} is as good as nothing.</p>
+        <p className="text-sm text-muted">{formatPower(plane.netW, power)} is negligible.</p>
       )}
       <div>
         <h3 className="mb-1 text-sm text-muted">Insert here</h3>
-        <div className="grid grid-cols-2 gap-1.5">
+        <div data-insert className="grid grid-cols-2 gap-1.5">
           {stageChoices.map(({ choice, label, hint }) => (
             <button
               key={choice}

@@ -1,61 +1,55 @@
-import type { ChannelDocument } from '@saltline/contract'
-import {
-  compareReading,
-  decimals,
-  expectOn,
-  formatPercent,
-  formatPower,
-  type Meter,
-  type MeterKind,
-  modeOf,
-  usualMeter,
-} from '@saltline/core'
+import type { ChainDocument, ChannelDocument, Station } from '@saltline/contract'
+import { type Chain, compareReading, decimals, formatPower, modeOf } from '@saltline/core'
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { ChoiceField } from '../parts/ChoiceField.tsx'
-import { PowerField } from '../parts/quantities.tsx'
+import { useExpectedReading } from '../compute/useExpectedReading.ts'
+import { comparedWords } from '../model/comparedWords.ts'
+import { meterChoices } from '../model/places.ts'
+import { wattsText } from '../model/wattsText.ts'
+import { useUnits } from '../platform/preferences.ts'
+import { ChoiceField } from '../ui/ChoiceField.tsx'
+import { PowerField } from '../ui/quantities.tsx'
 
-/** What a meter should show here, and how far what was read is from it. */
-export function ReadHere({
-  pepW,
-  channel,
-  plane,
-}: {
-  pepW: number
+interface Props {
+  station: Station
+  chain: Chain
+  document: ChainDocument
   channel: ChannelDocument
   /** Where it stands on the spine. */
   plane: number
-}) {
-  const [kind, setKind] = useState<MeterKind>('averaging')
+}
+
+/** What a meter should show here, and how far what was read is from it. */
+export function ReadHere({ station, chain, document, channel, plane }: Props) {
+  const { power } = useUnits()
+  const choices = meterChoices(station)
+  const [meterId, setMeter] = useState<string | null>(null)
   const [read, setRead] = useState<number | null>(null)
-  const meter: Meter = { ...usualMeter, kind }
-  const expected = expectOn(meter, pepW, channel)
-  const compared = read === null ? null : compareReading(read, expected.watts, expected.doubtW)
-  const range =
-    expected.rangeW === null
-      ? 'more than its largest range'
-      : `on the ${formatPower(expected.rangeW)} range, ${formatPercent(expected.ofScale)} of the scale, ± ${formatPower(expected.doubtW)}`
+  const chosen = choices.find(({ id }) => id === meterId) ?? choices[0]!
+  const { expected } = useExpectedReading(chain, document, channel, plane, chosen.meter)
+  if (!expected) return null
+  const { watts, wattsRange, rangeW } = expected
+  const compared = read === null ? null : compareReading(read, watts, wattsRange)
   return (
     <section aria-label="Expected and read" className="rounded border border-rule px-3 py-2">
       <p>
-        Expect <b>{formatPower(expected.watts)}</b> on the {kind} meter
+        Expect <b>{formatPower(watts, power)}</b>, {wattsText(watts, power, wattsRange)}
       </p>
       <p className="text-sm text-muted">
-        {modeOf(channel.mode).name}: {range}
+        {modeOf(channel.mode).name}, {chosen.meter.kind === 'peak' ? 'peak' : 'average'}
+        {rangeW !== null && `, on the ${formatPower(rangeW, power)} range`}
+        {rangeW === null && chosen.meter.rangesW.length > 0 && ', more than its largest range'}
       </p>
       <div className="mt-2 grid grid-cols-2 gap-2">
-        <ChoiceField<MeterKind>
-          label="The meter shows"
-          value={kind}
-          options={[
-            { value: 'averaging', label: 'the average' },
-            { value: 'peak', label: 'the peak, PEP' },
-          ]}
-          onChange={setKind}
+        <ChoiceField
+          label="Meter"
+          value={chosen.id}
+          options={choices.map(({ id, name }) => ({ value: id, label: name }))}
+          onChange={setMeter}
         />
         <PowerField
           label="Read, forward"
-          value={read ?? Number(expected.watts.toPrecision(3))}
+          value={read ?? Number(watts.toPrecision(3))}
           onChange={setRead}
         />
       </div>
@@ -65,7 +59,7 @@ export function ReadHere({
             {compared.db < 0 ? '−' : '+'}
             {decimals(Math.abs(compared.db), 1)}&nbsp;dB
           </b>
-          : {compared.words}
+          : {comparedWords[compared.is]}
         </p>
       )}
       <Link

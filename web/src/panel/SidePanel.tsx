@@ -1,33 +1,14 @@
-import type { ChainDocument, ChannelDocument, Station } from '@saltline/contract'
 import { X } from 'lucide-react'
 import { useEffect, useRef } from 'react'
-import type { ChainActions } from '../chain/actions.ts'
-import type { ChannelAnswer } from '../chain/answers.ts'
-import type { Selection } from '../chain/selection.ts'
+import { panelWanted } from '../editor/panelFocus.ts'
+import { type Selection, writeSelection } from '../model/selection.ts'
+import { kindOf } from '../model/stages/index.ts'
 import { AntennaPanel } from './AntennaPanel.tsx'
 import { ChannelPanel } from './ChannelPanel.tsx'
+import type { PanelProps } from './panelProps.ts'
 import { PlanePanel } from './PlanePanel.tsx'
 import { StagePanel } from './StagePanel.tsx'
 import { TransmitterPanel } from './TransmitterPanel.tsx'
-
-export interface PanelProps {
-  station: Station
-  document: ChainDocument
-  channel: ChannelDocument
-  answer: ChannelAnswer | null
-  actions: ChainActions
-  /** A sweep file was chosen. */
-  onFile: (file: File) => void
-}
-
-const kindWords = {
-  line: 'Cable',
-  series: 'Series part',
-  shunt: 'Shunt part',
-  measured: 'Measured part',
-  tuner: 'Tuner',
-  amplifier: 'Amplifier',
-} as const
 
 function titleOf(selection: Selection, { document }: PanelProps): string {
   switch (selection.kind) {
@@ -41,24 +22,42 @@ function titleOf(selection: Selection, { document }: PanelProps): string {
       return `Plane ${selection.index}`
     case 'stage': {
       const stage = document.stages.find(({ id }) => id === selection.id)
-      if (!stage) return 'Stage'
-      if (stage.kind !== 'pad') return kindWords[stage.kind]
-      return stage.part === 'attenuator'
-        ? 'Pad'
-        : stage.part[0]!.toUpperCase() + stage.part.slice(1)
+      return stage ? kindOf(stage).title(stage) : 'Stage'
     }
   }
 }
 
+/** Where one lands in a panel: its first field, else its first button besides the one that closes it. */
+const FIRST = ':is(input, select), div:nth-of-type(2) :is(button, a)'
+
 /** What is picked out on the spine, to look at and to change; live. */
 export function SidePanel({ selection, ...props }: PanelProps & { selection: Selection }) {
   const ref = useRef<HTMLElement>(null)
+  const itemOf = useRef('')
   const key = JSON.stringify(selection)
   useEffect(() => {
     // On a narrow screen the panel stands below the spine, perhaps out of sight.
-    if (ref.current && ref.current.getBoundingClientRect().top > innerHeight - 120)
-      ref.current.scrollIntoView({ block: 'start' })
+    const panel = ref.current!
+    if (panel.getBoundingClientRect().top > innerHeight - 120)
+      panel.scrollIntoView({ block: 'start' })
+    const part = panelWanted()
+    // Some fields take the focus by themselves.
+    if (part && !panel.contains(document.activeElement))
+      panel.querySelector<HTMLElement>(part === 'insert' ? '[data-insert] button' : FIRST)?.focus()
   }, [key])
+  useEffect(
+    () => () => {
+      // Closed, the panel gives the focus back to what it was about.
+      const item = document.querySelector<HTMLElement>(`[data-item="${itemOf.current}"]`)
+      setTimeout(() => {
+        if (document.activeElement === document.body) item?.focus()
+      })
+    },
+    [],
+  )
+  useEffect(() => {
+    itemOf.current = writeSelection(selection)
+  }, [selection])
   return (
     <aside
       ref={ref}

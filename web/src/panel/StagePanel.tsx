@@ -1,18 +1,14 @@
+import { Term } from '../shell/Term.tsx'
 import type { StageDocument } from '@saltline/contract'
 import { decimals, formatDb, formatLength, formatPower, formatVolt } from '@saltline/core'
 import { Copy, EyeOff, MoveLeft, MoveRight, Trash2 } from 'lucide-react'
-import { useUnits } from '../app/preferences.ts'
-import { ownCables } from '../chain/ownCables.ts'
-import { FigureList } from '../parts/FigureList.tsx'
-import { TextField } from '../parts/TextField.tsx'
-import { wattsText } from '../parts/wattsText.ts'
-import type { PanelProps } from './SidePanel.tsx'
-import { Amplifier, MeterReading, Tuner } from './activeStages.tsx'
-import { ImpedanceFields } from './stage/ImpedanceFields.tsx'
-import { LineFields } from './stage/LineFields.tsx'
+import { useUnits } from '../platform/preferences.ts'
+import { FigureList } from '../ui/FigureList.tsx'
+import { TextField } from '../ui/TextField.tsx'
+import { wattsText } from '../model/wattsText.ts'
+import type { PanelProps } from './panelProps.ts'
 import { OwnLimits } from './stage/OwnLimits.tsx'
-import { MeasuredFields } from './stage/MeasuredFields.tsx'
-import { PadFields } from './stage/PadFields.tsx'
+import { stageFields } from './stage/index.ts'
 
 /** Fields and figures of one stage. */
 export function StagePanel({ id, ...props }: PanelProps & { id: string }) {
@@ -23,20 +19,11 @@ export function StagePanel({ id, ...props }: PanelProps & { id: string }) {
   const change = (part: Partial<StageDocument>) =>
     actions.changeStage(id, (s) => ({ ...s, ...part }) as StageDocument)
   const hz = props.channel.frequencyHz
+  const Fields = stageFields[stage.kind]
   return (
     <div className="space-y-3">
       <TextField label="Name" value={stage.name} onChange={(name) => change({ name })} />
-      {stage.kind === 'line' && (
-        <LineFields key={id} stage={stage} change={change} hz={hz} own={ownCables(props.station)} />
-      )}
-      {stage.kind === 'pad' && <PadFields key={id} stage={stage} change={change} hz={hz} />}
-      {(stage.kind === 'series' || stage.kind === 'shunt') && (
-        <ImpedanceFields key={id} stage={stage} change={change} hz={hz} />
-      )}
-      {stage.kind === 'pad' && stage.part === 'meter' && <MeterReading {...props} index={index} />}
-      {stage.kind === 'tuner' && <Tuner {...props} index={index} stage={stage} />}
-      {stage.kind === 'amplifier' && <Amplifier {...props} index={index} stage={stage} />}
-      {stage.kind === 'measured' && <MeasuredFields key={id} stage={stage} change={change} />}
+      <Fields key={id} {...props} stage={stage} index={index} change={change} hz={hz} />
       {stage.kind !== 'amplifier' && (
         <OwnLimits key={`limits-${id}`} stage={stage} change={change} />
       )}
@@ -81,23 +68,23 @@ export function StagePanel({ id, ...props }: PanelProps & { id: string }) {
 
 /** What the stage takes on this channel, and what it has to stand. */
 function Figures({ answer, index }: PanelProps & { index: number }) {
-  const { power, length } = useUnits()
+  const { length } = useUnits()
   if (!answer?.ok) return null
   const state = answer.solution.stages[index]!
   const spread = answer.spread?.stages[index]
-  const rows: [string, string][] = [
-    ['Takes', wattsText(state.lossW, power, spread?.lossW)],
+  const rows: [React.ReactNode, string][] = [
+    ['Lost in it', wattsText(state.lossW, 'W', spread?.lossW)],
     ['Loss', formatDb(state.lossDb)],
   ]
   if (state.line) {
     const { matchedLossDb, maxVoltageRms, maxCurrentRms, maxHeatWPerM } = state.line
     rows.push(
-      ['of it, matched', formatDb(matchedLossDb)],
-      ['of it, standing wave', formatDb(state.lossDb - matchedLossDb)],
+      [<Term of="matched-loss">matched-line loss</Term>, formatDb(matchedLossDb)],
+      [<Term>additional loss due to SWR</Term>, formatDb(state.lossDb - matchedLossDb)],
       ['Highest voltage, RMS', formatVolt(maxVoltageRms.value)],
       ['where, from its antenna end', formatLength(maxVoltageRms.fromLoadM, length)],
       ['Highest current, RMS', `${decimals(maxCurrentRms.value, 2)} A`],
-      ['Most heat per metre', `${formatPower(maxHeatWPerM.value)}/m`],
+      ['Highest heating per metre', `${formatPower(maxHeatWPerM.value)}/m`],
     )
   }
   return <FigureList rows={rows} />

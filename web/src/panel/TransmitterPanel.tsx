@@ -1,21 +1,26 @@
+import { useUnits } from '../platform/preferences.ts'
+import { Term } from '../shell/Term.tsx'
 import { textLimits, type TransmitterDocument } from '@saltline/contract'
 import { formatFrequency, formatPercent, formatPower, formatSwr } from '@saltline/core'
 import { Plus, X } from 'lucide-react'
 import { useState } from 'react'
-import { ratedOn, settingOf } from '../chain/answers.ts'
-import { builtInTuner, insertStage } from '../chain/edits.ts'
-import { ChoiceField } from '../parts/ChoiceField.tsx'
-import { FigureList } from '../parts/FigureList.tsx'
-import { FrequencyField, MaybeField, PowerField, SwrField } from '../parts/quantities.tsx'
-import { TextField } from '../parts/TextField.tsx'
+import { ratedOn, settingOf } from '../model/answers.ts'
+import { builtInTuner } from '../model/stages/tuner.ts'
+import { insertStage } from '../model/edits.ts'
+import { ChoiceField } from '../ui/ChoiceField.tsx'
+import { FigureList } from '../ui/FigureList.tsx'
+import { FrequencyField, MaybeField, PowerField, SwrField } from '../ui/quantities.tsx'
+import { TextField } from '../ui/TextField.tsx'
 import { FoldbackFields } from './FoldbackFields.tsx'
 import { FromGear } from './FromGear.tsx'
 import { ReadHere } from './ReadHere.tsx'
-import type { PanelProps } from './SidePanel.tsx'
+import type { PanelProps } from './panelProps.ts'
 
 type Change = (part: Partial<TransmitterDocument>) => void
 
-export function TransmitterPanel({ station, document, channel, answer, actions }: PanelProps) {
+export function TransmitterPanel(props: PanelProps) {
+  const { station, chain, document, channel, answer, actions } = props
+  const { power } = useUnits()
   const { transmitter } = document
   const { behaviour, reduced } = transmitter
   const change: Change = (part) =>
@@ -28,15 +33,22 @@ export function TransmitterPanel({ station, document, channel, answer, actions }
         <>
           <FigureList
             rows={[
-              ['Set, PEP', formatPower(set)],
+              ['Set, PEP', formatPower(set, power)],
               ['SWR it sees', formatSwr(plane.swr)],
-              ['Foldback leaves', formatPercent(answer.solution.foldback)],
-              ['Forward', formatPower(plane.forwardW)],
-              ['Reflected', formatPower(plane.reflectedW)],
-              ['Leaves the radio, PEP', formatPower(answer.solution.transmitterNetW)],
+              [
+                <>
+                  Power left by <Term>foldback</Term>
+                </>,
+                formatPercent(answer.solution.foldback),
+              ],
+              ['Forward', formatPower(plane.forwardW, power)],
+              ['Reflected', formatPower(plane.reflectedW, power)],
+              ['Delivered, PEP', formatPower(answer.solution.transmitterNetW, power)],
             ]}
           />
-          <ReadHere key={channel.id} pepW={plane.forwardW} channel={channel} plane={0} />
+          {chain && (
+            <ReadHere key={channel.id} {...{ station, chain, document, channel }} plane={0} />
+          )}
         </>
       )}
       <FromGear
@@ -82,14 +94,14 @@ export function TransmitterPanel({ station, document, channel, answer, actions }
         label="Into a mismatch"
         value={behaviour}
         options={[
-          { value: 'levelled', label: 'levelled: holds forward power' },
-          { value: 'peaked', label: 'peaked: output retuned for the load' },
+          { value: 'levelled', label: 'constant forward power (typical solid-state)' },
+          { value: 'peaked', label: 'tuned output (full power into the mismatch)' },
         ]}
         onChange={(next) => change({ behaviour: next })}
         hint={
           behaviour === 'levelled'
-            ? 'As most solid-state sets: what comes back is not delivered.'
-            : 'As a tube stage with tune and load controls: all of the setting goes in.'
+            ? 'As most solid-state transmitters: reflected power is not delivered.'
+            : 'As a tube stage with tune and load controls: full set power is delivered.'
         }
       />
       <FoldbackFields
@@ -210,7 +222,7 @@ function BuiltInTuner({
             onChange={(swr) => change({ builtInTuner: { lossDb: tuner!.lossDb, reachSwr: swr } })}
           />
           <button type="button" className="button mb-px" onClick={() => onPutIn(tuner!)}>
-            Put it into the chain
+            Add to the chain
           </button>
         </div>
       )}

@@ -1,15 +1,20 @@
 /** Panels of the stages that do more than take: meters, tuners, amplifiers. */
-import type { AmplifierDocument, StageDocument, TunerDocument } from '@saltline/contract'
+import { useUnits } from '../platform/preferences.ts'
+import {
+  type AmplifierDocument,
+  type StageDocument,
+  type TunerDocument,
+  newId,
+} from '@saltline/contract'
 import { formatImpedance, formatPower, formatSwr, type InputAid, stageOfAid } from '@saltline/core'
 import { useState } from 'react'
-import { newId } from '@saltline/contract'
-import { beyondTuner } from '../chain/answers.ts'
-import { changeStage, insertStage } from '../chain/edits.ts'
-import { factsOf } from '../lenses/budget/sentence.ts'
-import { FigureList } from '../parts/FigureList.tsx'
+import { beyondTuner } from '../model/answers.ts'
+import { changeStage, insertStage } from '../model/edits.ts'
+import { factsOf } from '../model/sentence.ts'
+import { FigureList } from '../ui/FigureList.tsx'
 import { FromGear } from './FromGear.tsx'
 import { ReadHere } from './ReadHere.tsx'
-import type { PanelProps } from './SidePanel.tsx'
+import type { PanelProps } from './panelProps.ts'
 import { AmplifierFields } from './stage/AmplifierFields.tsx'
 import { InputAids } from './stage/InputAids.tsx'
 import { TunerFields } from './stage/TunerFields.tsx'
@@ -18,8 +23,10 @@ import { DialMarks, TunerSetting } from './stage/TunerSetting.tsx'
 type Placed<S> = PanelProps & { index: number; stage: S }
 
 /** What a meter stage shows where it stands, and what could make it lie. */
-export function MeterReading({ document, channel, answer, index }: PanelProps & { index: number }) {
-  if (!answer?.ok) return null
+export function MeterReading(props: PanelProps & { index: number }) {
+  const { station, chain, document, channel, answer, index } = props
+  const { power } = useUnits()
+  if (!answer?.ok || !chain) return null
   const plane = answer.solution.planes[index]!
   const behind = document.stages.slice(index + 1).filter(({ bypassed }) => !bypassed)
   const tuner = behind.find(({ kind }) => kind === 'tuner')
@@ -28,12 +35,12 @@ export function MeterReading({ document, channel, answer, index }: PanelProps & 
     <>
       <FigureList
         rows={[
-          ['Forward here, PEP', formatPower(plane.forwardW)],
-          ['Reflected here, PEP', formatPower(plane.reflectedW)],
+          ['Forward here, PEP', formatPower(plane.forwardW, power)],
+          ['Reflected here, PEP', formatPower(plane.reflectedW, power)],
           ['SWR it shows', formatSwr(plane.swr)],
         ]}
       />
-      <ReadHere key={channel.id} pepW={plane.forwardW} channel={channel} plane={index} />
+      <ReadHere key={channel.id} {...{ station, chain, document, channel }} plane={index} />
       {tuner && (
         <p className="text-sm text-muted">
           It stands before {tuner.name} and shows the tuner’s match, not the antenna’s
@@ -45,7 +52,7 @@ export function MeterReading({ document, channel, answer, index }: PanelProps & 
       <p className="text-sm text-muted">
         {choke
           ? `${choke.name} keeps current off the braid. Should the reading change when a lead is moved or made longer, look there.`
-          : '▲ No choke behind it: current on the outside of the braid can falsify what it shows. If the SWR changes with the length of a lead, suspect that.'}
+          : '▲ No choke on its antenna side: current on the outside of the braid can falsify what it shows. If the SWR changes with the length of a lead, suspect that.'}
       </p>
     </>
   )
@@ -95,6 +102,7 @@ export function Tuner({
 }
 
 export function Amplifier(props: Placed<AmplifierDocument>) {
+  const { power } = useUnits()
   const { station, actions, answer, document, channel, index, stage } = props
   const [taming, setTaming] = useState(false)
   const solution = answer?.ok ? answer.solution : null
@@ -122,7 +130,7 @@ export function Amplifier(props: Placed<AmplifierDocument>) {
     <>
       {solution && state && (
         <>
-          {factsOf(document, solution, 'W')
+          {factsOf(document, solution, power)
             .filter((fact) => fact.stage === index)
             .map(({ text }) => (
               <p key={text} role="alert" className="text-sm text-danger">
@@ -131,16 +139,16 @@ export function Amplifier(props: Placed<AmplifierDocument>) {
             ))}
           <FigureList
             rows={[
-              ['Driven by, PEP', formatPower(state.driveW)],
-              ['wants at most, in this mode', formatPower(state.mostDriveW)],
-              ['Puts out, PEP', formatPower(state.outputW)],
-              ['may, in this mode', formatPower(state.ceilingW)],
+              ['Drive, PEP', formatPower(state.driveW, power)],
+              ['Largest drive in this mode', formatPower(state.mostDriveW, power)],
+              ['Output, PEP', formatPower(state.outputW, power)],
+              ['Largest output in this mode', formatPower(state.ceilingW, power)],
               ['The exciter sees SWR', formatSwr(solution.planes[0]!.swr)],
               ['It sees SWR', formatSwr(solution.planes[index + 1]!.swr)],
             ]}
           />
           <button type="button" className="button" onClick={() => setTaming(true)}>
-            Tame its input…
+            Improve its input match…
           </button>
         </>
       )}

@@ -1,17 +1,42 @@
 import type { LoadDocument } from '@saltline/contract'
 import { decimals } from '@saltline/core'
-import { FrequencyField, OhmField, PlainField, span } from '../parts/quantities.tsx'
+import { FrequencyField, OhmField, PlainField, span, SwrField } from '../ui/quantities.tsx'
 
 type Of<K extends LoadDocument['kind']> = Extract<LoadDocument, { kind: K }>
 
-/** A resonance that is known as such: where it is, its resistance there, and how sharp it is. */
-export function ResonatorFields({
-  load,
-  onChange,
-}: {
-  load: Of<'resonator'>
+export interface LoadFields<K extends LoadDocument['kind']> {
+  load: Of<K>
   onChange: (load: LoadDocument) => void
-}) {
+}
+
+/** One impedance, the same on every frequency. */
+export const FixedFields = ({ load, onChange }: LoadFields<'fixed'>) => (
+  <div className="grid grid-cols-2 gap-2">
+    <OhmField
+      label="Resistance"
+      value={load.rOhm}
+      onChange={(rOhm) => onChange({ ...load, rOhm })}
+    />
+    <OhmField
+      label="Reactance"
+      within="reactanceOhm"
+      value={load.xOhm}
+      onChange={(xOhm) => onChange({ ...load, xOhm })}
+    />
+  </div>
+)
+
+export const SwrFields = ({ load, onChange }: LoadFields<'swr'>) => (
+  <SwrField
+    label="SWR at the antenna"
+    value={load.swr}
+    onChange={(swr) => onChange({ ...load, swr })}
+    hint="The phase is not known, so figures that depend on it are given as ranges."
+  />
+)
+
+/** A resonance that is known as such: where it is, its resistance there, and how sharp it is. */
+export function ResonatorFields({ load, onChange }: LoadFields<'resonator'>) {
   const set = (part: Partial<Of<'resonator'>>) => onChange({ ...load, ...part })
   return (
     <div className="grid grid-cols-2 gap-2">
@@ -42,13 +67,7 @@ export function ResonatorFields({
 }
 
 /** A dummy load: equal resistors in parallel, and the strays that spoil it at high frequency. */
-export function ResistorFields({
-  load,
-  onChange,
-}: {
-  load: Of<'resistors'>
-  onChange: (load: LoadDocument) => void
-}) {
+export function ResistorFields({ load, onChange }: LoadFields<'resistors'>) {
   const set = (part: Partial<Of<'resistors'>>) => onChange({ ...load, ...part })
   return (
     <div className="grid grid-cols-2 gap-2">

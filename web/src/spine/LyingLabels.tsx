@@ -1,10 +1,11 @@
 /** What is written on and around the lying band. Nothing here may touch anything else here. */
 import type { StageDocument } from '@saltline/contract'
 import { formatPower, type PowerUnit } from '@saltline/core'
-import type { ChannelAnswer } from '../chain/answers.ts'
-import { type Leg, planesWithRoom } from './geometry.ts'
+import type { ChannelAnswer } from '../model/answers.ts'
+import type { Leg } from './geometry.ts'
 import { type PlaneFigures, planeFigures } from './items.tsx'
-import { AXIS, BAND, FIGURES_ROOM, RETURNED_GAP, TOP } from './lyingSizes.ts'
+import { type Box, placeLabels, type Surface } from './labels.ts'
+import { AXIS, BAND, RETURNED_GAP, TOP } from './lyingSizes.ts'
 
 type Solved = ChannelAnswer & { ok: true }
 type Unit = PowerUnit
@@ -14,12 +15,10 @@ export function HeldBack({
   solved,
   y,
   left,
-  unit,
 }: {
   solved: Solved
   y: (w: number) => number
   left: number
-  unit: Unit
 }) {
   const { settingW, transmitterNetW } = solved.solution
   const height = y(transmitterNetW) - y(settingW)
@@ -31,84 +30,102 @@ export function HeldBack({
       className={`absolute whitespace-nowrap text-xs font-bold text-returned ${inside ? 'bg-sheet/85 px-1 rounded' : ''}`}
       style={{ left, top: inside ? y(settingW) + Math.min(height / 2, 60) - 9 : TOP - 20 }}
     >
-      {formatPower(held, unit)} never leaves the radio
+      {formatPower(held)} not delivered
     </span>
   )
 }
 
-/** Heat, named in the tint above the band where it is tall and wide enough to be read. */
-export function HeatLabels({
-  solved,
-  slots,
-  legs,
-  y,
-  topW,
-  unit,
-}: {
-  solved: Solved
-  slots: readonly { start: number; end: number }[]
-  legs: readonly Leg[]
-  y: (w: number) => number
-  topW: number
-  unit: Unit
-}) {
-  const { solution } = solved
+interface Written extends Box {
+  key: number
+  text: string
+}
+
+/** Roughly, px: the face is a little wider in bold. */
+const LETTER = 7
+const BOLD = 7.8
+
+/** Losses, named in the tint above the band where it is tall and wide enough to be read. */
+export function heatLabels(
+  { solution }: Solved,
+  slots: readonly { start: number; end: number }[],
+  legs: readonly Leg[],
+  y: (w: number) => number,
+  topW: number,
+): Written[] {
   const worst = Math.max(...solution.stages.map((s) => s.lossW), 0)
-  return solution.stages.map((stage, k) => {
+  return solution.stages.flatMap((stage, k) => {
     const { start, end } = slots[k]!
     const wide = end - start
+    const text = `${formatPower(stage.lossW)} lost as heat`
+    const width = text.length * BOLD
     // The label stands over the middle; the band must already be low at its left end.
-    const atLeft = solution.planes[k]!.netW - stage.lossW * Math.max(0, 0.5 - 55 / wide)
+    const atLeft = solution.planes[k]!.netW - stage.lossW * Math.max(0, 0.5 - width / 2 / wide)
     const leg = legs.findLast((each) => each.stage < k)!
     const ceiling = y(Math.min(leg.netW, topW))
     const tall = y(atLeft) - ceiling
-    if (stage.lossW < worst * 0.3 || wide < 110 || tall < 20) return null
-    return (
-      <span
-        key={k}
-        className="absolute -translate-x-1/2 whitespace-nowrap text-sm font-bold text-heat"
-        style={{
-          left: AXIS + start + wide / 2,
-          top: ceiling + tall / 2 - 9,
-        }}
-      >
-        {formatPower(stage.lossW, unit)} into heat
-      </span>
-    )
+    if (stage.lossW < worst * 0.3 || wide < width || tall < 20) return []
+    const left = AXIS + start + (wide - width) / 2
+    return [{ key: k, text, left, top: ceiling + tall / 2 - 9, width, height: 18 }]
   })
 }
 
+export const HeatLabels = ({ labels }: { labels: readonly Written[] }) =>
+  labels.map(({ key, text, left, top, width }) => (
+    <span
+      key={key}
+      className="absolute text-center text-sm font-bold whitespace-nowrap text-heat"
+      style={{ left, top, width }}
+    >
+      {text}
+    </span>
+  ))
+
+/** The figures of the planes, those behind the greatest losses first, as far as there is room. */
 export function PlaneLabels({
   stages,
   solved,
   positions,
-  y,
-  net,
+  surface,
+  taken,
   unit,
 }: {
   stages: readonly StageDocument[]
   solved: Solved
   positions: readonly number[]
-  y: (w: number) => number
-  net: (along: number) => number
+  surface: Surface
+  taken: readonly Box[]
   unit: Unit
 }) {
   const losses = solved.solution.stages.map((s) => s.lossW)
-  // A range takes half as much room again as a figure.
-  const room = solved.spread ? FIGURES_ROOM * 1.5 : FIGURES_ROOM
-  const shown = planesWithRoom(positions, losses, room)
-  return positions.map((along, k) => {
-    if (!shown.has(k)) return null
-    const { watts, others } = planeFigures(solved, k, unit, stages)
-    // Below the band's edge as far as the text reaches, since the edge may step down under it.
-    const edge = Math.max(y(net(along)), y(net(along + room - 14)))
-    // Inside the band where it is thick enough, else above it.
-    const inside = TOP + BAND - edge >= 46
+  const last = positions.length - 1
+  // The last plane is told at the antenna.
+  const order = positions
+    .map((_, k) => k)
+    .slice(0, last)
+    .sort((a, b) => (b === 0 ? 1 : a === 0 ? -1 : losses[b - 1]! - losses[a - 1]!))
+  const figures = order.map((k) => planeFigures(solved, k, unit, stages))
+  const boxes = placeLabels(
+    order.map((k, i) => {
+      const { watts, others } = figures[i]!
+      const letters = Math.max(...others.map((text) => text.length))
+      return {
+        along: AXIS + positions[k]!,
+        width: Math.max(watts.length * BOLD, letters * LETTER),
+        height: 17 + 15 * others.length,
+      }
+    }),
+    surface,
+    taken,
+  )
+  return order.map((k, i) => {
+    const box = boxes[i]
+    if (!box) return null
+    const { watts, others } = figures[i]!
     return (
       <span
         key={k}
-        className="absolute whitespace-nowrap pl-2 leading-tight"
-        style={{ left: AXIS + along, top: inside ? edge + 7 : edge - 40 }}
+        className={`absolute leading-tight whitespace-nowrap ${box.left < AXIS + positions[k]! ? 'text-right' : ''}`}
+        style={{ left: box.left, top: box.top, width: box.width }}
       >
         <b className="block text-sm">{watts}</b>
         {others.map((text) => (
@@ -129,7 +146,8 @@ export function Returning({
   endX,
   unit,
 }: {
-  watts0: number
+  /** Null where it is next to nothing. */
+  watts0: number | null
   /** Null where nothing that arrives there is a wave. */
   wattsN: number | null
   shrunk: number
@@ -139,17 +157,19 @@ export function Returning({
   const top = TOP + BAND + RETURNED_GAP - 3
   return (
     <>
-      <span
-        className="absolute text-xs whitespace-nowrap text-returned"
-        style={{ left: AXIS + 8, top }}
-      >
-        {formatPower(watts0, unit)} back here
-      </span>
+      {watts0 !== null && (
+        <span
+          className="absolute bg-sheet text-xs whitespace-nowrap text-returned"
+          style={{ left: AXIS + 8, top }}
+        >
+          {formatPower(watts0, unit)} reflected here
+        </span>
+      )}
       <span
         className="absolute whitespace-nowrap pl-2 text-xs text-returned"
         style={{ left: endX, top }}
       >
-        {wattsN !== null && `◂ ${formatPower(wattsN, unit)} back`}
+        {wattsN !== null && `◂ ${formatPower(wattsN, unit)} reflected`}
         {shrunk > 1 && <span className="block">drawn at 1 : {Math.ceil(shrunk)}</span>}
       </span>
     </>

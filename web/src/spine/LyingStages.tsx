@@ -9,7 +9,7 @@ import {
 import { horizontalListSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable'
 import type { StageDocument } from '@saltline/contract'
 import { memo, useMemo } from 'react'
-import { type Selection, writeSelection } from '../chain/selection.ts'
+import { type Selection, writeSelection } from '../model/selection.ts'
 import { isSelected, tabIndexOf } from './items.tsx'
 import { restrictHorizontally } from './restrictHorizontally.ts'
 import { StageIcon } from './StageIcon.tsx'
@@ -157,7 +157,7 @@ const StageItem = memo(function StageItem({
         }`}
       >
         <span className="flex h-7 items-center">
-          {icon === 'line' ? (
+          {icon === null ? (
             <span className="mx-1 h-1 flex-1 rounded-full bg-current" />
           ) : (
             <>
@@ -169,7 +169,7 @@ const StageItem = memo(function StageItem({
                   stage.bypassed ? 'border-dashed' : ''
                 }`}
               >
-                <StageIcon kind={icon} />
+                <StageIcon strokes={icon} />
               </span>
               <span
                 className={`h-[1.8px] flex-1 bg-current ${stage.bypassed ? 'opacity-40' : ''}`}

@@ -1,29 +1,9 @@
-import type { ChainDocument, ChannelDocument } from '@saltline/contract'
 import { formatFrequency } from '@saltline/core'
-import type { ChannelAnswer } from '../chain/answers.ts'
-import type { StageChoice } from '../chain/edits.ts'
-import type { Selection } from '../chain/selection.ts'
-import { useWidth } from '../parts/useWidth.ts'
+import { useWidth } from '../ui/useWidth.ts'
 import { SpineDown } from './SpineDown.tsx'
 import { SpineLying } from './SpineLying.tsx'
-import { type SpineActions, useSpineKeys } from './useSpineKeys.ts'
-
-export interface SpineProps {
-  document: ChainDocument
-  channel: ChannelDocument
-  answer: ChannelAnswer | null
-  selection: Selection | null
-  /** Watts at the far edge of the field: the setting, or less to look closer. */
-  topW: number
-  actions: SpineActions & {
-    moveTo: (id: string, index: number) => void
-    insertAt: (index: number, choice: StageChoice) => void
-  }
-}
-
-export interface SpineViewProps extends SpineProps {
-  width: number
-}
+import type { SpineProps } from './spineProps.ts'
+import { useSpineKeys } from './useSpineKeys.ts'
 
 /** Below this width the spine runs downward. */
 const NARROW_PX = 700

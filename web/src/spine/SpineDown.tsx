@@ -1,11 +1,11 @@
 import type { StageDocument } from '@saltline/contract'
 import { formatImpedance, formatPercent, formatSwr } from '@saltline/core'
-import { useUnits } from '../app/preferences.ts'
-import { type Selection, writeSelection } from '../chain/selection.ts'
+import { useUnits } from '../platform/preferences.ts'
+import { type Selection, writeSelection } from '../model/selection.ts'
 import { legsOf, netBand, planePositions, returnedBand, type SpineSlots } from './geometry.ts'
 import { InsertButton, isSelected, PlaneButton, planeFigures, tabIndexOf } from './items.tsx'
 import { marksOf } from './marks.ts'
-import type { SpineViewProps } from './Spine.tsx'
+import type { SpineViewProps } from './spineProps.ts'
 import { netAt, type Projection, SpineBand } from './SpineBand.tsx'
 import { StageIcon } from './StageIcon.tsx'
 import { iconOf, saltText, settingText, stageFigure, toneOf } from './stageText.ts'
@@ -155,10 +155,10 @@ export function SpineDown({
             stages={stages}
             onSelect={actions.select}
             icon={
-              icon === 'line' ? (
+              icon === null ? (
                 <span className="mx-auto block h-8 w-1 rounded bg-current" />
               ) : (
-                <StageIcon kind={icon} />
+                <StageIcon strokes={icon} />
               )
             }
             name={stage.name}

@@ -1,11 +1,25 @@
-import { beyondTuner } from '../chain/answers.ts'
-import { formatImpedance, formatPercent, formatPower, formatSwr } from '@saltline/core'
+import { beyondTuner } from '../model/answers.ts'
+import {
+  formatImpedance,
+  formatPercent,
+  formatPower,
+  formatSwr,
+  powerFigure,
+  type PowerUnit,
+} from '@saltline/core'
 import type { StageDocument } from '@saltline/contract'
-import { useUnits } from '../app/preferences.ts'
-import type { Selection } from '../chain/selection.ts'
+import { useUnits } from '../platform/preferences.ts'
+import type { Selection } from '../model/selection.ts'
 import { axisTicks, legsOf, netBand, planePositions, returnedBand } from './geometry.ts'
 import { InsertButton, PlaneButton, planeFigures } from './items.tsx'
-import { AtAntenna, HeatLabels, HeldBack, PlaneLabels, Returning } from './LyingLabels.tsx'
+import {
+  AtAntenna,
+  heatLabels,
+  HeatLabels,
+  HeldBack,
+  PlaneLabels,
+  Returning,
+} from './LyingLabels.tsx'
 import { End, StageRow } from './LyingStages.tsx'
 import {
   ANTENNA,
@@ -19,7 +33,7 @@ import {
   TOP,
 } from './lyingSizes.ts'
 import { marksOf } from './marks.ts'
-import type { SpineViewProps } from './Spine.tsx'
+import type { SpineViewProps } from './spineProps.ts'
 import { netAt, type Projection, SpineBand } from './SpineBand.tsx'
 import { saltText, settingText, stageFigure } from './stageText.ts'
 
@@ -64,6 +78,7 @@ export function SpineLying({
     returnedScale,
   }
   const y = (watts: number) => TOP + BAND - Math.min(watts, topW) * scale
+  const heat = solved && shape ? heatLabels(solved, slots.stages, shape.legs, y, topW) : []
   const ticks = axisTicks(topW)
   const selectedSlot = slotOfSelection(selection, stages, slots.stages, slots.transmitter)
   return (
@@ -90,7 +105,7 @@ export function SpineLying({
             className="absolute -translate-y-1/2 text-right text-xs text-muted"
             style={{ top: y(w), right: total - AXIS + 9 }}
           >
-            {w === ticks[ticks.length - 1] ? formatPower(w) : Number(w.toPrecision(4))}
+            {tickText(w, w === ticks[ticks.length - 1], units.power)}
           </span>
         ))}
         {shape && solved && last && (
@@ -105,25 +120,28 @@ export function SpineLying({
               {saltText(last, document, units.power)}
               {last.settingW > topW * 1.001 && ', above this scale'}
             </span>
-            <HeldBack solved={solved} y={y} left={AXIS + 8} unit={units.power} />
-            <HeatLabels
-              solved={solved}
-              slots={slots.stages}
-              legs={shape.legs}
-              y={y}
-              topW={topW}
-              unit={units.power}
-            />
+            <HeldBack solved={solved} y={y} left={AXIS + 8} />
+            <HeatLabels labels={heat} />
             <PlaneLabels
               stages={stages}
               solved={solved}
               positions={positions}
-              y={y}
-              net={(along) => netAt(shape.net, along)}
+              surface={{
+                edge: shape.net.map(({ along, watts }) => [AXIS + along, y(watts)]),
+                floor: TOP + BAND,
+                ceiling: 2,
+                right: AXIS + slots.end + 4,
+              }}
+              taken={[
+                ...heat,
+                // What stands over the dashed lines.
+                { left: total - ANTENNA - 190, top: y(last.settingW) - 20, width: 190, height: 19 },
+                { left: AXIS, top: TOP - 20, width: 130, height: 19 },
+              ]}
               unit={units.power}
             />
             <Returning
-              watts0={solved.solution.planes[0]!.reflectedW}
+              watts0={worthSaying(solved.solution.planes[0]!)}
               wattsN={
                 beyondTuner(stages, stages.length)
                   ? null
@@ -233,6 +251,16 @@ export function SpineLying({
     </div>
   )
 }
+
+/** The unit stands at the top of the axis alone, or above the drawing; in dBm there is no zero. */
+function tickText(w: number, top: boolean, unit: PowerUnit): string {
+  if (unit === 'dBm') return w > 0 ? powerFigure(w, unit).number : ''
+  return top ? formatPower(w) : String(Number(w.toPrecision(4)))
+}
+
+/** Reflected power, unless it rounds to nothing beside the forward power. */
+const worthSaying = ({ reflectedW, forwardW }: { reflectedW: number; forwardW: number }) =>
+  reflectedW < forwardW * 0.0005 ? null : reflectedW
 
 function slotOfSelection(
   selection: Selection | null,

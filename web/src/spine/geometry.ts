@@ -2,7 +2,7 @@
  * The spine in its own coordinates: `along` in pixels from the transmitter to the antenna, and
  * watts across. A drawing turns these into x and y (lying) or y and x (running downward).
  */
-import { beyondTuner } from '../chain/answers.ts'
+import { beyondTuner } from '../model/answers.ts'
 import type { StageDocument } from '@saltline/contract'
 import { netAlongLine, type Solution } from '@saltline/core'
 
@@ -157,28 +157,6 @@ export const planePositions = (slots: SpineSlots): number[] => [
   slots.transmitter.end,
   ...slots.stages.map(({ end }) => end),
 ]
-
-/**
- * Which planes may carry their figures without touching: the last plane is told at the antenna, the
- * first always shown, then those behind the greatest loss, as long as there is room.
- */
-export function planesWithRoom(
-  positions: readonly number[],
-  lossW: readonly number[],
-  room: number,
-): Set<number> {
-  const last = positions.length - 1
-  const shown = new Set<number>(last > 0 ? [0] : [])
-  const order = positions
-    .map((_, k) => k)
-    .slice(1, last)
-    .sort((a, b) => (lossW[b - 1] ?? 0) - (lossW[a - 1] ?? 0))
-  for (const k of order) {
-    const clear = [...shown].every((s) => Math.abs(positions[s]! - positions[k]!) >= room)
-    if (clear && positions[last]! - positions[k]! >= room * 0.8) shown.add(k)
-  }
-  return shown
-}
 
 /** A round step for an axis that ends at `topW`, W. */
 export function axisTicks(topW: number): number[] {

@@ -9,11 +9,10 @@ import {
 import { DropdownMenu } from 'radix-ui'
 import { Plus } from 'lucide-react'
 import { memo } from 'react'
-import { beyondTuner, type ChannelAnswer } from '../chain/answers.ts'
-import { type StageChoice, stageChoices } from '../chain/edits.ts'
-import type { Selection } from '../chain/selection.ts'
-import { writeSelection } from '../chain/selection.ts'
-import { rangeText, wattsText } from '../parts/wattsText.ts'
+import { beyondTuner, type ChannelAnswer } from '../model/answers.ts'
+import { type StageChoice, stageChoices } from '../model/stages/index.ts'
+import { type Selection, writeSelection } from '../model/selection.ts'
+import { rangeText, wattsText } from '../model/wattsText.ts'
 
 /** One tab stop for the whole spine: the selected item, or the first. */
 export function tabIndexOf(
@@ -102,7 +101,7 @@ export function PlaneButton({
   )
 }
 
-/** The gap between two stages: a plus that appears under the pointer and asks what to put in. */
+/** The gap between two stages: a plus that asks what to put in. */
 export function InsertButton({
   index,
   onInsert,
@@ -113,7 +112,10 @@ export function InsertButton({
   style: React.CSSProperties
 }) {
   return (
-    <span className="absolute z-20 -translate-x-1/2 -translate-y-1/2" style={style}>
+    <span
+      className="absolute z-20 -translate-x-1/2 -translate-y-1/2 in-[[inert]]:hidden"
+      style={style}
+    >
       <InsertMenu index={index} onInsert={onInsert} />
     </span>
   )
@@ -128,15 +130,17 @@ const InsertMenu = memo(function InsertMenu({
   onInsert: (index: number, choice: StageChoice) => void
 }) {
   return (
-    <DropdownMenu.Root>
+    <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger asChild>
         <button
           type="button"
           tabIndex={-1}
           aria-label={`Insert a stage at plane ${index}`}
-          className="grid size-5 place-items-center rounded-full border border-tide bg-sheet text-tide opacity-0 transition-opacity group-hover/spine:opacity-100 hover:bg-tide hover:text-sheet focus:opacity-100 data-[state=open]:opacity-100"
+          className="group/insert grid size-6 place-items-center rounded-full"
         >
-          <Plus size={13} aria-hidden />
+          <span className="grid size-4 place-items-center rounded-full border border-edge bg-sheet text-muted group-hover/insert:border-tide group-hover/insert:bg-tide group-hover/insert:text-sheet group-data-[state=open]/insert:bg-tide group-data-[state=open]/insert:text-sheet">
+            <Plus size={11} aria-hidden />
+          </span>
         </button>
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>

@@ -11,8 +11,6 @@ export const RETURNED_MOST = 26
 export const ROW = 96
 /** More than this many stages stand closer, in smaller type. */
 export const CROWD = 9
-/** Room that a plane's two lines of figures need, px. */
-export const FIGURES_ROOM = 70
 
 export const isCrowded = (stages: readonly StageDocument[]): boolean => stages.length > CROWD
 

@@ -1,7 +1,7 @@
 /** What is near its limit, said in its place on the spine. */
 import type { ChainDocument, ChannelDocument } from '@saltline/contract'
 import { type Solution, standingOf, stressesOf, tightest } from '@saltline/core'
-import { kindName, surroundingsOf } from '../lenses/headroom/words.ts'
+import { kindName, surroundingsOf } from '../model/headroomWords.ts'
 
 /** A shape and a word for every stage that is tight or over; null for the others. */
 export function marksOf(

@@ -4,51 +4,24 @@ import type {
   StageDocument,
   TransmitterDocument,
 } from '@saltline/contract'
-import {
-  decimals,
-  formatDb,
-  formatImpedance,
-  formatLength,
-  formatPower,
-  type LengthUnit,
-  padLossDb,
-  type PowerUnit,
-  type StageState,
-} from '@saltline/core'
-import { settingOf } from '../chain/answers.ts'
+import { formatPower, type LengthUnit, type PowerUnit, type StageState } from '@saltline/core'
+import { settingOf } from '../model/answers.ts'
 import type { Leg } from './geometry.ts'
-import type { IconKind } from './StageIcon.tsx'
+import { kindOf } from '../model/stages/index.ts'
 
-export const iconOf = (stage: StageDocument): IconKind =>
-  stage.bypassed ? 'bypassed' : stage.kind === 'pad' ? stage.part : stage.kind
+const BYPASSED = 'M3 12c0-9 18-9 18 0'
+
+/** Strokes of a stage's icon; null for a cable, which is drawn. */
+export const iconOf = (stage: StageDocument): string | null =>
+  stage.bypassed ? BYPASSED : kindOf(stage).icon(stage)
 
 /** The figure under a stage's name. */
-export function stageFigure(
+export const stageFigure = (
   stage: StageDocument,
   hz: number,
   unit: LengthUnit,
   state: StageState | undefined,
-): string {
-  if (stage.bypassed) return 'bypassed'
-  switch (stage.kind) {
-    case 'line':
-      return formatLength(stage.lengthM, unit)
-    case 'pad':
-      return formatDb(padLossDb(stage, hz))
-    case 'measured':
-      return 'measured'
-    case 'tuner':
-      if (state?.tuner?.matched === false) return '✕ no match'
-      return state ? formatDb(state.lossDb) : 'tuner'
-    case 'amplifier':
-      if (state?.amplifier?.trips) return '✕ trips'
-      if (state?.amplifier?.overdriven) return '▲ overdriven'
-      return state ? `+ ${decimals(-state.lossDb, 1)}\u00a0dB` : formatDb(stage.gainDb)
-    case 'series':
-    case 'shunt':
-      return formatImpedance({ re: stage.rOhm, im: stage.xOhm })
-  }
-}
+): string => (stage.bypassed ? 'bypassed' : kindOf(stage).figure(stage, hz, unit, state))
 
 /** The tone of a figure: a fact that cannot stay, something near its limit, or neither. */
 export const toneOf = (figure: string): string =>
@@ -57,8 +30,8 @@ export const toneOf = (figure: string): string =>
 /** What the dashed line stands for. */
 export const saltText = (leg: Leg, { stages }: ChainDocument, unit: PowerUnit): string =>
   leg.stage < 0
-    ? `salt line, ${formatPower(leg.settingW, unit)} set`
-    : `salt line, ${formatPower(leg.settingW, unit)} from ${stages[leg.stage]!.name}`
+    ? `set power ${formatPower(leg.settingW, unit)}`
+    : `${stages[leg.stage]!.name}: ${formatPower(leg.settingW, unit)} into a match`
 
 /** What the transmitter is set to; said where a power-saving setting takes some of it. */
 export function settingText(

@@ -1,9 +1,9 @@
-import type { SpineProps } from './Spine.tsx'
+import type { SpineActions } from './spineProps.ts'
 
 const ignore = () => undefined
 
 /** For a spine that is only a picture: stand it in an inert box. */
-export const stillSpine: SpineProps['actions'] = {
+export const stillSpine: SpineActions = {
   select: ignore,
   move: ignore,
   remove: ignore,

@@ -1,14 +1,7 @@
 import { type KeyboardEvent, useCallback } from 'react'
-import { type Selection, writeSelection } from '../chain/selection.ts'
-
-export interface SpineActions {
-  select: (selection: Selection) => void
-  move: (id: string, by: -1 | 1) => void
-  remove: (id: string) => void
-  duplicate: (id: string) => void
-  toggleBypass: (id: string) => void
-  insertAfter: (id: string) => void
-}
+import { writeSelection } from '../model/selection.ts'
+import { wantPanel } from '../editor/panelFocus.ts'
+import type { SpineActions } from './spineProps.ts'
 
 const focusItem = (root: HTMLElement, item: string) =>
   root.querySelector<HTMLElement>(`[data-item="${item}"]`)?.focus()
@@ -60,6 +53,12 @@ export function useSpineKeys(
       }
       if (event.key === toStages && row === planes) {
         focusItem(root, stages[index + 1] ?? 'antenna')
+        return done()
+      }
+      if (event.key === 'Enter' || event.key === ' ') return wantPanel()
+      if (event.key.toLowerCase() === 'i' && item.startsWith('plane')) {
+        wantPanel('insert')
+        actions.select({ kind: 'plane', index })
         return done()
       }
       if (!stageId) return

@@ -1,6 +1,6 @@
 import { decimals, formatFrequency, formatImpedance, formatSwr } from '@saltline/core'
 import { useCallback } from 'react'
-import { EChart, type Palette } from '../../parts/EChart.tsx'
+import { EChart, type Palette } from '../../ui/EChart.tsx'
 import {
   channelCursor,
   chartText,
@@ -8,7 +8,7 @@ import {
   frequencyAxis,
   readingTooltip,
   strong,
-} from '../../parts/chartParts.ts'
+} from '../../ui/chartParts.ts'
 import type { AntennaView } from './antennaView.ts'
 
 const SWR_TOP = 6

@@ -1,10 +1,8 @@
-import type { ChannelAnswer } from '../../chain/answers.ts'
-import { NoFigure } from '../../parts/NoFigure.tsx'
-import { saveFile } from '../../app/act.ts'
-import type { ChainDocument, ChannelDocument, Station } from '@saltline/contract'
+import { NoFigure } from '../../ui/NoFigure.tsx'
+import { saveFile } from '../../platform/act.ts'
+import type { ChainDocument } from '@saltline/contract'
 import {
   type Answer,
-  type Chain,
   decimals,
   formatFrequency,
   formatImpedance,
@@ -13,24 +11,18 @@ import {
 } from '@saltline/core'
 import { Download } from 'lucide-react'
 import { lazy, Suspense, useMemo, useState } from 'react'
-import { settingOf } from '../../chain/answers.ts'
-import { type Reach, ReachChoice, reachOf } from '../reach.tsx'
+import { settingOf } from '../../model/answers.ts'
+import { reachOf } from '../../model/reach.ts'
+import { type Reach, ReachChoice } from '../../ui/ReachChoice.tsx'
 import { type AntennaView, antennaView } from './antennaView.ts'
 import { ReflectionChart } from './ReflectionChart.tsx'
 import { sweepAsCsv, sweepAsTouchstone } from './sweepFiles.ts'
+import type { LensProps } from '../../editor/lens.ts'
 
 const AntennaChart = lazy(() => import('./AntennaChart.tsx'))
 
-interface Props {
-  station: Station
-  document: ChainDocument
-  chain: Chain
-  answer: ChannelAnswer
-  channel: ChannelDocument
-}
-
 /** How good is the antenna, and how much of that is the cable's flattery? */
-export function AntennaLens({ station, document, chain, answer, channel }: Props) {
+export function AntennaLens({ station, document, chain, answer, channel, onSelect }: LensProps) {
   const [reach, setReach] = useState<Reach>('near')
   const { frequencyHz } = channel
   const powerW = settingOf(document.transmitter, channel)
@@ -46,8 +38,15 @@ export function AntennaLens({ station, document, chain, answer, channel }: Props
     return (
       <p className="max-w-2xl px-5 py-6">
         {!answer.ok && `${answer.message} `}
-        Only an SWR is known of {document.load.name}, so there is no impedance to draw. Import a
-        sweep, give R + jX, or fit a few SWR readings: press the antenna on the spine.
+        Only an SWR is known of {document.load.name}, so there is no impedance to draw. A sweep, R +
+        jX, or a few SWR readings on a band would give one.
+        <button
+          type="button"
+          className="button mt-3 flex"
+          onClick={() => onSelect({ kind: 'antenna' })}
+        >
+          Import a sweep, or enter readings…
+        </button>
       </p>
     )
   }
@@ -127,7 +126,7 @@ function Verdict({
   answer,
   view,
   channel,
-}: Omit<Props, 'chain' | 'answer'> & { answer: Answer; view: AntennaView }) {
+}: Pick<LensProps, 'station' | 'document' | 'channel'> & { answer: Answer; view: AntennaView }) {
   const { planes } = answer.solution
   const there = planes.at(-1)!
   const here = planes[0]!
@@ -138,7 +137,7 @@ function Verdict({
   return (
     <>
       <p className="text-[18px] leading-snug">
-        On {formatFrequency(at)} {document.load.name} stands at <b>SWR {formatSwr(there.swr)}</b>;
+        On {formatFrequency(at)} {document.load.name} has an <b>SWR of {formatSwr(there.swr)}</b>;
         the radio sees {formatSwr(here.swr)}.{' '}
         {seems && !inside
           ? `It looks good at the radio only because ${hiders(document)} it.`
@@ -158,13 +157,13 @@ function Verdict({
           <dd className="font-bold">{spansText(view.usable)}</dd>
         </div>
         <div>
-          <dt className="text-muted">as it seems at the radio</dt>
+          <dt className="text-muted">as seen at the radio</dt>
           <dd className="font-bold">{spansText(view.seemsUsable)}</dd>
         </div>
       </dl>
       {gained > 1000 && (
         <p className="text-sm text-muted">
-          What lies between flatters: it adds {decimals(gained / 1e6, 2)} MHz that only look usable.
+          At the radio {decimals(gained / 1e6, 2)} MHz more look usable than are at the antenna.
         </p>
       )}
     </>

@@ -10,7 +10,7 @@ import {
   usableBands,
   type FrequencySpan,
 } from '@saltline/core'
-import type { Band } from '../reach.tsx'
+import type { Band } from '../../model/reach.ts'
 
 /** An antenna over a band, at its feed point and as the transmitter sees it. */
 export interface AntennaView {

@@ -1,6 +1,6 @@
 import { type BandSweep, formatFrequency, formatPower, formatSwr } from '@saltline/core'
 import { useCallback } from 'react'
-import { EChart, type Palette } from '../../parts/EChart.tsx'
+import { EChart, type Palette } from '../../ui/EChart.tsx'
 import {
   channelCursor,
   chartText,
@@ -9,7 +9,7 @@ import {
   readingTooltip,
   wattsAxis,
   strong,
-} from '../../parts/chartParts.ts'
+} from '../../ui/chartParts.ts'
 import { SWR_AXIS_TOP } from './swrAxis.ts'
 
 /** Watts as a filled curve, both SWRs as lines, the channel as the cursor. */

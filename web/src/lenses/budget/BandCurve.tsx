@@ -1,10 +1,11 @@
 import type { ChainDocument, ChannelDocument } from '@saltline/contract'
 import { type BandSweep, type Chain, decimals, formatFrequency, formatSwr } from '@saltline/core'
 import { lazy, Suspense, useMemo, useState } from 'react'
-import { beyondTuner, settingOf } from '../../chain/answers.ts'
-import { type Reach, ReachChoice, reachOf } from '../reach.tsx'
+import { beyondTuner, settingOf } from '../../model/answers.ts'
+import { reachOf } from '../../model/reach.ts'
+import { type Reach, ReachChoice } from '../../ui/ReachChoice.tsx'
 import { SWR_AXIS_TOP } from './swrAxis.ts'
-import { useBandSweep } from './useBandSweep.ts'
+import { useBandSweep } from '../../compute/useBandSweep.ts'
 
 const BandChart = lazy(() => import('./BandChart.tsx'))
 

@@ -1,7 +1,6 @@
-import type { ChainDocument, ChannelDocument } from '@saltline/contract'
+import type { ChainDocument } from '@saltline/contract'
 import {
   type Answer,
-  type Chain,
   DB_PER_S_UNIT,
   decimals,
   formatDb,
@@ -10,31 +9,18 @@ import {
   lossDb,
 } from '@saltline/core'
 import { useState } from 'react'
-import { useUnits } from '../../app/preferences.ts'
-import { NoFigure } from '../../parts/NoFigure.tsx'
-import { type ChannelAnswer, operatingPoint } from '../../chain/answers.ts'
-import type { Edit } from '../../chain/edits.ts'
-import type { Selection } from '../../chain/selection.ts'
-import { HowSure } from '../../doubt/HowSure.tsx'
-import { useWidth } from '../../parts/useWidth.ts'
-import { rangeText, wattsText } from '../../parts/wattsText.ts'
+import { useUnits } from '../../platform/preferences.ts'
+import { NoFigure } from '../../ui/NoFigure.tsx'
+import { operatingPoint } from '../../model/answers.ts'
+import { HowSure } from './HowSure.tsx'
+import { useWidth } from '../../ui/useWidth.ts'
+import { rangeText, wattsText } from '../../model/wattsText.ts'
 import { BandCurve } from './BandCurve.tsx'
 import { Ledger } from './Ledger.tsx'
-import { downText, factsOf, takersSentence } from './sentence.ts'
+import { downText, factsOf, takersSentence } from '../../model/sentence.ts'
 import { schoolsOf, totalWorking, workingOf } from './working.ts'
 import { WorkingDialog } from './WorkingDialog.tsx'
-
-interface Props {
-  document: ChainDocument
-  chain: Chain
-  answer: ChannelAnswer
-  channel: ChannelDocument
-  selection: Selection | null
-  onSelect: (selection: Selection) => void
-  asTable: boolean
-  onToggleTable: () => void
-  edit: (edit: Edit) => void
-}
+import type { LensProps } from '../../editor/lens.ts'
 
 /**
  * Sentence, ledger and curve beside each other as far as they fit. By measured width, not by container
@@ -47,7 +33,7 @@ const columns = {
 } as const
 
 /** How many watts reach the antenna, and who took the rest? */
-export function BudgetLens(props: Props) {
+export function BudgetLens(props: LensProps) {
   const { document, chain, answer, channel, selection, onSelect } = props
   const [shown, setShown] = useState<number | 'total' | null>(null)
   const [ref, width] = useWidth<HTMLDivElement>()
@@ -124,7 +110,7 @@ function Sentence({ document, answer }: { document: ChainDocument; answer: Answe
       <p role="status" className="text-[18px] leading-snug">
         Of {formatPower(ledger.settingW, power)},{' '}
         <b>{wattsText(solution.antennaW, power, spread?.antennaW)}</b> reaches the antenna (
-        {downText(ledger.lossDb)}). {takersSentence(document, solution, ledger, power)}
+        {downText(ledger.lossDb)}). {takersSentence(document, solution, ledger)}
       </p>
     </>
   )

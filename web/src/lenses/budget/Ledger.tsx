@@ -1,4 +1,5 @@
-import { act, copyText } from '../../app/act.ts'
+import { Term } from '../../shell/Term.tsx'
+import { act, copyText } from '../../platform/act.ts'
 import type { ChainDocument } from '@saltline/contract'
 import {
   dbNumber,
@@ -12,11 +13,11 @@ import {
   type Spread,
 } from '@saltline/core'
 import { Copy } from 'lucide-react'
-import { useUnits } from '../../app/preferences.ts'
-import { beyondTuner } from '../../chain/answers.ts'
-import { type Selection, writeSelection } from '../../chain/selection.ts'
-import { useWidth } from '../../parts/useWidth.ts'
-import { rangeText } from '../../parts/wattsText.ts'
+import { useUnits } from '../../platform/preferences.ts'
+import { beyondTuner } from '../../model/answers.ts'
+import { type Selection, writeSelection } from '../../model/selection.ts'
+import { useWidth } from '../../ui/useWidth.ts'
+import { rangeText } from '../../model/wattsText.ts'
 import { ledgerAsText } from './ledgerAsText.ts'
 
 interface Props {
@@ -51,154 +52,157 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
     })
   return (
     <section aria-label="Ledger" ref={ref}>
-      <table className="w-full border-collapse">
-        <thead>
-          <tr className="border-b border-rule text-left text-sm whitespace-nowrap text-muted [&>th]:pb-2 [&>th]:pl-2 [&>th]:font-normal [&>th:first-child]:pl-0">
-            <th scope="col">stage</th>
-            {shows.inOut && (
-              <>
-                <th scope="col" className="text-right">
-                  in, W
-                </th>
-                <th scope="col" className="text-right">
-                  out, W
-                </th>
-              </>
-            )}
-            <th scope="col" className="text-right">
-              dB
-            </th>
-            <th scope="col" className="text-right">
-              lost, W
-            </th>
-            {shows.drawn && (
-              <th scope="col" className="pl-3">
-                <span className="sr-only">share drawn</span>
-              </th>
-            )}
-            {shows.share && (
+      <div className="overflow-x-auto">
+        <table className="w-full border-collapse">
+          <thead>
+            <tr className="border-b border-rule text-left text-sm whitespace-nowrap text-muted [&>th]:pb-2 [&>th]:pl-2 [&>th]:font-normal [&>th:first-child]:pl-0">
+              <th scope="col">stage</th>
+              {shows.inOut && (
+                <>
+                  <th scope="col" className="text-right">
+                    in, W
+                  </th>
+                  <th scope="col" className="text-right">
+                    out, W
+                  </th>
+                </>
+              )}
               <th scope="col" className="text-right">
-                share
+                dB
               </th>
-            )}
-            <th scope="col" className="text-right">
-              SWR after
-            </th>
-            <th scope="col">
-              <button
-                type="button"
-                className="quiet -my-1 ml-auto flex !px-1.5"
-                onClick={() => void copy()}
-                aria-label="Copy the ledger"
-              >
-                <Copy size={14} aria-hidden />
-              </button>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {ledger.rows.map((row) => {
-            const item = selectionOf(document, row)
-            const stage = document.stages[row.stage]
-            const held = row.stage < 0
-            const picked = selection !== null && writeSelection(selection) === writeSelection(item)
-            return (
-              <tr
-                key={row.stage}
-                className={`border-b border-rule [&>td]:py-[5px] [&>td]:pl-2 [&>td]:text-right ${picked ? 'bg-paper' : ''}`}
-              >
-                <th scope="row" className="py-[5px] pr-1 text-left font-normal">
-                  <button
-                    type="button"
-                    className="text-left hover:text-tide"
-                    onClick={() => onSelect(item)}
-                  >
-                    {held ? `${document.transmitter.name} holds back` : stage!.name}{' '}
-                    {stage?.kind === 'line' && (
-                      <span className="whitespace-nowrap text-muted">
-                        {formatLength(stage.lengthM, units.length)}
-                      </span>
-                    )}
-                    {row.lossW < -1e-9 && <span className="text-muted">adds</span>}
-                    {stage?.bypassed && <span className="text-muted">bypassed</span>}
-                  </button>
+              <th scope="col" className="text-right">
+                lost, W
+              </th>
+              {shows.drawn && (
+                <th scope="col" className="pl-3">
+                  <span className="sr-only">share drawn</span>
                 </th>
-                {shows.inOut && (
-                  <>
-                    <td>{watts(row.inW)}</td>
-                    <td>{watts(row.outW)}</td>
-                  </>
-                )}
-                <td>{row.lossW < 0 ? `+${dbNumber(-row.lossDb)}` : dbNumber(row.lossDb)}</td>
-                <td>
-                  {row.lossW < -1e-9
-                    ? `+${watts(-row.lossW)}`
-                    : rangeText(
-                        row.lossW,
-                        held ? undefined : spread?.stages[row.stage]?.lossW,
-                        watts,
+              )}
+              {shows.share && (
+                <th scope="col" className="text-right">
+                  share
+                </th>
+              )}
+              <th scope="col" className="text-right">
+                <Term>SWR</Term> after
+              </th>
+              <th scope="col">
+                <button
+                  type="button"
+                  className="quiet -my-1 ml-auto flex !px-1.5"
+                  onClick={() => void copy()}
+                  aria-label="Copy the ledger"
+                >
+                  <Copy size={14} aria-hidden />
+                </button>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {ledger.rows.map((row) => {
+              const item = selectionOf(document, row)
+              const stage = document.stages[row.stage]
+              const held = row.stage < 0
+              const picked =
+                selection !== null && writeSelection(selection) === writeSelection(item)
+              return (
+                <tr
+                  key={row.stage}
+                  className={`border-b border-rule [&>td]:py-[5px] [&>td]:pl-2 [&>td]:text-right ${picked ? 'bg-paper' : ''}`}
+                >
+                  <th scope="row" className="py-[5px] pr-1 text-left font-normal">
+                    <button
+                      type="button"
+                      className="min-h-6 text-left hover:text-tide"
+                      onClick={() => onSelect(item)}
+                    >
+                      {held ? `Not delivered by ${document.transmitter.name}` : stage!.name}{' '}
+                      {stage?.kind === 'line' && (
+                        <span className="whitespace-nowrap text-muted">
+                          {formatLength(stage.lengthM, units.length)}
+                        </span>
                       )}
-                </td>
-                {shows.drawn && (
-                  <td className="w-16">
-                    <span
-                      aria-hidden
-                      className={`block h-2.5 ${held ? 'hatched text-returned' : 'bg-heat'}`}
-                      style={{
-                        width: `${Math.max(row.lossW > 0 ? 1 : 0, (row.lossW / most) * 100)}%`,
-                      }}
-                    />
+                      {row.lossW < -1e-9 && <span className="text-muted">adds</span>}
+                      {stage?.bypassed && <span className="text-muted">bypassed</span>}
+                    </button>
+                  </th>
+                  {shows.inOut && (
+                    <>
+                      <td>{watts(row.inW)}</td>
+                      <td>{watts(row.outW)}</td>
+                    </>
+                  )}
+                  <td>{row.lossW < 0 ? `+${dbNumber(-row.lossDb)}` : dbNumber(row.lossDb)}</td>
+                  <td>
+                    {row.lossW < -1e-9
+                      ? `+${watts(-row.lossW)}`
+                      : rangeText(
+                          row.lossW,
+                          held ? undefined : spread?.stages[row.stage]?.lossW,
+                          watts,
+                        )}
                   </td>
-                )}
-                {shows.share && (
-                  <td className="text-muted">
-                    {row.lossW < -1e-9 ? '' : formatPercent(row.share)}
+                  {shows.drawn && (
+                    <td className="w-16">
+                      <span
+                        aria-hidden
+                        className={`block h-2.5 ${held ? 'hatched text-returned' : 'bg-heat'}`}
+                        style={{
+                          width: `${Math.max(row.lossW > 0 ? 1 : 0, (row.lossW / most) * 100)}%`,
+                        }}
+                      />
+                    </td>
+                  )}
+                  {shows.share && (
+                    <td className="text-muted">
+                      {row.lossW < -1e-9 ? '' : formatPercent(row.share)}
+                    </td>
+                  )}
+                  <td className="text-muted">{swrAfter(row)}</td>
+                  <td>
+                    <button
+                      type="button"
+                      className="link min-h-6 text-sm"
+                      aria-label={`working of ${held ? 'what is not delivered' : stage!.name}`}
+                      onClick={() => onWorking(row.stage)}
+                    >
+                      working
+                    </button>
                   </td>
-                )}
-                <td className="text-muted">{swrAfter(row)}</td>
-                <td>
-                  <button
-                    type="button"
-                    className="link text-sm"
-                    aria-label={`how ${held ? 'what the radio holds back' : stage!.name} is worked out`}
-                    onClick={() => onWorking(row.stage)}
-                  >
-                    how
-                  </button>
-                </td>
-              </tr>
-            )
-          })}
-        </tbody>
-        <tfoot>
-          <tr className="border-t-2 border-ink font-bold [&>td]:pt-2 [&>td]:pl-2 [&>td]:text-right">
-            <th scope="row" className="pt-2 text-left">
-              {document.load.name}
-            </th>
-            {shows.inOut && (
-              <>
-                <td>{watts(ledger.settingW)}</td>
-                <td>{watts(ledger.antennaW)}</td>
-              </>
-            )}
-            <td>{ledger.addedW > 0 ? '' : dbNumber(ledger.lossDb)}</td>
-            <td>{watts(ledger.takenW)}</td>
-            {shows.drawn && <td />}
-            {shows.share && <td>{ledger.takenW > 0 ? formatPercent(1) : ''}</td>}
-            <td>{swrAfter(ledger.rows.at(-1)!)}</td>
-            <td>
-              <button
-                type="button"
-                className="link text-sm font-normal"
-                aria-label="how the whole is worked out"
-                onClick={() => onWorking('total')}
-              >
-                how
-              </button>
-            </td>
-          </tr>
-        </tfoot>
-      </table>
+                </tr>
+              )
+            })}
+          </tbody>
+          <tfoot>
+            <tr className="border-t-2 border-ink font-bold [&>td]:pt-2 [&>td]:pl-2 [&>td]:text-right">
+              <th scope="row" className="pt-2 text-left">
+                {document.load.name}
+              </th>
+              {shows.inOut && (
+                <>
+                  <td>{watts(ledger.settingW)}</td>
+                  <td>{watts(ledger.antennaW)}</td>
+                </>
+              )}
+              <td>{ledger.addedW > 0 ? '' : dbNumber(ledger.lossDb)}</td>
+              <td>{watts(ledger.takenW)}</td>
+              {shows.drawn && <td />}
+              {shows.share && <td>{ledger.takenW > 0 ? formatPercent(1) : ''}</td>}
+              <td>{swrAfter(ledger.rows.at(-1)!)}</td>
+              <td>
+                <button
+                  type="button"
+                  className="link min-h-6 text-sm font-normal"
+                  aria-label="working of the total"
+                  onClick={() => onWorking('total')}
+                >
+                  working
+                </button>
+              </td>
+            </tr>
+          </tfoot>
+        </table>
+      </div>
       <p className="sr-only">
         {formatPower(ledger.takenW)} lost of {formatPower(ledger.settingW + ledger.addedW)}.
       </p>

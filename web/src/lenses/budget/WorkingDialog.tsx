@@ -1,5 +1,6 @@
-import { Dialog } from '../../parts/Dialog.tsx'
-import type { SchoolAnswer, Working } from './working.ts'
+import { Dialog } from '../../ui/Dialog.tsx'
+import type { SchoolAnswer } from './working.ts'
+import type { Working } from '../../model/working.ts'
 
 /** The working of a figure: steps, what is assumed, where it comes from. */
 export function WorkingDialog({

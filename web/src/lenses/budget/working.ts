@@ -1,49 +1,26 @@
 /** How a figure came about: formula, numbers put in, source, assumptions. */
+import { behaviourText } from '../../model/behaviourText.ts'
 import type { ChainDocument, StageDocument } from '@saltline/contract'
 import {
   type Answer,
-  attenuationDbPer100m,
   bothSchools,
   type Chain,
-  conductorDbPer100m,
   decimals,
-  dielectricDbPer100m,
   foldbackAt,
-  formatAmpere,
   formatDb,
-  formatFrequency,
   formatImpedance,
   formatPercent,
   formatPower,
   formatSwr,
-  formatVolt,
-  isExtrapolated,
   ledgerOf,
   magnitude,
   type OperatingPoint,
-  padLossDb,
-  REFERENCE_OHM,
   type Solution,
-  textbookLineLossDb,
 } from '@saltline/core'
-import { wattsText } from '../../parts/wattsText.ts'
-import { amplifierSteps, measuredSteps, tunerSteps } from './activeWorking.ts'
-import { CHIPMAN, POZAR, SKIN } from './sources.ts'
-
-export interface WorkingStep {
-  what: string
-  /** The formula with its numbers. */
-  sum: string
-  result: string
-}
-
-export interface Working {
-  title: string
-  steps: WorkingStep[]
-  /** What is assumed, approximated or typical. */
-  remarks: string[]
-  sources: string[]
-}
+import { wattsText } from '../../model/wattsText.ts'
+import { kindOf } from '../../model/stages/index.ts'
+import { POZAR } from '../../model/sources.ts'
+import type { Steps, Working } from '../../model/working.ts'
 
 /** Working of one row of the ledger: a stage, or −1 for the transmitter. */
 export function workingOf(document: ChainDocument, solution: Solution, row: number): Working {
@@ -58,7 +35,7 @@ function transmitterWorking({ transmitter }: ChainDocument, solution: Solution):
   const { foldbackW, reflectedW } = ledgerOf(solution).heldBack
   const levelled = transmitter.behaviour === 'levelled'
   return {
-    title: `${transmitter.name} holds back`,
+    title: `Not delivered by ${transmitter.name}`,
     steps: [
       {
         what: 'SWR it sees, on 50 Ω',
@@ -71,31 +48,31 @@ function transmitterWorking({ transmitter }: ChainDocument, solution: Solution):
         result: formatPercent(foldbackAt(transmitter.foldback, plane.swr)),
       },
       {
-        what: 'Held back by foldback',
+        what: 'Not delivered: foldback',
         sum: `${formatPower(solution.settingW)} · (1 − ${decimals(solution.foldback, 3)})`,
         result: formatPower(foldbackW),
       },
       levelled
         ? {
-            what: 'Sent forward but returned, so not delivered',
+            what: 'Not delivered: reflected',
             sum: `${formatPower(plane.forwardW)} · |ρ|²`,
             result: formatPower(reflectedW),
           }
         : {
-            what: 'Peaked output: what is left goes in as net power',
+            what: 'Tuned output: the rest is delivered as net power',
             sum: 'nothing is returned',
             result: formatPower(0),
           },
       {
-        what: 'Leaves the radio',
+        what: 'Delivered by the transmitter',
         sum: levelled ? 'forward − reflected' : 'setting · foldback',
         result: formatPower(solution.transmitterNetW),
       },
     ],
     remarks: [
       levelled
-        ? 'Levelled: the set holds its forward power on 50 Ω, as most solid-state sets do.'
-        : 'Peaked: the output network has been retuned for this load.',
+        ? 'Constant forward power: the transmitter holds its forward power on 50 Ω, as most solid-state ones do.'
+        : 'Tuned output: the output network has been retuned for this load.',
       'The foldback curve belongs to this transmitter; press it on the spine to edit.',
     ],
     sources: [POZAR],
@@ -117,7 +94,7 @@ function stageWorking(stage: StageDocument, solution: Solution, k: number): Work
         result: formatDb(state.lossDb),
       },
       {
-        what: 'Watts it takes',
+        what: 'Power lost in it',
         sum: `${decimals(before.netW, 2)} − ${decimals(after.netW, 2)}`,
         result: formatPower(state.lossW),
       },
@@ -128,122 +105,8 @@ function stageWorking(stage: StageDocument, solution: Solution, k: number): Work
 }
 
 function ownSteps(stage: StageDocument, solution: Solution, k: number): Steps {
-  if (stage.bypassed) return { steps: [], remarks: ['Bypassed: it takes nothing.'], sources: [] }
-  const own = steps[stage.kind] as (stage: StageDocument, s: Solution, k: number) => Steps
-  return own(stage, solution, k)
-}
-
-type Steps = Omit<Working, 'title'>
-
-/** How the loss of every kind of stage is worked out. */
-const steps: {
-  [K in StageDocument['kind']]: (
-    stage: Extract<StageDocument, { kind: K }>,
-    solution: Solution,
-    k: number,
-  ) => Steps
-} = {
-  line: lineSteps,
-  pad: padSteps,
-  series: partSteps,
-  shunt: partSteps,
-  measured: measuredSteps,
-  tuner: (stage, solution, k) => tunerSteps(stage, solution.stages[k]!.tuner!),
-  amplifier: amplifierSteps,
-}
-
-function padSteps(
-  stage: Extract<StageDocument, { kind: 'pad' }>,
-  { frequencyHz: hz }: Solution,
-): Steps {
-  return {
-    steps: [
-      {
-        what: `Insertion loss at ${formatFrequency(hz)}`,
-        sum: stage.points
-          ? 'from its points, straight between them on logarithmic axes'
-          : stage.atHz
-            ? `${formatDb(stage.lossDb)} · √(f / ${formatFrequency(stage.atHz)})`
-            : 'as entered, the same at every frequency',
-        result: formatDb(padLossDb(stage, hz)),
-      },
-    ],
-    remarks: [
-      `Taken as a matched two-port on ${REFERENCE_OHM} Ω. Between mismatched ends it takes more than its insertion loss, since the returning wave pays too.`,
-    ],
-    sources: [POZAR],
-  }
-}
-
-/** A part in line or across it. */
-function partSteps(
-  stage: Extract<StageDocument, { kind: 'series' | 'shunt' }>,
-  solution: Solution,
-  k: number,
-): Steps {
-  const after = solution.planes[k + 1]!
-  const series = stage.kind === 'series'
-  return {
-    steps: [
-      {
-        what: series ? 'Current through it, RMS' : 'Voltage across it, RMS',
-        sum: series ? '|I| at its plane' : '|V| at its plane',
-        result: series ? formatAmpere(after.currentRms) : formatVolt(after.voltageRms),
-      },
-      {
-        what: 'Its heat',
-        sum: series ? '|I|²·R' : '|V|²·R / (R² + X²)',
-        result: formatPower(solution.stages[k]!.lossW),
-      },
-    ],
-    remarks: [],
-    sources: [POZAR],
-  }
-}
-
-function lineSteps(
-  { cable, lengthM }: Extract<StageDocument, { kind: 'line' }>,
-  solution: Solution,
-  k: number,
-): Omit<Working, 'title'> {
-  const hz = solution.frequencyHz
-  const line = solution.stages[k]!.line!
-  const after = solution.planes[k + 1]!
-  const rho = magnitude(after.reflection)
-  const matched = line.matchedLossDb
-  const exact = solution.stages[k]!.lossDb
-  return {
-    steps: [
-      {
-        what: `Attenuation at ${formatFrequency(hz)}`,
-        sum: `k₁√f + k₂f = ${decimals(conductorDbPer100m(cable, hz), 3)} + ${decimals(dielectricDbPer100m(cable, hz), 3)}`,
-        result: `${decimals(attenuationDbPer100m(cable, hz), 3)} dB/100 m`,
-      },
-      {
-        what: 'Matched loss of this length',
-        sum: `Re γ · ${decimals(lengthM, 2)} m, γ = √((R + jωL)(G + jωC))`,
-        result: formatDb(matched),
-      },
-      {
-        what: 'Added by the standing wave',
-        sum: `exact loss ${formatDb(exact)} − matched`,
-        result: formatDb(exact - matched),
-      },
-      {
-        what: 'For comparison, the textbook formula (takes Z₀ as real)',
-        sum: `10·log₁₀((a² − |ρ|²)/(a(1 − |ρ|²))), |ρ| = ${decimals(rho, 3)}`,
-        result: rho < 1 ? formatDb(textbookLineLossDb(matched, rho)) : '–',
-      },
-    ],
-    remarks: [
-      `${cable.name}: ${cable.gearId ? 'values typical of its class, not of any one make' : 'values as entered'}.`,
-      'The circuit is solved exactly with a complex Zc; on thin cable at low frequency that differs from the textbook figure.',
-      ...(isExtrapolated(cable, hz)
-        ? ['Extrapolated: this frequency lies outside what the cable’s data covers.']
-        : []),
-    ],
-    sources: [POZAR, SKIN, CHIPMAN],
-  }
+  if (stage.bypassed) return { steps: [], remarks: ['Bypassed: no loss.'], sources: [] }
+  return kindOf(stage).steps(stage, solution, k)
 }
 
 /** Working of the whole: what arrives and how. */
@@ -259,15 +122,15 @@ export function totalWorking({ solution, spread }: Answer): Working {
         result: formatPower(solution.settingW),
       },
       {
-        what: 'Leaves the radio',
-        sum: `− ${formatPower(ledger.settingW - solution.transmitterNetW)} held back`,
+        what: 'Delivered by the transmitter',
+        sum: `− ${formatPower(ledger.settingW - solution.transmitterNetW)} not delivered`,
         result: formatPower(solution.transmitterNetW),
       },
       {
         what: 'Lost in the chain',
         sum:
           ledger.addedW > 0
-            ? 'sum of the stages that take'
+            ? 'sum of the stages with loss'
             : `sum of the stages, ${formatDb(solution.chainLossDb)}`,
         result: formatPower(ledger.takenW - (ledger.settingW - solution.transmitterNetW)),
       },
@@ -336,7 +199,7 @@ export function schoolsOf(chain: Chain, at: OperatingPoint): SchoolAnswer[] {
     ),
     row(
       'As it stands',
-      `This transmitter: ${chain.transmitter.behaviour}${chain.transmitter.foldback.length > 0 ? ', with its foldback' : ''}.`,
+      `This transmitter: ${behaviourText[chain.transmitter.behaviour]}${chain.transmitter.foldback.length > 0 ? ', with its foldback' : ''}.`,
       asItStands,
     ),
   ]

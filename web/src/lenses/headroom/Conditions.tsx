@@ -1,8 +1,8 @@
 import type { ChainDocument } from '@saltline/contract'
-import type { Edit } from '../../chain/edits.ts'
-import { ChoiceField } from '../../parts/ChoiceField.tsx'
-import { PlainField, PowerField } from '../../parts/quantities.tsx'
-import { USUAL_AMBIENT_C } from './words.ts'
+import type { Edit } from '../../model/edits.ts'
+import { ChoiceField } from '../../ui/ChoiceField.tsx'
+import { PlainField, PowerField } from '../../ui/quantities.tsx'
+import { USUAL_AMBIENT_C } from '../../model/headroomWords.ts'
 
 type Licence = NonNullable<ChainDocument['licence']>
 
@@ -19,7 +19,7 @@ export function Conditions({
   return (
     <details className="rounded border border-rule px-3 py-2">
       <summary className="cursor-pointer text-sm text-muted">
-        {ambientC ?? USUAL_AMBIENT_C} °C around
+        {ambientC ?? USUAL_AMBIENT_C} °C ambient
         {licence ? `, licence ${licence.watts} W ${licence.kind}` : ', no licence limit given'}
       </summary>
       <div className="mt-2 grid grid-cols-2 gap-2">

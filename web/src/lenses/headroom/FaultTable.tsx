@@ -1,6 +1,6 @@
 import type { ChainDocument } from '@saltline/contract'
 import { decimals, type Fault, formatSwr, standingOf, type Stress } from '@saltline/core'
-import { headroomText, kindName, partName } from './words.ts'
+import { headroomText, kindName, partName } from '../../model/headroomWords.ts'
 
 function faultName({ kind, plane }: Fault, document: ChainDocument, worstSwr: number): string {
   switch (kind) {
@@ -9,7 +9,7 @@ function faultName({ kind, plane }: Fault, document: ChainDocument, worstSwr: nu
     case 'short':
       return `${document.load.name} shorted`
     case 'joint':
-      return `joint before ${document.stages[plane]!.name} open`
+      return `joint at the input of ${document.stages[plane]!.name} open`
     case 'worstSwr':
       return `SWR ${formatSwr(worstSwr)} at the antenna, worst phase`
   }
@@ -18,7 +18,7 @@ function faultName({ kind, plane }: Fault, document: ChainDocument, worstSwr: nu
 function soonText({ soonS, unheld }: Fault): string {
   if (unheld === null || standingOf(unheld) !== 'over') return ''
   if (soonS === 0) return 'at once'
-  if (soonS === null) return 'by heat, how soon is not known'
+  if (soonS === null) return 'by heating, time not known'
   return soonS < 90 ? `in ${decimals(soonS, 0)} s` : `in ${decimals(soonS / 60, 0)} minutes`
 }
 

@@ -1,6 +1,6 @@
-import type { ChainDocument, ChannelDocument, Station } from '@saltline/contract'
+import { Term } from '../../shell/Term.tsx'
+import type { ChainDocument, ChannelDocument } from '@saltline/contract'
 import {
-  type Chain,
   checkLimits,
   faultsOf,
   formatFrequency,
@@ -11,27 +11,16 @@ import {
 } from '@saltline/core'
 import { useDeferredValue, useMemo, useState } from 'react'
 import { Link } from 'react-router'
-import { useUnits } from '../../app/preferences.ts'
-import { NoFigure } from '../../parts/NoFigure.tsx'
-import { operatingPoint, settingOf } from '../../chain/answers.ts'
-import type { Edit } from '../../chain/edits.ts'
-import type { Selection } from '../../chain/selection.ts'
+import { useUnits } from '../../platform/preferences.ts'
+import { NoFigure } from '../../ui/NoFigure.tsx'
+import { operatingPoint, settingOf } from '../../model/answers.ts'
 import { Conditions } from './Conditions.tsx'
 import { FaultTable, faultVerdict } from './FaultTable.tsx'
 import { MODES, type MostByMode, MostTable } from './MostTable.tsx'
 import { NewAmplifier } from './NewAmplifier.tsx'
 import { PartList } from './PartList.tsx'
-import { isPart, surroundingsOf, verdictText } from './words.ts'
-
-interface Props {
-  station: Station
-  chainId: string
-  document: ChainDocument
-  chain: Chain
-  channel: ChannelDocument
-  onSelect: (selection: Selection) => void
-  edit: (edit: Edit) => void
-}
+import { isPart, surroundingsOf, verdictText } from '../../model/headroomWords.ts'
+import type { LensProps } from '../../editor/lens.ts'
 
 /** A figure, or why the chain has none on a channel. */
 type Computed<T> = { ok: true; value: T } | { ok: false; message: string }
@@ -57,8 +46,8 @@ const mostOn = (chain: RatedChain, document: ChainDocument, channel: ChannelDocu
   )
 
 /** What is near its limit, what is the most I may run, what if the antenna breaks? */
-export function HeadroomLens({ station, chainId, onSelect, edit, ...live }: Props) {
-  const { length } = useUnits()
+export function HeadroomLens({ station, chainId, onSelect, edit, ...live }: LensProps) {
+  const { length, power } = useUnits()
   const [asking, setAsking] = useState(false)
   // The many solutions of this lens may lag behind a key that is held down; the spine does not.
   const { document, channel } = useDeferredValue(live)
@@ -113,6 +102,7 @@ export function HeadroomLens({ station, chainId, onSelect, edit, ...live }: Prop
                 settingOf(document.transmitter, channel),
                 here.value.most,
                 length,
+                power,
               )}
             </p>
             <p>{faultVerdict(document, here.value.faults)}</p>
@@ -131,7 +121,7 @@ export function HeadroomLens({ station, chainId, onSelect, edit, ...live }: Prop
         </div>
         <section aria-label="Most power" className="border-t border-rule pt-2">
           <h2 className="mb-1 text-sm text-muted">
-            The most that may be set, PEP, and what sets it
+            The most that may be set, <Term>PEP</Term>, and the limiting part
           </h2>
           <MostTable document={document} most={most} current={channel.id} />
         </section>
@@ -141,7 +131,7 @@ export function HeadroomLens({ station, chainId, onSelect, edit, ...live }: Prop
           <>
             <section aria-label="Parts by headroom">
               <h2 className="text-sm text-muted">
-                Parts by headroom on {formatFrequency(channel.frequencyHz)}
+                Parts by <Term>headroom</Term> on {formatFrequency(channel.frequencyHz)}
               </h2>
               <PartList document={document} stresses={here.value.stresses} onSelect={onSelect} />
             </section>
@@ -158,8 +148,8 @@ export function HeadroomLens({ station, chainId, onSelect, edit, ...live }: Prop
           </>
         )}
         <p className="text-xs text-muted">
-          Ratings are typical of their classes unless you give your own. Voltage at PEP, heat on
-          average over an over. Never key without a load.
+          Ratings are typical of their classes unless you give your own. Voltage at PEP, heating by
+          the average over a transmission. Never key without a load.
         </p>
       </div>
       {asking && (

@@ -1,3 +1,5 @@
+import { useUnits } from '../../platform/preferences.ts'
+import { Scroll } from '../../ui/Scroll.tsx'
 import type { ChainDocument } from '@saltline/contract'
 import {
   floorPower,
@@ -6,15 +8,16 @@ import {
   type ModeId,
   modeOf,
   type MostPower,
+  type PowerUnit,
 } from '@saltline/core'
-import { partName } from './words.ts'
+import { partName } from '../../model/headroomWords.ts'
 
 export const MODES: readonly ModeId[] = ['voice-plain', 'voice-processed', 'CW', 'data']
 
 export type MostByMode = ReadonlyMap<string, Partial<Record<ModeId, MostPower>> | null>
 
-const wattsOf = ({ powerW, by }: MostPower): string =>
-  by === null || !Number.isFinite(powerW) ? 'no limit known' : formatPower(floorPower(powerW))
+const wattsOf = ({ powerW, by }: MostPower, unit: PowerUnit): string =>
+  by === null || !Number.isFinite(powerW) ? 'no limit known' : formatPower(floorPower(powerW), unit)
 
 /** The most that may be set, for every channel and mode, and the part that sets it. */
 export function MostTable({
@@ -26,51 +29,54 @@ export function MostTable({
   most: MostByMode
   current: string
 }) {
+  const { power } = useUnits()
   return (
-    <table className="w-full text-right text-sm">
-      <thead className="text-muted">
-        <tr className="border-b border-rule [&>th]:py-1 [&>th]:pl-2 [&>th]:font-normal">
-          <th scope="col" className="!pl-0 text-left">
-            channel
-          </th>
-          {MODES.map((mode) => (
-            <th key={mode} scope="col">
-              {modeOf(mode).short}
+    <Scroll label="Most power by mode">
+      <table className="w-full text-right text-sm">
+        <thead className="text-muted">
+          <tr className="border-b border-rule [&>th]:py-1 [&>th]:pl-2 [&>th]:font-normal">
+            <th scope="col" className="!pl-0 text-left">
+              channel
             </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {document.channels.map((channel) => {
-          const row = most.get(channel.id)
-          return (
-            <tr
-              key={channel.id}
-              className={`border-b border-rule align-top ${channel.id === current ? 'bg-paper' : ''}`}
-            >
-              <th scope="row" className="py-1 text-left font-normal">
-                {formatFrequency(channel.frequencyHz)}
-                {row === null && <span className="block text-xs text-muted">no figure</span>}
+            {MODES.map((mode) => (
+              <th key={mode} scope="col">
+                {modeOf(mode).short}
               </th>
-              {MODES.map((mode) => {
-                const entry = row?.[mode]
-                return (
-                  <td key={mode} className="py-1 pl-2">
-                    {entry && (
-                      <>
-                        <b className="whitespace-nowrap">{wattsOf(entry)}</b>
-                        <span className="block text-xs text-muted">
-                          {entry.by && partName(document, entry.by.part)}
-                        </span>
-                      </>
-                    )}
-                  </td>
-                )
-              })}
-            </tr>
-          )
-        })}
-      </tbody>
-    </table>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {document.channels.map((channel) => {
+            const row = most.get(channel.id)
+            return (
+              <tr
+                key={channel.id}
+                className={`border-b border-rule align-top ${channel.id === current ? 'bg-paper' : ''}`}
+              >
+                <th scope="row" className="py-1 text-left font-normal">
+                  {formatFrequency(channel.frequencyHz)}
+                  {row === null && <span className="block text-xs text-muted">no figure</span>}
+                </th>
+                {MODES.map((mode) => {
+                  const entry = row?.[mode]
+                  return (
+                    <td key={mode} className="py-1 pl-2">
+                      {entry && (
+                        <>
+                          <b className="whitespace-nowrap">{wattsOf(entry, power)}</b>
+                          <span className="block text-xs text-muted">
+                            {entry.by && partName(document, entry.by.part)}
+                          </span>
+                        </>
+                      )}
+                    </td>
+                  )
+                })}
+              </tr>
+            )
+          })}
+        </tbody>
+      </table>
+    </Scroll>
   )
 }

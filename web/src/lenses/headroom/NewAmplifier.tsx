@@ -11,11 +11,17 @@ import {
   worstFaultAt,
 } from '@saltline/core'
 import { useDeferredValue, useMemo, useState } from 'react'
-import { operatingPoint } from '../../chain/answers.ts'
-import { ChoiceField } from '../../parts/ChoiceField.tsx'
-import { Dialog } from '../../parts/Dialog.tsx'
-import { PowerField } from '../../parts/quantities.tsx'
-import { headroomText, kindName, partName, standingText, surroundingsOf } from './words.ts'
+import { operatingPoint } from '../../model/answers.ts'
+import { ChoiceField } from '../../ui/ChoiceField.tsx'
+import { Dialog } from '../../ui/Dialog.tsx'
+import { PowerField } from '../../ui/quantities.tsx'
+import {
+  headroomText,
+  kindName,
+  partName,
+  standingText,
+  surroundingsOf,
+} from '../../model/headroomWords.ts'
 
 /** Choose a power: what is good enough, what must be replaced, and by which class of cable. */
 export function NewAmplifier({
@@ -66,7 +72,7 @@ export function NewAmplifier({
       <p role="status" className="my-3">
         {over.length === 0
           ? `${formatPower(asked)} is within all known limits on every channel.`
-          : `For ${formatPower(asked)}, ${over.length === 1 ? 'one part gives' : `${over.length} parts give`} out: ${names(over)}.`}
+          : `For ${formatPower(asked)}, ${over.length === 1 ? 'one part is over its limit' : `${over.length} parts are over their limits`}: ${names(over)}.`}
         {unknown.length > 0 && ` Not known: ${names(unknown)}.`}
       </p>
       <p className="my-3">{ifItFails(fault, document)}</p>
@@ -103,8 +109,8 @@ export function NewAmplifier({
       </table>
       <p className="mt-3 text-xs text-muted">
         Worked out without any foldback of the new source, with{' '}
-        {decimals(document.ambientC ?? 40, 0)} °C around. RF burns and exposure grow with the power:
-        local rules and licensed practice come first.
+        {decimals(document.ambientC ?? 40, 0)} °C ambient. RF burns and exposure grow with the
+        power: local rules and licensed practice come first.
       </p>
     </Dialog>
   )

@@ -1,8 +1,15 @@
 import type { ChainDocument } from '@saltline/contract'
 import { standingOf, type Stress } from '@saltline/core'
-import { useUnits } from '../../app/preferences.ts'
-import type { Selection } from '../../chain/selection.ts'
-import { figureOf, headroomText, kindName, partName, placeText, standingText } from './words.ts'
+import { useUnits } from '../../platform/preferences.ts'
+import type { Selection } from '../../model/selection.ts'
+import {
+  figureOf,
+  headroomText,
+  kindName,
+  partName,
+  placeText,
+  standingText,
+} from '../../model/headroomWords.ts'
 
 /** A bar this long stands for so much headroom, dB. */
 const FULL_DB = 20
@@ -20,7 +27,7 @@ export function PartList({
   stresses: readonly Stress[]
   onSelect: (selection: Selection) => void
 }) {
-  const { length } = useUnits()
+  const { length, power } = useUnits()
   const sorted = [...stresses].sort((a, b) => order(a) - order(b))
   const pick = (part: number) => {
     if (part < 0) onSelect({ kind: 'transmitter' })
@@ -62,7 +69,7 @@ export function PartList({
                 >
                   {partName(document, part)}{' '}
                   <span className="text-muted">
-                    {kindName(stress)}, {basis}
+                    {kindName(stress)}, {basis === 'mean' ? 'average' : basis}
                   </span>
                 </button>
               </th>
@@ -82,9 +89,9 @@ export function PartList({
                 )}
               </td>
               <td className="py-1 pl-2 text-right">
-                {figureOf(stress, stress.stress)}{' '}
+                {figureOf(stress, stress.stress, power)}{' '}
                 <span className="text-muted">
-                  of {limit === null ? 'unknown' : figureOf(stress, limit)}
+                  of {limit === null ? 'unknown' : figureOf(stress, limit, power)}
                 </span>
                 {stress.fromLoadM !== undefined && (
                   <span className="block text-xs text-muted">{placeText(stress, length)}</span>

@@ -1,9 +1,9 @@
 import type { ChainDocument, ChannelDocument } from '@saltline/contract'
 import { profileOf } from '@saltline/core'
-import type { ChannelAnswer } from '../../chain/answers.ts'
-import { useWidth } from '../../parts/useWidth.ts'
+import type { ChannelAnswer } from '../../model/answers.ts'
+import { useWidth } from '../../ui/useWidth.ts'
 import { ANTENNA, AXIS, lyingSlots } from '../../spine/lyingSizes.ts'
-import { surroundingsOf } from './words.ts'
+import { surroundingsOf } from '../../model/headroomWords.ts'
 
 const HEIGHT = 96
 const TOP = 14
@@ -105,7 +105,7 @@ function Strip({
         ▬ voltage at PEP
       </text>
       <text x={right + 12} y={y(0.28)} fill="var(--heat)">
-        ▬ heat, mean
+        ▬ heating, average
       </text>
     </svg>
   )

@@ -1,14 +1,15 @@
+import { useUnits } from '../../platform/preferences.ts'
 import { type Reading, type ReadingsQuery, type Station } from '@saltline/contract'
 import { formatPower, formatSwr, swrRead } from '@saltline/core'
 import { useQueries } from '@tanstack/react-query'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { Download, Upload } from 'lucide-react'
 import { useRef, useState } from 'react'
-import { readingsQuery } from '../../api/logQueries.ts'
-import { ChoiceField } from '../../parts/ChoiceField.tsx'
+import { readingsQuery } from '../../platform/api/logQueries.ts'
+import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { ImportReadings } from './ImportReadings.tsx'
-import { clockText, dayText, instrumentsOf, onText, placesOf } from './places.ts'
-import type { LogProps } from './Round.tsx'
+import { clockText, dayText, instrumentsOf, onText, placesOf } from '../../model/places.ts'
+import type { LensProps } from '../../editor/lens.ts'
 
 const PAGE = 200
 const ROW_PX = 30
@@ -16,7 +17,7 @@ const ROW_PX = 30
 type Filter = Pick<ReadingsQuery, 'chain' | 'before' | 'instrument' | 'outside' | 'text'>
 
 /** Every reading of the station, newest first; only the rows in sight are fetched and drawn. */
-export function AllReadings(props: LogProps) {
+export function AllReadings(props: LensProps) {
   const { station, chainId, document } = props
   const [filter, setFilter] = useState<Filter>({ chain: chainId })
   const [importing, setImporting] = useState(false)
@@ -138,7 +139,8 @@ function Table({ station, filter }: { station: Station; filter: Filter }) {
       readingsQuery(station.id, { ...filter, offset: page * PAGE, limit: PAGE }),
     ),
   })
-  const counted = loaded.find(({ data }) => data)?.data?.total
+  const page = loaded.find(({ data }) => data)?.data
+  const counted = page?.total
   if (counted !== undefined && counted !== total) setTotal(counted)
   const at = (index: number): Reading | undefined =>
     loaded[Math.floor(index / PAGE) - first]?.data?.readings[index % PAGE]
@@ -146,7 +148,9 @@ function Table({ station, filter }: { station: Station; filter: Filter }) {
   return (
     <>
       <p className="mb-1 text-sm text-muted" role="status">
-        {total === 0 ? 'No reading fits.' : `${total.toLocaleString('en-GB')} readings`}
+        {total === 0
+          ? 'No reading fits.'
+          : `${page?.more ? 'The newest ' : ''}${total.toLocaleString('en-GB')} readings${page?.more ? ' with these words; there are more.' : ''}`}
       </p>
       <div
         ref={box}
@@ -194,6 +198,7 @@ function Cells({
   /** Names of the chains, where readings of all are shown. */
   chain: Map<string, string> | undefined
 }) {
+  const { power } = useUnits()
   if (!reading) return <span className="text-muted">…</span>
   const { forwardW, expectedW, expectedSwr, inside, note, weather, by } = reading
   const swr = swrRead(reading)
@@ -211,10 +216,10 @@ function Cells({
       </span>
       <b role="cell" className={`text-right ${inside ? 'font-normal' : 'text-danger'}`}>
         {inside ? '' : '▲ '}
-        {forwardW === null ? '–' : formatPower(forwardW)}
+        {forwardW === null ? '–' : formatPower(forwardW, power)}
       </b>
       <span role="cell" className="text-right text-muted">
-        {expectedW === null ? '–' : formatPower(expectedW)}
+        {expectedW === null ? '–' : formatPower(expectedW, power)}
       </span>
       <span role="cell" className="text-right">
         {swr === null ? '–' : formatSwr(swr)}

@@ -10,26 +10,24 @@ import {
 } from '@saltline/contract'
 import {
   type Chain,
-  expectReading,
   formatPower,
   formatSwr,
   modeOf,
   modeTable,
   swrRead,
   usualMeter,
-  usualTolerances,
 } from '@saltline/core'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { toast } from 'sonner'
-import { errorText } from '../../app/errorText.ts'
-import { addReading } from '../../api/logQueries.ts'
-import { setPreferences, usePreferences } from '../../app/preferences.ts'
-import { answerChannel, operatingPoint, settingOf } from '../../chain/answers.ts'
-import { useDoubt } from '../../doubt/useDoubt.ts'
-import { ChoiceField } from '../../parts/ChoiceField.tsx'
-import { OptionalField } from '../../parts/OptionalField.tsx'
-import { TextField } from '../../parts/TextField.tsx'
-import { metersOf, type Place } from './places.ts'
+import { errorText } from '../../platform/errorText.ts'
+import { addReading } from '../../platform/api/logQueries.ts'
+import { setPreferences, usePreferences, useUnits } from '../../platform/preferences.ts'
+import { settingOf } from '../../model/answers.ts'
+import { useExpectedReading } from '../../compute/useExpectedReading.ts'
+import { ChoiceField } from '../../ui/ChoiceField.tsx'
+import { OptionalField } from '../../ui/OptionalField.tsx'
+import { TextField } from '../../ui/TextField.tsx'
+import { metersOf, type Place } from '../../model/places.ts'
 import { SwrVerdict, WattsVerdict } from './Verdict.tsx'
 
 interface Props {
@@ -85,23 +83,7 @@ export function EntryForm(props: Props) {
       readMode === channel.mode ? channel : { ...channel, mode: readMode, meanToPeak: undefined },
     [channel, readMode],
   )
-  const answer = useMemo(
-    () => answerChannel(chain, document.transmitter, readOn),
-    [chain, document.transmitter, readOn],
-  )
-  const request = useMemo(
-    () => ({
-      task: 'ranges' as const,
-      chain,
-      at: [operatingPoint(document.transmitter, readOn)],
-      tolerances: document.tolerances ?? usualTolerances,
-    }),
-    [chain, document.transmitter, document.tolerances, readOn],
-  )
-  const { result } = useDoubt(answer.ok ? request : null)
-  const plane = answer.ok ? answer.solution.planes[place.plane] : undefined
-  const ranges = result && 'ranges' in result ? result.ranges[0]?.planes[place.plane] : undefined
-  const expected = plane && expectReading({ ...plane, ranges }, meter, readOn)
+  const { answer, expected } = useExpectedReading(chain, document, readOn, place.plane, meter)
   const read = {
     forwardW,
     reflectedW: seen === 'reflected' ? reflectedW : null,
@@ -121,7 +103,9 @@ export function EntryForm(props: Props) {
   const send = async (body: ReadingBody, placeName: string) => {
     try {
       const kept = await addReading(chainId, body)
-      toast(`Kept: ${kept.place}, ${kept.forwardW === null ? 'SWR' : formatPower(kept.forwardW)}`)
+      toast(
+        `Saved: ${kept.place}, ${kept.forwardW === null ? 'SWR' : formatPower(kept.forwardW, preferences.power)}`,
+      )
       onKept(kept)
     } catch (error) {
       const reading = { id: newId(), body, placeName, message: errorText(error) }
@@ -298,11 +282,11 @@ export function EntryForm(props: Props) {
         className="button button-main w-full"
         disabled={forwardW === null && read.swr === null}
       >
-        Keep the reading
+        Save the reading
       </button>
       <p className="text-xs text-muted">
         {modeOf(readMode).meanToPeak < 0.6
-          ? 'Speech never reads twice the same. A steady carrier into a clear frequency, or a load, reads better.'
+          ? 'A meter on speech never shows the same figure twice. A steady carrier, on a clear frequency or into a dummy load, reads better.'
           : 'Identify, keep the frequency clear, and key no longer than the reading takes.'}
       </p>
     </form>
@@ -328,14 +312,15 @@ function NotKept({
   onTakeUp: () => void
   onRetry: () => void
 }) {
+  const { power } = useUnits()
   const figures = [
-    body.forwardW !== undefined && `forward ${formatPower(body.forwardW)}`,
-    body.reflectedW !== undefined && `reflected ${formatPower(body.reflectedW)}`,
+    body.forwardW !== undefined && `forward ${formatPower(body.forwardW, power)}`,
+    body.reflectedW !== undefined && `reflected ${formatPower(body.reflectedW, power)}`,
     body.swr !== undefined && `SWR ${formatSwr(body.swr)}`,
   ].filter(Boolean)
   return (
     <div role="alert" className="rounded border border-danger p-2 text-sm">
-      <p className="text-danger">⚠ Not kept: {message}</p>
+      <p className="text-danger">⚠ Not saved: {message}</p>
       <p>
         {figures.join(', ')}, {placeName}
         {back && '. It stands in the fields below again.'}

@@ -1,19 +1,19 @@
 import { useMemo, useState } from 'react'
 import { toast } from 'sonner'
-import { addReadings } from '../../api/logQueries.ts'
-import { errorText } from '../../app/errorText.ts'
-import { ChoiceField } from '../../parts/ChoiceField.tsx'
-import { Dialog } from '../../parts/Dialog.tsx'
-import { instrumentsOf } from './places.ts'
-import type { DateOrder } from './readDate.ts'
-import type { Understood } from './readingsFromText.ts'
-import { useReadingsTable } from './useReadingsTable.ts'
-import type { LogProps } from './Round.tsx'
-import { Problem } from '../../parts/Problem.tsx'
+import { addReadings } from '../../platform/api/logQueries.ts'
+import { errorText } from '../../platform/errorText.ts'
+import { ChoiceField } from '../../ui/ChoiceField.tsx'
+import { Dialog } from '../../ui/Dialog.tsx'
+import { instrumentsOf } from '../../model/places.ts'
+import type { DateOrder } from '../../model/readings/readDate.ts'
+import type { Understood } from '../../model/readings/readingsFromText.ts'
+import { useReadingsTable } from '../../compute/useReadingsTable.ts'
+import type { LensProps } from '../../editor/lens.ts'
+import { Problem } from '../../ui/Problem.tsx'
 
 const EXAMPLE = `when, MHz, mode, where, forward W, reflected W, meter
 2026-04-18 09:30, 8.294, key-down, at the radio, 121, 0.4, Skua
-2026-04-18 09:41, 8.294, key-down, before Choke, 84, 9.6, Skua`
+2026-04-18 09:41, 8.294, key-down, input of Choke, 84, 9.6, Skua`
 
 const SHOWN = 6
 
@@ -24,7 +24,7 @@ export function ImportReadings({
   document,
   channel,
   onClose,
-}: LogProps & { onClose: () => void }) {
+}: LensProps & { onClose: () => void }) {
   const [text, setText] = useState('')
   const [problem, setProblem] = useState<string | null>(null)
   const [order, setOrder] = useState<DateOrder>('day first')
@@ -37,7 +37,7 @@ export function ImportReadings({
     if (!table) return
     try {
       const added = await addReadings(chainId, table.readings)
-      toast(`${added} readings kept`)
+      toast(`${added} readings saved`)
       onClose()
     } catch (error) {
       setProblem(errorText(error))
@@ -47,7 +47,7 @@ export function ImportReadings({
     <Dialog title="Readings from a table" onClose={onClose}>
       <p className="mb-2 text-sm text-muted">
         The first line names the columns; forward W or SWR must be among them. What is missing is
-        taken from the channel on the desk, and the place is then the radio. They are kept on{' '}
+        taken from the channel on the desk, and the place is then the radio. They are saved on{' '}
         {document.name}.
       </p>
       <label className="block text-xs text-muted">
@@ -114,7 +114,7 @@ export function ImportReadings({
         disabled={!table || table.readings.length === 0 || table.problems.length > 0}
         onClick={() => void keep()}
       >
-        Keep them
+        Save them
       </button>
     </Dialog>
   )

@@ -1,38 +1,19 @@
-import type { ChainDocument, ChannelDocument, Station } from '@saltline/contract'
-import type { Chain } from '@saltline/core'
+import { SESSION_GAP_MS } from '@saltline/contract'
 import { useQuery } from '@tanstack/react-query'
 import { Printer } from 'lucide-react'
 import { useMemo } from 'react'
 import { Link, useSearchParams } from 'react-router'
-import { noteRound, roundQuery, roundsQuery } from '../../api/logQueries.ts'
-import type { Edit } from '../../chain/edits.ts'
-import type { Selection } from '../../chain/selection.ts'
-import { ChoiceField } from '../../parts/ChoiceField.tsx'
+import { noteRound, roundQuery, roundsQuery } from '../../platform/api/logQueries.ts'
+import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { EntryForm } from './EntryForm.tsx'
-import { clockText, dayText, placesOf } from './places.ts'
-import { act } from '../../app/act.ts'
+import { clockText, dayText, placesOf } from '../../model/places.ts'
+import { act } from '../../platform/act.ts'
 import { RoundTable } from './RoundTable.tsx'
 import { WhereWent } from './WhereWent.tsx'
-
-/** A round stays open so long after its last reading; the server's rule. */
-const OPEN_MS = 3 * 3600 * 1000
-
-export interface LogProps {
-  station: Station
-  chainId: string
-  document: ChainDocument
-  chain: Chain
-  channel: ChannelDocument
-  selection: Selection | null
-  onSelect: (selection: Selection | null) => void
-  onPick: (channelId: string, selection?: Selection) => void
-  edit: (edit: Edit) => void
-  /** Changes the address: which leaf, which round. */
-  put: (change: Record<string, string | null>, replace?: boolean) => void
-}
+import type { LensProps } from '../../editor/lens.ts'
 
 /** Readings that are taken together: enter, see them against the prediction, ask where the watts went. */
-export function Round(props: LogProps) {
+export function Round(props: LensProps) {
   const { station, chainId, document, chain, channel, selection, onSelect, onPick, edit, put } =
     props
   const [search] = useSearchParams()
@@ -47,7 +28,7 @@ export function Round(props: LogProps) {
     (selection?.kind === 'plane' ? places[selection.index] : undefined) ??
     places[Math.max(0, usual)]!
   const showRound = (id: string) => put({ round: id }, true)
-  const open = newest && dataUpdatedAt - Date.parse(newest.lastAt) < OPEN_MS
+  const open = newest && dataUpdatedAt - Date.parse(newest.lastAt) < SESSION_GAP_MS
   const readings = round?.readings
   return (
     <div className="grid gap-y-5 lg:grid-cols-[310px_minmax(0,1fr)] xl:grid-cols-[310px_minmax(0,1fr)_330px]">
@@ -68,12 +49,15 @@ export function Round(props: LogProps) {
           onKept={({ roundId }) => showRound(roundId)}
         />
       </section>
-      <section aria-label="Round" className="min-w-0 px-5 py-3 xl:border-r xl:border-rule">
+      <section
+        aria-label="Measurement session"
+        className="min-w-0 px-5 py-3 xl:border-r xl:border-rule"
+      >
         <div className="mb-2 flex flex-wrap items-end gap-2">
           {rounds && current && (
             <div className="min-w-56">
               <ChoiceField
-                label="Round of readings"
+                label="Measurement session"
                 value={current.id}
                 options={rounds.map(({ id, startedAt, readingCount, outsideCount }) => ({
                   value: id,
@@ -94,15 +78,15 @@ export function Round(props: LogProps) {
         </div>
         <p className="mb-2 text-xs text-muted">
           {!newest
-            ? 'The first reading begins a round.'
+            ? 'The first reading starts a measurement session.'
             : open
-              ? 'The round is open: whoever reads on this chain now, at either end, meets here.'
-              : 'A reading that is kept now begins a new round.'}
+              ? 'The session is open: readings taken on this chain now, at either end, join it.'
+              : 'A reading saved now starts a new session.'}
         </p>
         {readings && <RoundTable readings={readings} station={station} document={document} />}
         {round && (
           <label className="mt-3 block max-w-xl text-xs text-muted">
-            Note on the round
+            Note on the session
             <input
               key={round.id}
               className="field mt-0.5 text-sm"

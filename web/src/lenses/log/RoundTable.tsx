@@ -1,12 +1,13 @@
+import { useUnits } from '../../platform/preferences.ts'
 import type { ChainDocument, Reading, Station } from '@saltline/contract'
 import { decimals, formatPower, formatSwr, swrRead } from '@saltline/core'
 import { Pencil, Trash2 } from 'lucide-react'
 import { useState } from 'react'
-import { putBackIntoLog, removeFromLog } from '../../api/logQueries.ts'
-import { act } from '../../app/act.ts'
+import { putBackIntoLog, removeFromLog } from '../../platform/api/logQueries.ts'
+import { act } from '../../platform/act.ts'
 import { CorrectReading } from './CorrectReading.tsx'
 import { Against } from './Against.tsx'
-import { clockText, onText } from './places.ts'
+import { clockText, onText } from '../../model/places.ts'
 
 /** The readings of a round, newest last, each against what was expected of it. */
 export function RoundTable({
@@ -20,10 +21,10 @@ export function RoundTable({
 }) {
   const [correcting, setCorrecting] = useState<Reading | null>(null)
   if (readings.length === 0)
-    return <p className="py-6 text-center text-muted">No reading yet in this round.</p>
+    return <p className="py-6 text-center text-muted">No reading in this session yet.</p>
   return (
     <div className="overflow-x-auto">
-      <table className="w-full text-sm" aria-label="Readings of the round">
+      <table className="w-full text-sm" aria-label="Readings of the session">
         <thead className="text-left text-xs text-muted">
           <tr className="border-b border-rule [&>th]:py-1 [&>th]:pr-3 [&>th]:font-normal">
             <th scope="col">where, on what</th>
@@ -62,6 +63,7 @@ export function RoundTable({
 }
 
 function Row({ reading, onCorrect }: { reading: Reading; onCorrect: () => void }) {
+  const { power } = useUnits()
   const { forwardW, expectedW, lowW, highW, expectedSwr, lowSwr, highSwr } = reading
   const swr = swrRead(reading)
   const swrInside =
@@ -80,7 +82,7 @@ function Row({ reading, onCorrect }: { reading: Reading; onCorrect: () => void }
         <span className="block text-xs text-muted">{rest.join(', ')}</span>
       </td>
       <td className="text-right whitespace-nowrap">
-        {forwardW === null ? '' : formatPower(forwardW)}
+        {forwardW === null ? '' : formatPower(forwardW, power)}
       </td>
       <td>
         {forwardW !== null && expectedW !== null && (
@@ -95,7 +97,7 @@ function Row({ reading, onCorrect }: { reading: Reading; onCorrect: () => void }
               />
             </span>
             <span className="block text-xs text-muted">
-              of {formatPower(expectedW)}, {dbText(forwardW, expectedW)}
+              of {formatPower(expectedW, power)}, {dbText(forwardW, expectedW)}
             </span>
           </>
         )}

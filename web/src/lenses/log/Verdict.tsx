@@ -1,3 +1,5 @@
+import { useUnits } from '../../platform/preferences.ts'
+import { comparedWords } from '../../model/comparedWords.ts'
 import {
   compareReading,
   decimals,
@@ -5,7 +7,7 @@ import {
   formatPower,
   formatSwr,
 } from '@saltline/core'
-import { rangeText, wattsText } from '../../parts/wattsText.ts'
+import { rangeText, wattsText } from '../../model/wattsText.ts'
 import { Against } from './Against.tsx'
 
 /** Under a figure that is being typed: what was expected here, and whether it fits. */
@@ -17,19 +19,19 @@ export function WattsVerdict({
   expected: ExpectedReading
 }) {
   const { watts, wattsRange } = expected
+  const { power } = useUnits()
   if (read === null)
     return (
       <span>
-        expected {formatPower(watts)}, {wattsText(watts, 'W', wattsRange)}
+        expected {formatPower(watts, power)}, {wattsText(watts, power, wattsRange)}
       </span>
     )
-  const inside = read >= wattsRange.low && read <= wattsRange.high
-  const { db, words } = compareReading(read, watts, inside ? Infinity : 0)
+  const { db, is } = compareReading(read, watts, wattsRange)
   return (
-    <span className={inside ? '' : 'text-danger'}>
+    <span className={is === 'inside' ? '' : 'text-danger'}>
       <Against value={read} {...wattsRange} expected={watts} logarithmic /> {signed(db)}:{' '}
-      {inside ? '' : '▲ '}
-      {words}
+      {is === 'inside' ? '' : '▲ '}
+      {comparedWords[is]}
     </span>
   )
 }
@@ -39,10 +41,11 @@ const signed = (db: number): string =>
 
 export function SwrVerdict({ read, expected }: { read: number | null; expected: ExpectedReading }) {
   const { swr, swrRange } = expected
+  const { power } = useUnits()
   if (read === null)
     return (
       <span>
-        expected {formatPower(expected.reflectedW)}: SWR {formatSwr(swr)},{' '}
+        expected {formatPower(expected.reflectedW, power)}: SWR {formatSwr(swr)},{' '}
         {rangeText(swr, swrRange, formatSwr)}
       </span>
     )

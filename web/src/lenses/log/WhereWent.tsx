@@ -1,8 +1,6 @@
 import type { ChainDocument, Reading, Station } from '@saltline/contract'
 import {
   type Cause,
-  causeAdvice,
-  causeTitle,
   type Chain,
   decimals,
   type Explanation,
@@ -11,15 +9,13 @@ import {
   matchedLossDb,
   type NextReading,
   padLossDb,
-  siteWords,
-  usualMeter,
 } from '@saltline/core'
+import { causeAdvice, causeTitle, siteWords } from '../../model/causeWords.ts'
 import { useMemo } from 'react'
 import { toast } from 'sonner'
-import type { Edit } from '../../chain/edits.ts'
-import { changeStage } from '../../chain/edits.ts'
-import { useDoubt } from '../../doubt/useDoubt.ts'
-import { shareText } from './share.ts'
+import { type Edit, changeStage } from '../../model/edits.ts'
+import { useDiagnosis } from '../../compute/useDiagnosis.ts'
+import { shareText } from '../../model/share.ts'
 import { caseOf, type RoundCase } from './caseOf.ts'
 
 /** No cable ages by more: a loss beyond it is a joint. */
@@ -50,19 +46,11 @@ export function WhereWent({
     () => caseOf(station, document, chain, readings),
     [station, document, chain, readings],
   )
-  const request = useMemo(
-    () =>
-      made && {
-        task: 'diagnosis' as const,
-        kase: made.kase,
-        another: { ...usualMeter, accuracyOf: 'reading' as const, directivityDb: 30 },
-        planes: made.places.map((_, plane) => plane),
-      },
-    [made],
+  const { done, problem, progress, stop } = useDiagnosis(
+    made?.kase ?? null,
+    made?.places.length ?? 0,
   )
-  const { result, progress, stop } = useDoubt(request)
   if (!made) return null
-  const done = result && 'diagnosis' in result ? result : null
   return (
     <section aria-label="Where did the watts go?">
       <h2 className="mb-1 text-base font-bold">Where did the watts go?</h2>
@@ -74,7 +62,7 @@ export function WhereWent({
           </button>
         </p>
       )}
-      {result && 'problem' in result && <p className="text-sm text-caution">▲ {result.problem}</p>}
+      {problem && <p className="text-sm text-caution">▲ {problem}</p>}
       {done && (
         <>
           <Summary
@@ -97,8 +85,8 @@ export function WhereWent({
           </ol>
           <Next next={done.next} made={made} onNext={onNext} />
           <p className="mt-3 text-xs text-muted">
-            Each explanation alone, against all {readings.length} readings with the doubt of chain
-            and meters. A leader is a place to look, not a proof: look before you buy.
+            Each cause alone, compared with all {readings.length} readings and the uncertainty of
+            chain and meters. The first one is where to look, not a proof.
           </p>
         </>
       )}
@@ -116,17 +104,12 @@ function Summary({
   names: RoundCase['names']
 }) {
   const [first] = explanations
-  const sure =
-    first!.probability > 0.98
-      ? 'Almost surely'
-      : first!.probability > 0.8
-        ? 'Most likely'
-        : first!.probability > 0.5
-          ? 'Rather likely'
-          : 'Open, first'
+  const { probability } = first!
+  const likely =
+    probability > 0.8 ? 'Very likely' : probability > 0.5 ? 'Likely' : 'Undecided; first to check'
   return (
     <p role="status" className="text-[16px] leading-snug">
-      {sure}: <b>{causeTitle(first!.cause, names)}</b>.
+      {likely} ({shareText(probability)}): <b>{causeTitle(first!.cause, names)}</b>.
       {!explained && (
         <span className="mt-1 block text-sm text-caution">
           ▲ No single cause explains all readings: there may be two, or a reading is wrong.
@@ -159,9 +142,8 @@ function Candidate({
         <div className="h-full bg-tide" style={{ width: `${probability * 100}%` }} />
       </div>
       <p className="text-xs text-muted">
-        {rangeWords(explanation)}Readings lie {decimals(misfit, 1)}{' '}
-        {misfit < 1.5 ? 'of their own doubt away: it fits' : 'times their own doubt away'}.{' '}
-        {causeAdvice(cause)}{' '}
+        {rangeWords(explanation)}The readings are {decimals(misfit, 1)}&nbsp;σ from this prediction
+        {misfit < 1.5 && ': it fits'}. {causeAdvice(cause)}{' '}
         {apply && (
           <button
             type="button"
@@ -201,8 +183,8 @@ function applyOf(
         ? cause.to
         : -1
   const stage = document.stages[index]
-  const label = 'take it over into the chain'
-  const reason = 'found by readings'
+  const label = 'Apply to the chain'
+  const reason = 'found from readings'
   if (stage?.kind === 'line') {
     const now = stage.ageing?.factor ?? 1
     const lossDb = matchedLossDb(lineConstants(stage.cable, hz), stage.lengthM)
@@ -257,8 +239,8 @@ function Next({
               {instrument === null ? ', with another meter' : ''}
             </button>
             <span className="block text-xs text-muted">
-              settles {formatPercent(settles)} of the doubt; above all between “
-              {causeTitle(between[0], made.names)}” and “{causeTitle(between[1], made.names)}”
+              would separate the leading causes in {formatPercent(settles)} of cases, best “
+              {causeTitle(between[0], made.names)}” from “{causeTitle(between[1], made.names)}”
             </span>
           </li>
         ))}

@@ -1,9 +1,9 @@
 import type { StationEvent } from '@saltline/contract'
 import { decimals, swrOf, type YearPoint, type YearSeries } from '@saltline/core'
 import { useCallback, useMemo } from 'react'
-import { chartText, readingTooltip, strong } from '../../parts/chartParts.ts'
-import { EChart, type Palette } from '../../parts/EChart.tsx'
-import { dayText } from './places.ts'
+import { chartText, readingTooltip, strong } from '../../ui/chartParts.ts'
+import { EChart, type Palette } from '../../ui/EChart.tsx'
+import { dayText } from '../../model/places.ts'
 
 /** One figure over time: the expected band, the readings, their levels, and what happened. */
 export default function YearChart({
@@ -77,7 +77,7 @@ export default function YearChart({
                 formatter: '{b}',
                 color: palette.heat,
                 fontFamily: 'B612',
-                fontSize: 11,
+                fontSize: 12,
                 width: 112,
                 overflow: 'truncate',
               },
@@ -124,7 +124,7 @@ export default function YearChart({
     },
     [points, series, levels, subject, events],
   )
-  return <EChart option={option} description={`${description}, ${series.points.length} rounds`} />
+  return <EChart option={option} description={`${description}, ${series.points.length} sessions`} />
 }
 
 /** More than a chart has room for. */

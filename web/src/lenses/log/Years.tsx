@@ -1,7 +1,7 @@
-import { errorText } from '../../app/errorText.ts'
-import { act } from '../../app/act.ts'
+import { errorText } from '../../platform/errorText.ts'
+import { act } from '../../platform/act.ts'
 import type { ChainDocument, StationEvent } from '@saltline/contract'
-import { today } from '../../app/today.ts'
+import { today } from '../../platform/today.ts'
 import {
   decimals,
   formatFrequency,
@@ -19,14 +19,14 @@ import {
   putBackIntoLog,
   removeFromLog,
   yearsQuery,
-} from '../../api/logQueries.ts'
-import { dayText, placesOf } from './places.ts'
-import type { LogProps } from './Round.tsx'
+} from '../../platform/api/logQueries.ts'
+import { dayText, placesOf } from '../../model/places.ts'
+import type { LensProps } from '../../editor/lens.ts'
 import YearChart from './YearChart.tsx'
-import { Problem } from '../../parts/Problem.tsx'
+import { Problem } from '../../ui/Problem.tsx'
 
 /** Losses, power and SWR of a channel over the years, with what happened when. */
-export default function Years({ chainId, document, channel }: LogProps) {
+export default function Years({ chainId, document, channel }: LensProps) {
   const { data: rows } = useQuery(yearsQuery(chainId, channel.id))
   const { data: events = [] } = useQuery(eventsQuery(chainId))
   const series = useMemo(
@@ -44,7 +44,7 @@ export default function Years({ chainId, document, channel }: LogProps) {
       {series.length === 0 ? (
         <p className="py-8 text-center text-muted">
           No readings on {formatFrequency(channel.frequencyHz)} yet. Readings at two places on one
-          day show what lies between them; a round every month shows how it ages.
+          day show what lies between them; a session every month shows how it ages.
         </p>
       ) : (
         <div className="grid gap-x-6 gap-y-4 lg:grid-cols-2">
@@ -69,7 +69,7 @@ const subjectKey = ({ subject }: YearSeries): string => JSON.stringify(subject)
 function titleOf({ subject }: YearSeries, document: ChainDocument): string {
   const places = placesOf(document)
   const name = (before: string) =>
-    places.find((place) => place.before === before)?.name ?? `before ${before}`
+    places.find((place) => place.before === before)?.name ?? `input of ${before}`
   if (subject.kind === 'power') return `Power ${name(subject.at)}, over what was expected`
   if (subject.kind === 'swr') return `SWR ${name(subject.at)}`
   const from = places.find(({ before }) => before === subject.from)?.plane ?? 0
@@ -109,7 +109,8 @@ function storyOf({ subject, points, change, trend }: YearSeries): string {
       subject.kind === 'swr'
         ? `${change.by > 0 ? 'up' : 'down'} from ${figure(Math.max(0, last.value - change.by))}`
         : `${decimals(Math.abs(change.by), 1)}\u00a0dB ${change.by > 0 ? 'more' : 'less'} than`
-    const since = change.since === null ? 'It crept.' : `It jumped by ${dayText(change.since)}.`
+    const since =
+      change.since === null ? 'Gradual drift.' : `Step change, seen by ${dayText(change.since)}.`
     return `${figure(last.value)}: ${more} ${longAgoWords(change.comparedWith, last.at)}. ${since}`
   }
   if (!trend) return `${figure(last.value)} last. Too few readings for a trend.`

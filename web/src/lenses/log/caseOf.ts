@@ -2,7 +2,6 @@
 import type { ChainDocument, Reading, Station } from '@saltline/contract'
 import {
   type Case,
-  type CaseNames,
   type Chain,
   type Channel,
   formatFrequency,
@@ -10,7 +9,8 @@ import {
   usualMeter,
   usualTolerances,
 } from '@saltline/core'
-import { instrumentsOf, placesOf, planeOfReading } from './places.ts'
+import type { CaseNames } from '../../model/causeWords.ts'
+import { instrumentsOf, placesOf, planeOfReading } from '../../model/places.ts'
 
 export interface RoundCase {
   kase: Case

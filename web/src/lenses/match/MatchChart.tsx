@@ -6,7 +6,7 @@ import {
   type WorthSweep,
 } from '@saltline/core'
 import { useCallback } from 'react'
-import { EChart, type Palette } from '../../parts/EChart.tsx'
+import { EChart, type Palette } from '../../ui/EChart.tsx'
 import {
   channelCursor,
   curveName,
@@ -14,7 +14,7 @@ import {
   readingTooltip,
   wattsAxis,
   strong,
-} from '../../parts/chartParts.ts'
+} from '../../ui/chartParts.ts'
 import { placeNames } from './verdict.ts'
 
 const dashes: Record<TunerPlace, 'solid' | 'dashed' | 'dotted'> = {

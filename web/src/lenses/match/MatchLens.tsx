@@ -1,6 +1,6 @@
-import type { ChainDocument, ChannelDocument } from '@saltline/contract'
+import { useUnits } from '../../platform/preferences.ts'
+import type { ChainDocument } from '@saltline/contract'
 import {
-  type Chain,
   formatFrequency,
   formatPower,
   formatSwr,
@@ -11,26 +11,18 @@ import {
   worthOfTuner,
 } from '@saltline/core'
 import { lazy, Suspense, useMemo, useState } from 'react'
-import { NoFigure } from '../../parts/NoFigure.tsx'
-import { type ChannelAnswer, operatingPoint, settingOf } from '../../chain/answers.ts'
-import { tunerKinds } from '../../chain/edits.ts'
-import type { Selection } from '../../chain/selection.ts'
-import { wattsText } from '../../parts/wattsText.ts'
-import { type Reach, ReachChoice, reachOf } from '../reach.tsx'
+import { NoFigure } from '../../ui/NoFigure.tsx'
+import { operatingPoint, settingOf } from '../../model/answers.ts'
+import { tunerKinds } from '../../model/stages/tuner.ts'
+import { wattsText } from '../../model/wattsText.ts'
+import { reachOf } from '../../model/reach.ts'
+import { type Reach, ReachChoice } from '../../ui/ReachChoice.tsx'
 import { SwrAlong } from './SwrAlong.tsx'
-import { POINTS, useMatchSweep } from './useMatchSweep.ts'
+import { POINTS, useMatchSweep } from '../../compute/useMatchSweep.ts'
 import { placeNames, verdictOf } from './verdict.ts'
+import type { LensProps } from '../../editor/lens.ts'
 
 const MatchChart = lazy(() => import('./MatchChart.tsx'))
-
-interface Props {
-  document: ChainDocument
-  chain: Chain
-  answer: ChannelAnswer
-  channel: ChannelDocument
-  onPick: (channelId: string) => void
-  onSelect: (selection: Selection) => void
-}
 
 /** The tuner to ask about: the chain's first, or a usual one. */
 function tunerOf({ stages }: ChainDocument): {
@@ -45,8 +37,9 @@ function tunerOf({ stages }: ChainDocument): {
 }
 
 /** What does each part of the chain see, and is a tuner worth it here? */
-export function MatchLens(props: Props) {
+export function MatchLens(props: LensProps) {
   const { document, chain, answer, channel, onSelect } = props
+  const { power } = useUnits()
   const { tuner, id, name } = useMemo(() => tunerOf(document), [document])
   const worth = useMemo(
     () =>
@@ -69,7 +62,7 @@ export function MatchLens(props: Props) {
         {!answer.ok && <NoFigure message={answer.message} />}
         {answer.ok && here && (
           <p role="status" className="text-[18px] leading-snug">
-            On {formatFrequency(channel.frequencyHz)}: {verdictOf(here).words}
+            On {formatFrequency(channel.frequencyHz)}: {verdictOf(here, power).words}
           </p>
         )}
         <p className="text-sm text-muted">
@@ -110,9 +103,10 @@ function PlacesTable({
   channel,
   worth,
   onPick,
-}: Pick<Props, 'document' | 'channel' | 'onPick'> & {
+}: Pick<LensProps, 'document' | 'channel' | 'onPick'> & {
   worth: ReadonlyMap<string, PlaceAnswer[] | null>
 }) {
+  const { power } = useUnits()
   return (
     <table className="w-full text-right text-sm">
       <thead className="text-muted">
@@ -126,7 +120,7 @@ function PlacesTable({
             cable heat
           </th>
           <th scope="col" className="max-sm:hidden">
-            held back
+            not delivered
           </th>
           <th scope="col">SWR seen</th>
         </tr>
@@ -159,7 +153,7 @@ function PlacesTable({
                   {placeNames[answer.place]}
                 </th>
                 <td className="font-bold whitespace-nowrap">
-                  {wattsText(answer.antennaW, 'W', answer.antennaWRange ?? undefined)}
+                  {wattsText(answer.antennaW, power, answer.antennaWRange ?? undefined)}
                 </td>
                 <td>{answer.place === 'none' ? '' : formatPower(answer.tunerW)}</td>
                 <td className="max-sm:hidden">{formatPower(answer.cableW)}</td>
@@ -182,7 +176,7 @@ function OverBand({
   chain,
   channel,
   tuner,
-}: Pick<Props, 'document' | 'chain' | 'channel'> & { tuner: TunerStage }) {
+}: Pick<LensProps, 'document' | 'chain' | 'channel'> & { tuner: TunerStage }) {
   const [reach, setReach] = useState<Reach>('near')
   const { frequencyHz, mode } = channel
   const powerW = settingOf(document.transmitter, channel)
@@ -206,12 +200,12 @@ function OverBand({
         </div>
       </div>
       <div className="relative min-h-0 flex-1">
-        {run.state === 'done' && (
+        {run?.state === 'done' && (
           <Suspense fallback={null}>
-            <MatchChart frequencyHz={run.frequencyHz} sweep={run.sweep} channelHz={frequencyHz} />
+            <MatchChart {...run.value} channelHz={frequencyHz} />
           </Suspense>
         )}
-        {run.state === 'running' && (
+        {run?.state === 'running' && (
           <div className="space-y-2 p-4 text-sm">
             <p>
               Tuning on {run.done} of {POINTS} frequencies…
@@ -222,12 +216,12 @@ function OverBand({
             </button>
           </div>
         )}
-        {run.state === 'stopped' && (
+        {run?.state === 'stopped' && (
           <button type="button" className="button m-4" onClick={start}>
             Work it out
           </button>
         )}
-        {run.state === 'problem' && <p className="p-4 text-danger">⚠ {run.message}</p>}
+        {run?.state === 'problem' && <p className="p-4 text-danger">⚠ {run.message}</p>}
       </div>
     </section>
   )

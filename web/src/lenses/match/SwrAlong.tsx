@@ -1,4 +1,4 @@
-import { beyondTuner } from '../../chain/answers.ts'
+import { beyondTuner } from '../../model/answers.ts'
 import type { ChainDocument } from '@saltline/contract'
 import { formatImpedance, formatSwr, type Solution } from '@saltline/core'
 

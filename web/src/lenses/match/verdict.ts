@@ -1,5 +1,11 @@
 /** Is a tuner worth it here? In words. */
-import { formatDb, formatPower, type PlaceAnswer, type TunerPlace } from '@saltline/core'
+import {
+  formatDb,
+  formatPower,
+  type PlaceAnswer,
+  type PowerUnit,
+  type TunerPlace,
+} from '@saltline/core'
 
 export const placeNames: Record<TunerPlace, string> = {
   none: 'without a tuner',
@@ -15,12 +21,12 @@ export interface Verdict {
   words: string
 }
 
-export function verdictOf(answers: readonly PlaceAnswer[]): Verdict {
+export function verdictOf(answers: readonly PlaceAnswer[], unit: PowerUnit = 'W'): Verdict {
   const at = (place: TunerPlace) => answers.find((answer) => answer.place === place)!
   const [none, radio, feedPoint] = [at('none'), at('radio'), at('feedPoint')]
   const best = answers.reduce((a, b) => (b.antennaW > a.antennaW ? b : a))
   const over = (other: PlaceAnswer) => 10 * Math.log10(best.antennaW / other.antennaW)
-  const watts = (answer: PlaceAnswer) => formatPower(answer.antennaW)
+  const watts = (answer: PlaceAnswer) => formatPower(answer.antennaW, unit)
   if (best.place === 'none') {
     const lost = 10 * Math.log10(none.antennaW / radio.antennaW)
     return {

@@ -2,7 +2,7 @@ import type { AmplifierDocument, Mode } from '@saltline/contract'
 import { driveForW, formatDb, formatFrequency, formatPower, modeTable } from '@saltline/core'
 import { Plus, X } from 'lucide-react'
 import { useState } from 'react'
-import { ChoiceField } from '../../parts/ChoiceField.tsx'
+import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import {
   DecibelField,
   FrequencyField,
@@ -10,7 +10,7 @@ import {
   OhmField,
   PowerField,
   SwrField,
-} from '../../parts/quantities.tsx'
+} from '../../ui/quantities.tsx'
 import { FoldbackFields } from '../FoldbackFields.tsx'
 
 interface Props {
@@ -62,8 +62,8 @@ export function AmplifierFields({ stage, change, hz, swr }: Props) {
         label="Into a mismatch"
         value={stage.behaviour}
         options={[
-          { value: 'levelled', label: 'levelled: holds forward power' },
-          { value: 'peaked', label: 'peaked: tuned for the load' },
+          { value: 'levelled', label: 'constant forward power (typical solid-state)' },
+          { value: 'peaked', label: 'tuned output (full power into the mismatch)' },
         ]}
         onChange={(behaviour) => change({ behaviour })}
       />

@@ -1,15 +1,17 @@
-import type { StageDocument } from '@saltline/contract'
-import { ChoiceField } from '../../parts/ChoiceField.tsx'
-import { FrequencyField, OhmField } from '../../parts/quantities.tsx'
+import { ChoiceField } from '../../ui/ChoiceField.tsx'
+import { FrequencyField, OhmField } from '../../ui/quantities.tsx'
+import type { StageFields } from './stageFields.ts'
 
-interface ImpedanceProps {
-  stage: Extract<StageDocument, { kind: 'series' | 'shunt' }>
-  change: (part: Partial<StageDocument>) => void
+type Part = StageFields<'series' | 'shunt'>['stage']
+
+interface Props {
+  stage: Part
+  change: (part: Partial<Pick<Part, 'rOhm' | 'xOhm' | 'atHz'>>) => void
   hz: number
 }
 
 /** A coil, capacitor or resistor, in line or across it. */
-export function ImpedanceFields({ stage, change, hz }: ImpedanceProps) {
+export function ImpedanceFields({ stage, change, hz }: Props) {
   const part = stage.xOhm >= 0 ? 'coil' : 'capacitor'
   return (
     <>

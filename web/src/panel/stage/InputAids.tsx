@@ -19,10 +19,10 @@ import {
   significant,
 } from '@saltline/core'
 import { useMemo, useState } from 'react'
-import { operatingPoint } from '../../chain/answers.ts'
-import { ChoiceField } from '../../parts/ChoiceField.tsx'
-import { Dialog } from '../../parts/Dialog.tsx'
-import { DecibelField, OhmField } from '../../parts/quantities.tsx'
+import { operatingPoint } from '../../model/answers.ts'
+import { ChoiceField } from '../../ui/ChoiceField.tsx'
+import { Dialog } from '../../ui/Dialog.tsx'
+import { DecibelField, OhmField } from '../../ui/quantities.tsx'
 
 /** The input leg needs no antenna: a load that takes everything stands for the rest. */
 const chainOf = ({ transmitter, stages }: ChainDocument): Chain => ({
@@ -76,14 +76,14 @@ export function InputAids({
   const hottest = Math.max(...rows.map(({ channel, aided }) => aided.heatW * heatShareOf(channel)))
   const most = Math.max(...rows.map(({ aided }) => aided.heatW))
   return (
-    <Dialog title={`Tame the input of ${amplifier.name}`} onClose={onClose}>
+    <Dialog title={`Input match of ${amplifier.name}`} onClose={onClose}>
       <div className="space-y-3">
         <div className="grid gap-3 sm:grid-cols-2">
           <ChoiceField<InputAid['kind']>
             label="Put in front of it"
             value={aid.kind}
             options={[
-              { value: 'shunt', label: 'a resistor across' },
+              { value: 'shunt', label: 'a resistor in parallel' },
               { value: 'pad', label: 'a pad' },
             ]}
             onChange={(kind) =>
@@ -98,7 +98,7 @@ export function InputAids({
               onChange={(ohm) => setAid({ kind: 'shunt', ohm })}
               hint={
                 best === null
-                  ? 'No resistor across betters this input: it is low already.'
+                  ? 'No parallel resistor improves this input: it is low already.'
                   : `Best over these channels: ${best} Ω.`
               }
             />
@@ -119,7 +119,7 @@ export function InputAids({
           twice that, without inductance, on a heat sink. They get hot.
         </p>
         <button type="button" className="button button-main" onClick={() => onPutIn(aid)}>
-          Put it into the chain
+          Add to the chain
         </button>
       </div>
     </Dialog>

@@ -1,15 +1,16 @@
 import type { CableDocument } from '@saltline/contract'
 import { cableClasses, decimals } from '@saltline/core'
 import { useState } from 'react'
-import { copyOfClass } from '../../chain/edits.ts'
-import type { OwnCable } from '../../chain/ownCables.ts'
-import { CableField } from '../../parts/CableField.tsx'
-import { LengthField, OhmField, PlainField, span } from '../../parts/quantities.tsx'
-import { TextField } from '../../parts/TextField.tsx'
+import { copyOfClass } from '../../model/stages/line.ts'
+import { ownCables } from '../../model/ownCables.ts'
+import { CableField } from '../CableField.tsx'
+import { LengthField, OhmField, PlainField, span } from '../../ui/quantities.tsx'
+import { TextField } from '../../ui/TextField.tsx'
 import type { StageFields } from './stageFields.ts'
 
-export function LineFields({ stage, change, hz, own }: StageFields<'line'> & { own: OwnCable[] }) {
+export function LineFields({ stage, change, hz, station }: StageFields<'line'>) {
   const { cable } = stage
+  const own = ownCables(station)
   const setCable = (part: Partial<CableDocument>) => change({ cable: { ...cable, ...part } })
   return (
     <>
@@ -74,7 +75,7 @@ export function LineFields({ stage, change, hz, own }: StageFields<'line'> & { o
 }
 
 /** What time and weather have done to the section. */
-function AgeingFields({ stage, change }: Omit<StageFields<'line'>, 'hz'>) {
+function AgeingFields({ stage, change }: Pick<StageFields<'line'>, 'stage' | 'change'>) {
   const { ageing, temperatureC } = stage
   // Open from the start where there is something to see; a 0 on the way to another figure closes nothing.
   const [open] = useState(ageing !== undefined)

@@ -3,7 +3,10 @@ import { ArrowLeftRight } from 'lucide-react'
 import type { StageFields } from './stageFields.ts'
 
 /** A part known by its S-parameters: nothing to type, but it can be turned round. */
-export function MeasuredFields({ stage, change }: Omit<StageFields<'measured'>, 'hz'>) {
+export function MeasuredFields({
+  stage,
+  change,
+}: Pick<StageFields<'measured'>, 'stage' | 'change'>) {
   const { frequencyHz, turned } = stage
   return (
     <div>

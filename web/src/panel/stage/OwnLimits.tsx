@@ -1,7 +1,7 @@
 import type { StageDocument } from '@saltline/contract'
 import { ratingsOf } from '@saltline/core'
 import { useState } from 'react'
-import { MaybeField, PlainField, PowerField, span } from '../../parts/quantities.tsx'
+import { MaybeField, PlainField, PowerField, span } from '../../ui/quantities.tsx'
 
 type Limits = NonNullable<StageDocument['limits']>
 
@@ -24,7 +24,7 @@ export function OwnLimits({
   return (
     <details className="rounded border border-rule px-3 py-2" open={open}>
       <summary className="cursor-pointer text-sm text-muted">
-        What it may bear{Object.keys(limits).length > 0 ? ': as you know it' : ''}
+        Its ratings{Object.keys(limits).length > 0 ? ': your own' : ''}
       </summary>
       <div className="mt-2 space-y-2">
         <MaybeField

@@ -1,11 +1,13 @@
 import { formatDb, formatFrequency, padLossDb, partClasses } from '@saltline/core'
-import { copyOfPart } from '../../chain/edits.ts'
-import { ChoiceField } from '../../parts/ChoiceField.tsx'
-import { DecibelField, FrequencyField } from '../../parts/quantities.tsx'
+import { copyOfPart } from '../../model/stages/pad.ts'
+import { ChoiceField } from '../../ui/ChoiceField.tsx'
+import { DecibelField, FrequencyField } from '../../ui/quantities.tsx'
+import { MeterReading } from '../activeStages.tsx'
 import type { StageFields } from './stageFields.ts'
 
 /** A matched part: of a class in the catalogue, or with a loss of its own. */
-export function PadFields({ stage, change, hz }: StageFields<'pad'>) {
+export function PadFields(props: StageFields<'pad'>) {
+  const { stage, change, hz } = props
   const choices = partClasses.filter(({ part }) => part === stage.part)
   const known = choices.find(({ id }) => id === stage.gearId)
   const law = stage.atHz === undefined ? 'flat' : 'grows'
@@ -55,6 +57,7 @@ export function PadFields({ stage, change, hz }: StageFields<'pad'>) {
           onChange={(atHz) => change({ atHz })}
         />
       )}
+      {stage.part === 'meter' && <MeterReading {...props} />}
     </>
   )
 }

@@ -1,7 +1,7 @@
 import type { TunerDocument } from '@saltline/contract'
 import { formatCapacitance, formatInductance } from '@saltline/core'
-import { tunerKinds } from '../../chain/edits.ts'
-import { ChoiceField } from '../../parts/ChoiceField.tsx'
+import { tunerKinds } from '../../model/stages/tuner.ts'
+import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import {
   CapacitanceField,
   DecibelField,
@@ -12,7 +12,7 @@ import {
   PowerField,
   span,
   SwrField,
-} from '../../parts/quantities.tsx'
+} from '../../ui/quantities.tsx'
 
 interface Props {
   stage: TunerDocument

@@ -7,8 +7,8 @@ import {
   formatVolt,
   type TunerState,
 } from '@saltline/core'
-import { elementName, elementValue } from '../../lenses/budget/activeWorking.ts'
-import { TextField } from '../../parts/TextField.tsx'
+import { elementName, elementValue } from '../../model/tunerWords.ts'
+import { TextField } from '../../ui/TextField.tsx'
 
 /** The truth about SWR at a tuner, and where its parts stand on this channel. */
 export function TunerSetting({
@@ -44,8 +44,8 @@ export function TunerSetting({
         state.swrOut > 2 && (
           <p className="text-sm text-muted">
             {cableBehind
-              ? `A meter before it shows a match. Beyond it nothing has changed: voltage, heat and loss on the cable are those of SWR ${formatSwr(state.swrOut)}.`
-              : 'No cable lies beyond it: everything before it runs flat, and what is lost is lost in its own parts.'}
+              ? `A meter on its transmitter side shows a match. On its antenna side nothing has changed: voltage, heat and loss on the cable are those of SWR ${formatSwr(state.swrOut)}.`
+              : 'There is no cable on its antenna side: its transmitter side is matched, and the loss is in its own parts.'}
           </p>
         )
       ) : (

@@ -1,0 +1,31 @@
+import { InputError } from '../errors.ts'
+import type { Checks } from '../stages/model.ts'
+import { modelOf } from '../stages/stage.ts'
+import type { Chain, OperatingPoint } from './chain.ts'
+
+type Path = readonly (string | number)[]
+
+const checksAt = (at: Path): Checks => ({
+  positive: (value, what, ...path) => {
+    if (!(value > 0 && Number.isFinite(value)))
+      throw new InputError(`${what} must be more than 0, not ${value}.`, [...at, ...path])
+  },
+  notNegative: (value, what, ...path) => {
+    if (!(value >= 0 && Number.isFinite(value)))
+      throw new InputError(`${what} must be 0 or more, not ${value}.`, [...at, ...path])
+  },
+  refuse: (message, ...path) => {
+    throw new InputError(message, [...at, ...path])
+  },
+})
+
+/** @throws InputError for what no circuit can be: the path names the field */
+export function checkChain({ stages, load }: Chain, at: OperatingPoint): void {
+  const { positive, notNegative } = checksAt([])
+  positive(at.frequencyHz, 'Frequency', 'frequencyHz')
+  notNegative(at.powerW, 'Power', 'powerW')
+  stages.forEach((stage, k) => modelOf(stage).check(stage, checksAt(['stages', k])))
+  if (load.kind === 'fixed') notNegative(load.rOhm, 'Resistance', 'load', 'rOhm')
+  if (load.kind === 'swr' && !(load.swr >= 1))
+    throw new InputError(`SWR must be 1 or more, not ${load.swr}.`, ['load', 'swr'])
+}

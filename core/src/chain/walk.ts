@@ -1,0 +1,108 @@
+import { type Complex, complex, divide } from '../complex.ts'
+import { reflectionOf } from '../load/reflection.ts'
+import { inputImpedance } from '../source/amplifier.ts'
+import { type Stage, writeStage } from '../stages/stage.ts'
+import { type Abcd, newAbcd } from '../stages/twoPort.ts'
+import { setTuner, throughTuner } from '../tuner/tuner.ts'
+import type { TunerSettings } from './chain.ts'
+import { newWaves, type Phasors, scaleIndex, wavesAt } from './phasors.ts'
+
+/** Phasors larger than this are taken down to 1, long before their squares overflow. */
+const LARGE = 1e60
+
+const abcd: Abcd = newAbcd()
+const pair = new Float64Array(4)
+
+const waves = newWaves()
+
+/**
+ * Walks from the load to the transmitter and fills in voltage and current at every plane, for one
+ * volt of forward wave at the load. Scale is the source's business. Growing toward the source is
+ * the numerically safe direction, and an open or shorted load needs no special case. An amplifier
+ * begins anew: in front of it, one volt of forward wave at its input.
+ *
+ * @param settings of the tuners; one that is missing is set for the load it meets, and put in
+ */
+export function walk(
+  stages: readonly Stage[],
+  frequencyHz: number,
+  referenceOhm: number,
+  loadReflection: Complex,
+  out: Phasors,
+  settings: TunerSettings = [],
+): void {
+  startAt(out, stages.length, loadReflection, referenceOhm)
+  for (let k = stages.length - 1; k >= 0; k--) {
+    const stage = stages[k]!
+    const o = 4 * k
+    if (stage.kind === 'amplifier' && !stage.bypassed) {
+      const input = reflectionOf(inputImpedance(stage, frequencyHz), referenceOhm)
+      startAt(out, k, input, referenceOhm)
+    } else if (stage.kind === 'tuner' && !stage.bypassed) {
+      for (let i = 0; i < 4; i++) pair[i] = out[o + 4 + i]!
+      const setting = (settings[k] ??= setTuner(
+        stage,
+        divide(complex(pair[0]!, pair[1]), complex(pair[2]!, pair[3])),
+        frequencyHz,
+        referenceOhm,
+      ))
+      if (setting.presents) presentAt(out, k, setting.presents, setting.lossDb, referenceOhm)
+      else {
+        throughTuner(stage, setting, frequencyHz, referenceOhm, pair)
+        out.set(pair, o)
+        out[scaleIndex(out, k)] = out[scaleIndex(out, k + 1)]!
+      }
+    } else {
+      writeStage(stage, frequencyHz, referenceOhm, abcd)
+      const vRe = out[o + 4]!
+      const vIm = out[o + 5]!
+      const iRe = out[o + 6]!
+      const iIm = out[o + 7]!
+      out[o] = abcd[0]! * vRe - abcd[1]! * vIm + abcd[2]! * iRe - abcd[3]! * iIm
+      out[o + 1] = abcd[0]! * vIm + abcd[1]! * vRe + abcd[2]! * iIm + abcd[3]! * iRe
+      out[o + 2] = abcd[4]! * vRe - abcd[5]! * vIm + abcd[6]! * iRe - abcd[7]! * iIm
+      out[o + 3] = abcd[4]! * vIm + abcd[5]! * vRe + abcd[6]! * iIm + abcd[7]! * iRe
+      const own = scaleIndex(out, k)
+      out[own] = out[own + 1]! + abcd[8]!
+      const size =
+        Math.abs(out[o]!) +
+        Math.abs(out[o + 1]!) +
+        (Math.abs(out[o + 2]!) + Math.abs(out[o + 3]!)) * referenceOhm
+      if (size > LARGE) {
+        for (let i = o; i < o + 4; i++) out[i]! /= size
+        out[own]! += Math.log(size)
+      }
+    }
+  }
+}
+
+/** One volt of forward wave at a plane, and what comes back of it. */
+function startAt(out: Phasors, plane: number, reflection: Complex, referenceOhm: number): void {
+  const o = 4 * plane
+  out[o] = 1 + reflection.re
+  out[o + 1] = reflection.im
+  out[o + 2] = (1 - reflection.re) / referenceOhm
+  out[o + 3] = -reflection.im / referenceOhm
+  out[scaleIndex(out, plane)] = 0
+}
+
+/** At a plane: a reflection, and so much more net power than at the plane behind it. */
+function presentAt(
+  out: Phasors,
+  plane: number,
+  reflection: Complex,
+  lossDb: number,
+  referenceOhm: number,
+): void {
+  const net = wavesAt(out, plane + 1, referenceOhm, waves).net * 10 ** (lossDb / 10)
+  // What takes no power at all is not matched by anything: it is seen as it is.
+  if (!(net > 0)) {
+    out.copyWithin(4 * plane, 4 * plane + 4, 4 * plane + 8)
+    out[scaleIndex(out, plane)] = out[scaleIndex(out, plane + 1)]!
+    return
+  }
+  startAt(out, plane, reflection, referenceOhm)
+  const scale = Math.sqrt(net / wavesAt(out, plane, referenceOhm, waves).net)
+  for (let i = 4 * plane; i < 4 * plane + 4; i++) out[i]! *= scale
+  out[scaleIndex(out, plane)] = out[scaleIndex(out, plane + 1)]!
+}

@@ -1,0 +1,212 @@
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import type { Page } from '@playwright/test'
+import type axe from 'axe-core'
+import { expect, item, test } from './journey.ts'
+
+const axeSource = readFileSync(
+  createRequire(import.meta.url).resolve('axe-core/axe.min.js'),
+  'utf8',
+)
+
+const chain = '/station/merrow-point/chain'
+
+/** Everything that can be on the screen: an address, and what to do there to see it. */
+const surfaces: { name: string; path: string; show?: (page: Page) => Promise<unknown> }[] = [
+  { name: 'board', path: '/station/merrow-point' },
+  {
+    name: 'station settings',
+    path: '/station/merrow-point',
+    show: (page) => page.getByRole('button', { name: 'Change', exact: true }).click(),
+  },
+  { name: 'quick sum', path: '/quick' },
+  { name: 'new station', path: '/new' },
+  { name: 'cables', path: '/station/merrow-point/gear?cable=pe-5' },
+  {
+    name: 'a custom cable',
+    path: '/station/merrow-point/gear',
+    show: (page) => page.getByRole('button', { name: 'Custom cable', exact: true }).click(),
+  },
+  {
+    name: 'identify a cable',
+    path: '/station/merrow-point/gear',
+    show: (page) => page.getByRole('button', { name: 'Identify a cable' }).click(),
+  },
+  { name: 'parts', path: '/station/merrow-point/gear?kind=parts' },
+  { name: 'radios', path: '/station/merrow-point/gear?kind=sets' },
+  { name: 'instruments', path: '/station/merrow-point/gear?kind=instruments' },
+  { name: 'bench', path: '/station/merrow-point/bench?sheet=substitution&about=hf-long-run/duct' },
+  { name: 'dummy load', path: '/station/merrow-point/bench?sheet=dummy-load' },
+  { name: 'card', path: `${chain}/hf-long-run/card` },
+  ...['budget', 'headroom', 'antenna', 'match', 'log'].map((lens) => ({
+    name: lens,
+    path: `${chain}/hf-long-run/${lens}?channel=c6`,
+  })),
+  { name: 'all readings', path: `${chain}/mf-hf-whip/log?channel=c4&leaf=all` },
+  { name: 'years', path: `${chain}/vhf-mast/log?channel=c1&leaf=years` },
+  ...['transmitter', 'antenna', 'channel', 'plane:3', 'stage:duct', 'stage:tuner'].map(
+    (select) => ({
+      name: `panel ${select}`,
+      path: `${chain}/hf-long-run/budget?channel=c8&select=${select}`,
+    }),
+  ),
+  {
+    name: 'panel amplifier',
+    path: `${chain}/hf-amplifier/budget?channel=c8&select=stage:amplifier`,
+  },
+  ...['first-steps', 'keys', 'swr'].map((at) => ({
+    name: `help ${at}`,
+    path: `${chain}/hf-long-run/budget?channel=c8#help/${at}`,
+  })),
+  {
+    name: 'palette',
+    path: `${chain}/hf-long-run/budget?channel=c8`,
+    show: (page) => page.keyboard.press('/'),
+  },
+  {
+    name: 'chain menu',
+    path: `${chain}/hf-long-run/budget?channel=c8`,
+    show: (page) => page.getByRole('button', { name: 'HF long run' }).click(),
+  },
+  {
+    name: 'insert menu',
+    path: `${chain}/hf-long-run/budget?channel=c8`,
+    show: (page) => page.getByRole('button', { name: 'Insert a stage at plane 1' }).click(),
+  },
+  {
+    name: 'revisions',
+    path: `${chain}/hf-long-run/budget?channel=c8`,
+    show: async (page) => {
+      await page.keyboard.press('/')
+      await page.getByRole('combobox').fill('show the revisions')
+      await page.keyboard.press('Enter')
+    },
+  },
+  {
+    name: 'working',
+    path: `${chain}/hf-long-run/budget?channel=c8`,
+    show: (page) => page.getByRole('button', { name: 'working of the total' }).click(),
+  },
+  {
+    name: 'more power',
+    path: `${chain}/hf-long-run/headroom?channel=c8`,
+    show: (page) => page.getByRole('button', { name: 'More power?' }).click(),
+  },
+  {
+    name: 'readings from a table',
+    path: `${chain}/mf-hf-whip/log?channel=c4&leaf=all`,
+    show: (page) => page.getByRole('button', { name: 'Paste or import' }).click(),
+  },
+]
+
+/** Waits until a page stands: what it says has come and does not change any more. */
+async function drawn(page: Page): Promise<void> {
+  await expect(page.locator('main')).not.toBeEmpty()
+  let last = ''
+  await expect
+    .poll(
+      async () => {
+        const before = last
+        last = await page.locator('body').innerText()
+        return last === before
+      },
+      { intervals: [250] },
+    )
+    .toBe(true)
+}
+
+/** What axe finds, of any weight; WCAG 2.2 AA, its target sizes included. */
+async function findings(page: Page): Promise<string[]> {
+  await page.evaluate(axeSource)
+  const { violations } = await page.evaluate(() =>
+    (window as unknown as { axe: typeof axe }).axe.run('html', {
+      runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'],
+    }),
+  )
+  return violations.flatMap(({ id, nodes }) => {
+    // A menu is no part of the page: it has the focus while it is there, and goes.
+    const own = nodes.filter(({ html }) => id !== 'region' || !html.includes('radix-popper'))
+    return own.length > 0
+      ? [
+          `${id}: ${own
+            .map((n) => n.html)
+            .slice(0, 3)
+            .join(' | ')}`,
+        ]
+      : []
+  })
+}
+
+/** What is wider than the window, and text that is smaller than 12 px. */
+const misfits = (page: Page): Promise<string[]> =>
+  page.evaluate(() => {
+    const wrong: string[] = []
+    const { scrollWidth, clientWidth } = document.documentElement
+    if (scrollWidth > clientWidth) wrong.push(`wider than the window: ${scrollWidth}`)
+    const texts = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT)
+    while (texts.nextNode()) {
+      const parent = texts.currentNode.parentElement!
+      if (!texts.currentNode.textContent!.trim() || !parent.checkVisibility()) continue
+      const size = parseFloat(getComputedStyle(parent).fontSize)
+      // Paper is measured in points.
+      if (size < 12 && !parent.closest('.printable'))
+        wrong.push(`${size} px: ${texts.currentNode.textContent!.slice(0, 40)}`)
+    }
+    return [...new Set(wrong)].slice(0, 5)
+  })
+
+/** All surfaces in one theme at one size; everything that is wrong, by surface. */
+async function look(
+  page: Page,
+  theme: 'day' | 'night',
+  width: number,
+  height: number,
+  axed: boolean,
+) {
+  await page.addInitScript(
+    (t) => localStorage.setItem('saltline.preferences', JSON.stringify({ theme: t })),
+    theme,
+  )
+  await page.setViewportSize({ width, height })
+  const wrong: Record<string, string[]> = {}
+  for (const { name, path, show } of surfaces) {
+    // A new document each time: an address that differs in its hash alone would not load anew.
+    await page.goto('about:blank')
+    await page.goto(path)
+    await drawn(page)
+    if (show) {
+      await show(page)
+      await drawn(page)
+    }
+    const found = [...(axed ? await findings(page) : []), ...(await misfits(page))]
+    if (found.length > 0) wrong[name] = found
+  }
+  return wrong
+}
+
+// Crosswise: each theme and each size is seen on every surface.
+for (const [theme, width, height] of [
+  ['day', 1280, 800],
+  ['night', 390, 844],
+] as const)
+  test(`axe finds nothing on any surface, ${theme}, ${width} px`, async ({ page }) => {
+    test.setTimeout(300_000)
+    expect(await look(page, theme, width, height, true)).toEqual({})
+  })
+
+// As at 400 % on a screen of 1280 px.
+test('nothing is wider than a window of 320 px', async ({ page }) => {
+  test.setTimeout(300_000)
+  expect(await look(page, 'day', 320, 640, false)).toEqual({})
+})
+
+test('forced colours leave the band and what is selected', async ({ page, open }) => {
+  await page.emulateMedia({ forcedColors: 'active' })
+  await open('channel=c8&select=stage:duct')
+  await expect(item(page, 'stage:duct')).toHaveAttribute('aria-pressed', 'true')
+  const stroke = await page
+    .locator('svg path[stroke-width="2.5"]')
+    .first()
+    .evaluate((path) => getComputedStyle(path).stroke)
+  expect(stroke).not.toBe('none')
+})

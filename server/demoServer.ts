@@ -1,0 +1,50 @@
+import { spawn } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join, resolve } from 'node:path'
+
+export interface DemoServer {
+  url: string
+  /** The newest of what it said on its error output. */
+  said: () => string
+  alive: () => boolean
+  /** Ends it in an orderly way, and removes its database. */
+  stop: () => Promise<void>
+}
+
+/** Starts a server with a fresh demo station on a free port of loopback; resolves when it answers. */
+export async function startDemoServer(): Promise<DemoServer> {
+  const folder = mkdtempSync(join(tmpdir(), 'saltline-'))
+  const child = spawn(
+    process.execPath,
+    [
+      ...['--import', 'tsx', 'server/src/main.ts', '--create', '--demo', '--quiet'],
+      ...['--port', '0', '--db', join(folder, 'demo.sqlite')],
+    ],
+    { cwd: resolve(import.meta.dirname, '..'), stdio: ['ignore', 'pipe', 'pipe'] },
+  )
+  let said = ''
+  child.stderr.on('data', (text) => (said = (said + String(text)).slice(-20_000)))
+  const ended = new Promise<number | null>((done) => child.once('exit', done))
+  const url = await Promise.race([
+    new Promise<string>((done) => {
+      let output = ''
+      child.stdout.on('data', (text) => {
+        output += String(text)
+        const address = /http:\/\/[\d.]+:\d+/.exec(output)
+        if (address) done(address[0])
+      })
+    }),
+    ended.then((code) => Promise.reject(new Error(`The server ended with ${code}: ${said}`))),
+  ])
+  return {
+    url,
+    said: () => said,
+    alive: () => child.exitCode === null,
+    stop: async () => {
+      child.kill('SIGTERM')
+      await ended
+      rmSync(folder, { recursive: true, force: true })
+    },
+  }
+}

@@ -1,0 +1,17 @@
+import * as schema from './schema.ts'
+
+/** Every table, those first that others point at. */
+export const allTables = [
+  schema.record,
+  schema.stations,
+  schema.gear,
+  schema.antennas,
+  schema.sweeps,
+  schema.chains,
+  schema.chainRevisions,
+  schema.rounds,
+  schema.readings,
+  schema.roundMeans,
+  schema.events,
+  schema.measurements,
+]

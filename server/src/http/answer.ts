@@ -1,0 +1,41 @@
+/** From a request to what is sent back, without the server around it: in its own thread or in a worker. */
+import { type z } from 'zod'
+import type { Route } from './route.ts'
+import { AnswerError, invalidBody, invalidJson } from './problem.ts'
+
+export interface Request {
+  params: Record<string, string>
+  query: unknown
+  body: unknown
+}
+
+/** JSON has no infinities: they travel as null, as the schemas say. */
+const asJson = (value: unknown): unknown => JSON.parse(JSON.stringify(value ?? null))
+
+function checked(schema: z.ZodType, value: unknown): unknown {
+  const parsed = schema.safeParse(value)
+  if (!parsed.success) throw invalidBody(parsed.error)
+  return parsed.data
+}
+
+/** The text of the answer to a request. */
+export async function answerRoute(r: Route, { params, query, body }: Request): Promise<string> {
+  const own = r.body && checked(r.body, body)
+  const asked = r.query && checked(r.query, query)
+  const result = await r.handle(params, own, asked)
+  try {
+    return JSON.stringify(r.response.parse(asJson(result)))
+  } catch (error) {
+    throw new AnswerError('what was done cannot be told', { cause: error })
+  }
+}
+
+/** A body as it came, read. */
+export function readJson(bytes: Uint8Array | null): unknown {
+  if (bytes === null || bytes.length === 0) return undefined
+  try {
+    return JSON.parse(new TextDecoder('utf-8').decode(bytes))
+  } catch (error) {
+    throw invalidJson(error as Error)
+  }
+}

@@ -1,0 +1,31 @@
+import { createServer, type Server } from 'node:http'
+import type { Express } from 'express'
+
+/** How long a connection may take, ms. */
+export interface Patience {
+  /** Until the head of a request is there. */
+  head: number
+  /** Until all of it is there: a backup of half a gigabyte over a slow network. */
+  request: number
+  /** Without a byte in either direction. */
+  idle: number
+}
+
+const usual: Patience = { head: 15_000, request: 300_000, idle: 90_000 }
+
+/** A server that cuts connections which are too slow, so that they do not take the place of others. */
+export function serverOf(app: Express, patience = usual): Server {
+  const server = createServer(
+    {
+      headersTimeout: patience.head,
+      requestTimeout: patience.request,
+      connectionsCheckingInterval: Math.min(5000, patience.head),
+      // Longer than any client keeps an idle connection: it must not be cut while a request is on its way.
+      keepAliveTimeout: 75_000,
+    },
+    app,
+  )
+  server.setTimeout(patience.idle)
+  server.maxConnections = 1000
+  return server
+}

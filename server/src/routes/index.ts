@@ -1,0 +1,17 @@
+import packageJson from '../../package.json' with { type: 'json' }
+import type { Database } from '../db/connection.ts'
+import type { Route } from '../http/route.ts'
+import { chainRoutes } from './chains.ts'
+import { logRoutes } from './log.ts'
+import { solveRoutes } from './solve.ts'
+import { stationRoutes } from './stations.ts'
+
+export const { version } = packageJson
+
+/** Every address of the API that takes and gives JSON. */
+export const apiRoutes = (db: Database): Route[] => [
+  ...stationRoutes(db),
+  ...chainRoutes(db),
+  ...logRoutes(db),
+  ...solveRoutes(db, version),
+]

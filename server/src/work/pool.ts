@@ -1,0 +1,110 @@
+/** Worker threads for what would hold the server up: each has its own connection to the database. */
+import { resolve } from 'node:path'
+import { Piscina } from 'piscina'
+import { ProblemError } from '../http/problem.ts'
+import type { Lane, Work } from './kinds.ts'
+import type * as worker from './worker.ts'
+
+type Jobs = typeof worker
+
+/** Work that waits; more is refused at once. */
+const QUEUE = 200
+
+const threads: Record<Lane, number> = { short: 2, save: 1, long: 2 }
+const lanes = Object.keys(threads) as Lane[]
+
+const pools = new Map<Lane, Piscina>()
+
+function poolOf(lane: Lane): Piscina {
+  const known = pools.get(lane)
+  if (known) return known
+  const pool = new Piscina({
+    filename: resolve(import.meta.dirname, 'entry.mjs'),
+    // A thread takes a second to begin, and whoever asks must not wait for that.
+    minThreads: threads[lane],
+    maxThreads: threads[lane],
+    maxQueue: QUEUE,
+    // A thread that wants more ends alone, not the server with it.
+    resourceLimits: { maxOldGenerationSizeMb: 1024 },
+  })
+  pools.set(lane, pool)
+  return pool
+}
+
+/** Starts all threads and waits for them, so that the first requests do not. */
+export const warmUp = (): Promise<unknown> =>
+  Promise.all(
+    lanes.flatMap((lane) =>
+      Array.from({ length: threads[lane] }, () => work('begin', null, { lane, budgetMs: 60_000 })),
+    ),
+  )
+
+/** Ends all threads, whatever they do. */
+export async function endWork(): Promise<void> {
+  const all = [...pools.values()]
+  pools.clear()
+  await Promise.all(all.map((pool) => pool.destroy()))
+}
+
+type Value<N extends keyof Jobs> =
+  Awaited<ReturnType<Jobs[N]>> extends worker.Outcome<infer T> ? T : never
+
+/**
+ * Has a worker do something.
+ *
+ * @param stop ends long work before its time, as when the one who asked has gone
+ * @param transfer memory of the task that is handed over instead of copied
+ * @throws ProblemError what went wrong in the worker; 503 where too much waits or it takes too long
+ */
+export async function work<N extends keyof Jobs>(
+  name: N,
+  task: Parameters<Jobs[N]>[0],
+  { lane, budgetMs }: Work,
+  { stop, transfer = [] }: { stop?: AbortSignal; transfer?: ArrayBuffer[] } = {},
+): Promise<Value<N>> {
+  const overtime = AbortSignal.timeout(budgetMs)
+  // Stopping costs a thread its life: what is short is let run to its end.
+  const signal = stop && lane === 'long' ? AbortSignal.any([stop, overtime]) : overtime
+  let outcome: worker.Outcome<Value<N>>
+  try {
+    outcome = (await poolOf(lane).run(task, {
+      name,
+      signal,
+      transferList: transfer,
+    })) as worker.Outcome<Value<N>>
+  } catch (error) {
+    if (overtime.aborted) throw tookTooLong(budgetMs)
+    if (isFull(error)) throw busy()
+    if (isSpent(error)) throw tooMuch()
+    throw error
+  }
+  if ('value' in outcome) return outcome.value
+  throw new ProblemError(outcome.problem, { cause: outcome.cause })
+}
+
+const isFull = (error: unknown) =>
+  error instanceof Error && error.message === 'Task queue is at limit'
+
+const isSpent = (error: unknown) =>
+  error instanceof Error && (error as NodeJS.ErrnoException).code === 'ERR_WORKER_OUT_OF_MEMORY'
+
+const busy = () =>
+  new ProblemError({
+    status: 503,
+    title: 'Too much to do',
+    detail: 'The server works on many other requests. Nothing was changed; try again in a moment.',
+  })
+
+const tookTooLong = (ms: number) =>
+  new ProblemError({
+    status: 503,
+    title: 'This takes too long',
+    detail: `It was stopped after ${Math.round(ms / 1000)} seconds. Nothing was changed. Send less of it at once, or a simpler chain.`,
+  })
+
+const tooMuch = () =>
+  new ProblemError({
+    status: 413,
+    title: 'Too large',
+    detail: 'It needs more memory than it may have. Nothing was changed. Send less of it at once.',
+  })

@@ -1,0 +1,82 @@
+/** What worker threads do. Each thread has a connection of its own. */
+import { createWriteStream } from 'node:fs'
+import { Readable } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
+import { inspect } from 'node:util'
+import type { Problem } from '@saltline/contract'
+import { type Database, databaseAt } from '../db/connection.ts'
+import { answerRoute, readJson } from '../http/answer.ts'
+import { temporary } from './folder.ts'
+import { problemOf } from '../http/problem.ts'
+import { keyOf } from '../http/route.ts'
+import { apiRoutes } from '../routes/index.ts'
+import { copyTo, previewBackup, restoreFrom } from '../store/backup.ts'
+import { logAsCsv, logAsJson } from '../store/logFiles.ts'
+import { stationFileText } from '../store/stationFile.ts'
+
+let known: { db: Database; routes: ReturnType<typeof routesOf> } | undefined
+
+const routesOf = (db: Database) => new Map(apiRoutes(db).map((r) => [keyOf(r), r]))
+
+/** Nearly always the same one. */
+function opened(file: string) {
+  if (known?.db.file === file) return known
+  known?.db.close()
+  const db = databaseAt(file)
+  return (known = { db, routes: routesOf(db) })
+}
+
+/** What became of a task: an error cannot cross to another thread as it is. */
+export type Outcome<T> = { value: T } | { problem: Problem; cause: string | undefined }
+
+async function outcomeOf<T>(changes: boolean, run: () => Promise<T>): Promise<Outcome<T>> {
+  try {
+    return { value: await run() }
+  } catch (error) {
+    let cause: string | undefined
+    const problem = problemOf(error, changes, (unexpected) => (cause = inspect(unexpected)))
+    return { problem, cause }
+  }
+}
+
+/** Nothing: once it is answered, the thread has everything it needs. */
+export const begin = (_: null) => outcomeOf(false, () => Promise.resolve(null))
+
+/** Answers a request as the server’s own thread would. */
+export function answer(task: {
+  file: string
+  route: string
+  params: Record<string, string>
+  query: unknown
+  body: Uint8Array | null
+}): Promise<Outcome<string>> {
+  const { params, query, body } = task
+  const route = opened(task.file).routes.get(task.route)!
+  return outcomeOf(route.method !== 'get', () =>
+    answerRoute(route, { params, query, body: route.body && readJson(body) }),
+  )
+}
+
+const writings = { csv: logAsCsv, json: logAsJson, station: stationFileText }
+
+export type Writing = keyof typeof writings | 'backup'
+
+/** Writes a file for somebody to take. */
+export const writeFile = (task: { file: string; what: Writing; stationId: string; to: string }) =>
+  outcomeOf(false, async () => {
+    const { db } = opened(task.file)
+    try {
+      if (task.what === 'backup') return await copyTo(db, task.to)
+      const portions = writings[task.what](db, task.stationId)
+      await pipeline(Readable.from(portions), createWriteStream(task.to))
+    } catch (error) {
+      throw temporary(error)
+    }
+  })
+
+/** What a backup holds. */
+export const preview = (task: { from: string }) => outcomeOf(false, () => previewBackup(task.from))
+
+/** Puts what a backup holds in the place of everything. */
+export const restore = (task: { file: string; from: string }) =>
+  outcomeOf(true, () => restoreFrom(opened(task.file).db, task.from))

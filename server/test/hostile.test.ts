@@ -1,0 +1,170 @@
+/** What is sent by mistake or malice: a clear answer, never a stack, and nothing changed. */
+import { connect } from 'node:net'
+import { gzipSync } from 'node:zlib'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { createApp } from '../src/app.ts'
+import { serverOf } from '../src/http/listen.ts'
+import { type Harness, startHarness } from './harness.ts'
+
+let h: Harness
+beforeAll(async () => {
+  h = await startHarness()
+})
+afterAll(() => h.close())
+
+const json = { 'content-type': 'application/json' }
+
+describe('a request that cannot be read', () => {
+  test.each<[string, string, RequestInit, number]>([
+    ['an address that is no text', '/api/stations/%ff', {}, 400],
+    ['an address of the interface that is no text', '/%c3%28', {}, 400],
+    [
+      'JSON that breaks off',
+      '/api/stations',
+      { method: 'POST', headers: json, body: '{"a":' },
+      400,
+    ],
+    [
+      'a body that says it is packed',
+      '/api/stations',
+      { method: 'POST', headers: { ...json, 'content-encoding': 'gzip' }, body: 'no gzip' },
+      400,
+    ],
+    [
+      'a packing nobody knows',
+      '/api/stations',
+      { method: 'POST', headers: { ...json, 'content-encoding': 'x-own' }, body: '{}' },
+      415,
+    ],
+    [
+      'a packed body that unpacks to more than is taken',
+      '/api/stations',
+      {
+        method: 'POST',
+        headers: { ...json, 'content-encoding': 'gzip' },
+        body: gzipSync(Buffer.alloc(3_000_000, 0x20)),
+      },
+      413,
+    ],
+  ])('%s is answered with words', async (_, path, init, status) => {
+    const response = await fetch(h.base + path, init)
+    expect(response.status).toBe(status)
+    expect(response.headers.get('content-type')).toContain('problem+json')
+    const problem = (await response.json()) as { detail: string }
+    expect(problem.detail.length).toBeGreaterThan(20)
+    expect(problem.detail).not.toMatch(/\bat .*\.(js|ts):\d/)
+  })
+
+  test('the API is never kept on the way, and a missing file is no page', async () => {
+    const health = await fetch(`${h.base}/api/health`)
+    expect(health.headers.get('cache-control')).toBe('no-store')
+    const asset = await fetch(`${h.base}/assets/part-1a2b.js`, {
+      headers: { 'accept-encoding': 'br' },
+    })
+    expect(asset.headers.get('content-encoding')).toBe('br')
+    expect(asset.headers.get('cache-control')).toContain('immutable')
+    expect(await asset.text()).toMatch(/^export/)
+    const missing = await fetch(`${h.base}/assets/gone.js`)
+    expect(missing.status).toBe(404)
+  })
+})
+
+describe('documents that fit no station', () => {
+  const problems = async (method: string, path: string, body: unknown) => {
+    const answer = await h.call(method, path, body)
+    return { status: answer.status, errors: answer.body.errors as { pointer: string }[] }
+  }
+
+  test('a chain that names a sweep which is not there', async () => {
+    const { document } = (await h.call('GET', '/api/chains/mf-hf-whip')).body
+    const load = { ...document.load, sweepId: 'nowhere' }
+    const lost = { ...document, load }
+    const at = { frequencyHz: 7e6, powerW: 100 }
+    for (const [path, body] of [
+      ['/api/stations/merrow-point/chains', lost],
+      ['/api/solve', { document: lost, ...at }],
+    ] as const) {
+      const { status, errors } = await problems('POST', path, body)
+      expect(status).toBe(422)
+      expect(errors[0]!.pointer).toMatch(/\/load\/sweepId$/)
+    }
+  })
+
+  test('a million pieces of gear, or of readings, are told in one sentence or in fifty', async () => {
+    const { body: file } = await h.call('GET', '/api/stations/merrow-point/file')
+    const gear = await problems('POST', '/api/station-files', {
+      ...file,
+      gear: Array.from({ length: 1_000_000 }, () => 1),
+    })
+    expect([gear.status, gear.errors.length]).toEqual([422, 1])
+    const readings = Array.from({ length: 100_000 }, () => ({}))
+    const log = await problems('POST', '/api/station-files', {
+      ...file,
+      log: { ...file.log, readings },
+    })
+    expect([log.status, log.errors.length]).toEqual([422, 50])
+  })
+
+  test('ids that stand twice in a station file, and sessions of other chains', async () => {
+    const { body: file } = await h.call('GET', '/api/stations/merrow-point/file')
+    const twice = {
+      ...file,
+      antennas: [file.antennas[0], { ...file.antennas[1], sweeps: file.antennas[0].sweeps }],
+    }
+    expect(
+      (
+        await problems('POST', '/api/station-files', {
+          ...twice,
+          chains: [],
+          log: { rounds: [], readings: [], events: [], measurements: [] },
+        })
+      ).errors[0]!.pointer,
+    ).toBe('/antennas/1/sweeps/0/id')
+    const [reading] = file.log.readings
+    const other = file.chains.find(({ id }: { id: string }) => id !== reading.chainId).id
+    const moved = { ...file, log: { ...file.log, readings: [{ ...reading, chainId: other }] } }
+    expect((await problems('POST', '/api/station-files', moved)).errors[0]!.pointer).toBe(
+      '/log/readings/0/roundId',
+    )
+  })
+
+  test('a sheet whose fields are nested without end', async () => {
+    const nested = `{"kind":"probe","title":"x","result":null,"inputs":{"a":${'['.repeat(50_000)}${']'.repeat(50_000)}}}`
+    const { status, errors } = await problems(
+      'POST',
+      '/api/stations/merrow-point/measurements',
+      nested,
+    )
+    expect([status, errors[0]!.pointer]).toEqual([422, '/inputs'])
+  })
+
+  test('a reading from the far future is questioned', async () => {
+    const reading = { frequencyHz: 156.45e6, mode: 'FM', powerW: 25, before: 'load', forwardW: 20 }
+    const { status, errors } = await problems('POST', '/api/chains/vhf-mast/readings', {
+      ...reading,
+      readAt: '2099-01-01T00:00:00.000Z',
+    })
+    expect([status, errors[0]!.pointer]).toEqual([422, '/readAt'])
+  })
+})
+
+test('a connection that dawdles is cut', async () => {
+  const server = serverOf(createApp(h.db), { head: 300, request: 600, idle: 2000 })
+  await new Promise<void>((done) => server.listen(0, '127.0.0.1', done))
+  const { port } = server.address() as { port: number }
+  const cut = (text: string) =>
+    new Promise<string>((done) => {
+      let answer = ''
+      const socket = connect(port, '127.0.0.1', () => socket.write(text))
+      socket.on('data', (chunk) => (answer += String(chunk)))
+      socket.on('close', () => done(answer))
+      socket.on('error', () => done(answer))
+    })
+  const head = 'POST /api/stations HTTP/1.1\r\nhost: localhost\r\n'
+  expect(await cut(head)).toMatch(/^HTTP\/1.1 408|^$/)
+  expect(
+    await cut(`${head}content-type: application/json\r\ncontent-length: 100\r\n\r\n{"name"`),
+  ).toMatch(/^HTTP\/1.1 408|^$/)
+  server.closeAllConnections()
+  await new Promise((done) => server.close(done))
+})

@@ -1,0 +1,35 @@
+import type { ChannelDocument, TransmitterDocument } from '@saltline/contract'
+import type { Chain } from '@saltline/core'
+import { useDeferredValue, useMemo } from 'react'
+import { answerOf, type ChannelAnswer } from '../model/answers.ts'
+
+/**
+ * What every channel of the bar comes to. The one that is looked at is given, solved with the change that
+ * was made; the others may follow in the next frame.
+ */
+export function useChannelAnswers(
+  chain: Chain | null,
+  transmitter: TransmitterDocument,
+  channels: readonly ChannelDocument[],
+  here: { id: string; answer: ChannelAnswer | null },
+  sweepError: Error | null,
+): (id: string) => ChannelAnswer | null {
+  const later = useDeferredValue(chain)
+  const others = useMemo(
+    () =>
+      new Map(
+        channels.map((each) => [
+          each.id,
+          lazily(() => answerOf(later, transmitter, each, sweepError)),
+        ]),
+      ),
+    [later, channels, sweepError], // eslint-disable-line react-hooks/exhaustive-deps
+  )
+  return (id) => (id === here.id ? here.answer : (others.get(id)?.() ?? null))
+}
+
+/** Computed when it is first asked for: the channel that is looked at never is. */
+function lazily<T>(compute: () => T): () => T {
+  let known: { value: T } | null = null
+  return () => (known ??= { value: compute() }).value
+}

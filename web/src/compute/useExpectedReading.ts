@@ -1,0 +1,41 @@
+import type { ChainDocument, ChannelDocument } from '@saltline/contract'
+import {
+  type Chain,
+  type ExpectedReading,
+  expectReading,
+  type Meter,
+  usualTolerances,
+} from '@saltline/core'
+import { useMemo } from 'react'
+import { answerChannel, type ChannelAnswer, operatingPoint } from '../model/answers.ts'
+import { useUncertainty } from './useUncertainty.ts'
+
+/**
+ * What a meter should show at a plane, with everything that is not known about chain and meter: the same wherever it is
+ * asked. The range is the meter's alone until that of the chain has been drawn.
+ */
+export function useExpectedReading(
+  chain: Chain,
+  { transmitter, tolerances = usualTolerances }: ChainDocument,
+  channel: ChannelDocument,
+  plane: number,
+  meter: Meter,
+): { answer: ChannelAnswer; expected: ExpectedReading | undefined } {
+  const answer = useMemo(
+    () => answerChannel(chain, transmitter, channel),
+    [chain, transmitter, channel],
+  )
+  const request = useMemo(
+    () => ({
+      task: 'ranges' as const,
+      chain,
+      at: [operatingPoint(transmitter, channel)],
+      tolerances,
+    }),
+    [chain, transmitter, tolerances, channel],
+  )
+  const { result } = useUncertainty(answer.ok ? request : null)
+  const state = answer.ok ? answer.solution.planes[plane] : undefined
+  const ranges = result && 'ranges' in result ? result.ranges[0]?.planes[plane] : undefined
+  return { answer, expected: state && expectReading({ ...state, ranges }, meter, channel) }
+}

@@ -1,0 +1,133 @@
+import type { ChainDocument, ChannelDocument } from '@saltline/contract'
+import { formatPercent, type ToleranceName, toleranceNames, usualTolerances } from '@saltline/core'
+import { useState } from 'react'
+import type { Edit } from '../../model/edits.ts'
+import { Dialog } from '../../ui/Dialog.tsx'
+import { PlainField } from '../../ui/quantities.tsx'
+import { useRanges } from '../../compute/ranges.ts'
+
+const names: Record<ToleranceName, string> = {
+  source: 'the transmitter',
+  length: 'the lengths',
+  cable: 'the cable data',
+  parts: 'the small parts',
+  reflection: 'the antenna’s SWR',
+}
+
+const fields: Record<ToleranceName, [label: string, hint: string]> = {
+  source: ['Transmitter power, ±', 'its own meter, its supply, the band'],
+  length: ['Lengths, ±', 'paced out or measured'],
+  cable: ['Cable loss, ±', 'data sheets state typical cables'],
+  parts: ['Loss of connectors and other small parts, ±', 'rules of thumb, mostly'],
+  reflection: ['Antenna’s reflection, ±', 'how old the sweep is, and the weather'],
+}
+
+/** How far the truth may lie from the figures: computed when asked for, then shown with all of them. */
+export function HowSure({
+  document,
+  channel,
+  edit,
+}: {
+  document: ChainDocument
+  channel: ChannelDocument
+  edit: (edit: Edit) => void
+}) {
+  const ranges = useRanges()
+  const [open, setOpen] = useState(false)
+  const here = ranges.of(channel.id)
+  if (!ranges.on)
+    return (
+      <button type="button" className="link mt-3 text-sm" onClick={() => ranges.setOn(true)}>
+        uncertainty
+      </button>
+    )
+  return (
+    <div className="mt-3 border-t border-rule pt-2 text-sm text-muted">
+      {ranges.progress !== null && (
+        <p className="flex items-center gap-2">
+          Monte Carlo, 2 000 samples
+          <progress className="h-1.5 min-w-16 flex-1 accent-tide" value={ranges.progress} />
+          <button type="button" className="quiet !min-h-6 text-sm" onClick={ranges.stop}>
+            stop
+          </button>
+        </p>
+      )}
+      {ranges.problem && <p className="text-caution">▲ {ranges.problem}</p>}
+      {here && (
+        <p>
+          Ranges are 5–95 %.{' '}
+          {here.because.length > 0 && (
+            <>
+              Most of the uncertainty of the power at the antenna comes from{' '}
+              <b className="font-normal text-ink">{names[here.because[0]!.name]}</b> (
+              {formatPercent(here.because[0]!.share)})
+              {here.because
+                .slice(1, 3)
+                .map(({ name, share }) => `, ${names[name]} (${formatPercent(share)})`)
+                .join('')}
+              .
+            </>
+          )}
+        </p>
+      )}
+      <p className="mt-1 flex gap-4">
+        <button type="button" className="link" onClick={() => setOpen(true)}>
+          tolerances
+        </button>
+        <button type="button" className="link" onClick={() => ranges.setOn(false)}>
+          without ranges
+        </button>
+      </p>
+      {open && <Tolerances document={document} edit={edit} onClose={() => setOpen(false)} />}
+    </div>
+  )
+}
+
+function Tolerances({
+  document,
+  edit,
+  onClose,
+}: {
+  document: ChainDocument
+  edit: (edit: Edit) => void
+  onClose: () => void
+}) {
+  const now = document.tolerances ?? usualTolerances
+  return (
+    <Dialog title="Tolerances" onClose={onClose}>
+      <p className="mb-3 text-sm text-muted">
+        Each holds nineteen times in twenty. The usual ones are rules of practice; a piece that was
+        measured on the bench is known better.
+      </p>
+      <div className="grid gap-3 sm:grid-cols-2">
+        {toleranceNames.map((name) => (
+          <PlainField
+            key={name}
+            label={fields[name][0]}
+            hint={fields[name][1]}
+            unit="%"
+            value={now[name] * 100}
+            step={1}
+            min={0}
+            max={name === 'parts' ? 200 : name === 'source' || name === 'length' ? 50 : 100}
+            onChange={(percent) =>
+              edit((d) => ({
+                ...d,
+                tolerances: { ...usualTolerances, ...d.tolerances, [name]: percent / 100 },
+              }))
+            }
+          />
+        ))}
+      </div>
+      {document.tolerances && (
+        <button
+          type="button"
+          className="link mt-3 text-sm"
+          onClick={() => edit(({ tolerances: _, ...d }) => d)}
+        >
+          back to the defaults
+        </button>
+      )}
+    </Dialog>
+  )
+}

@@ -1,0 +1,94 @@
+/** Faults in the words of the bench. */
+import { type AntennaChange, type Cause, decimals, formatFrequency } from '@saltline/core'
+
+/** What things are called at this station. */
+export interface CaseNames {
+  stages: readonly string[]
+  /** By index of the operating point. */
+  channels: readonly string[]
+  instruments: readonly string[]
+  readings: readonly string[]
+}
+
+const db = (value: number) => `${decimals(Math.abs(value), Math.abs(value) < 3 ? 1 : 0)}\u00a0dB`
+
+/** What is wrong, as a heading. */
+export function causeTitle(cause: Cause, names: CaseNames): string {
+  switch (cause.kind) {
+    case 'none':
+      return 'Nothing is wrong'
+    case 'transmitter': {
+      const way = cause.db < 0 ? 'down' : 'up'
+      const where = cause.point === null ? 'on every channel' : `on ${names.channels[cause.point]}`
+      return `Transmitter ${way} by ${db(cause.db)} ${where}`
+    }
+    case 'loss':
+      return `${db(cause.db)} lost in ${span(cause, names)}`
+    case 'aged':
+      return `${names.stages[cause.stage]} aged: ${decimals(cause.factor, 1)} times its loss`
+    case 'antenna':
+      return `Antenna ${antennaWords(cause.change)}${cause.point === null ? '' : ` on ${names.channels[cause.point]}`}`
+    case 'meter':
+      return cause.why === 'scale'
+        ? `${names.instruments[cause.instrument]} on the wrong scale: shows ${times(cause.factor)}`
+        : `${names.instruments[cause.instrument]} shows ${db(10 * Math.log10(cause.factor))} too ${cause.factor < 1 ? 'little' : 'much'}`
+    case 'averaging':
+      return `${names.instruments[cause.instrument]} shows the average, not the peak`
+    case 'common mode':
+      return 'Common-mode current disturbs the reflected readings'
+    case 'slip':
+      return `Misread or mistyped reading: ${names.readings[cause.reading]}`
+  }
+}
+
+const times = (factor: number): string =>
+  factor >= 1
+    ? `${decimals(factor, 1)} times the power`
+    : `1/${decimals(1 / factor, 1)} of the power`
+
+function span({ from, to }: { from: number; to: number }, { stages }: CaseNames): string {
+  if (from === to) return `${stages[from]}`
+  const names = stages.slice(from, to + 1)
+  return names.length <= 3
+    ? `${names.slice(0, -1).join(', ')} or ${names.at(-1)}`
+    : `${names[0]} to ${names.at(-1)}`
+}
+
+function antennaWords(change: AntennaChange): string {
+  if (change.kind === 'broken') return 'open or shorted'
+  if (change.kind === 'other') return 'changed'
+  const way = change.share < 0 ? 'down' : 'up'
+  return `drifted ${way} by ${decimals(100 * Math.abs(change.share), 0)}\u00a0%`
+}
+
+/** What to look at first. */
+export function causeAdvice(cause: Cause): string {
+  switch (cause.kind) {
+    case 'none':
+      return 'All readings are within the uncertainty of chain and meters.'
+    case 'transmitter':
+      return cause.db > 0
+        ? 'Look at the power setting of each channel.'
+        : 'Look for a reduced-power setting, a power or drive control turned down, a weak supply.'
+    case 'loss':
+      return 'Open, clean and tighten its connectors; measure it by substitution.'
+    case 'aged':
+      return 'Measure it by substitution on several frequencies: a loss that grows with frequency is the cable, one that does not is a joint.'
+    case 'antenna':
+      return 'Sweep the antenna at its feed point, or swap in a dummy load: what stays is not the antenna.'
+    case 'meter':
+    case 'averaging':
+      return 'Put a second meter in line on the same steady carrier.'
+    case 'common mode':
+      return 'Put a choke near the antenna, and read again: figures that moved with the lead should stand still.'
+    case 'slip':
+      return 'Read it again before anything else.'
+  }
+}
+
+/** A reading to take, in words. */
+export const siteWords = (
+  { point, plane }: { point: number; plane: number },
+  places: readonly string[],
+  channelsHz: readonly number[],
+): string => `${places[plane]} on ${formatFrequency(channelsHz[point]!)}`

@@ -1,0 +1,120 @@
+/** Limits in words: parts, kinds, standings. */
+import type { ChainDocument, ChannelDocument } from '@saltline/contract'
+import {
+  decimals,
+  formatFrequency,
+  formatLength,
+  floorPower,
+  formatPower,
+  formatSwr,
+  formatVolt,
+  type LengthUnit,
+  modeOf,
+  type MostPower,
+  type PowerUnit,
+  type Standing,
+  standingOf,
+  type Stress,
+  type Surroundings,
+} from '@saltline/core'
+import { ratedOn } from './answers.ts'
+
+/** Cable ratings hold at 40 °C; taken where nothing else is said. */
+export const USUAL_AMBIENT_C = 40
+
+export const surroundingsOf = (
+  document: ChainDocument,
+  channel: ChannelDocument,
+): Surroundings => ({
+  emission: channel,
+  longestOverS: channel.longestOverS,
+  ambientC: document.ambientC ?? USUAL_AMBIENT_C,
+  ratedW: ratedOn(document.transmitter, channel.frequencyHz),
+  licence: document.licence,
+  antennaGainDbi: document.antennaGainDbi,
+  loadAverageW: document.loadAverageW,
+})
+
+export const partName = ({ transmitter, stages, load }: ChainDocument, part: number): string =>
+  part < 0 ? transmitter.name : part >= stages.length ? load.name : stages[part]!.name
+
+const kindNames: Record<Stress['kind'], string> = {
+  voltage: 'voltage',
+  heat: 'heating',
+  firing: 'firing voltage',
+  power: 'rating',
+  drive: 'drive',
+  SWR: 'SWR trip',
+  reflected: 'reflected-power trip',
+  licence: 'licence',
+}
+export const kindName = ({ kind }: Stress): string => kindNames[kind]
+
+/** Why a part is the limiting one. */
+const reasons: Record<Stress['kind'], string> = {
+  voltage: 'voltage',
+  heat: 'heating',
+  firing: 'it fires',
+  power: 'power rating',
+  drive: 'overdriven',
+  SWR: 'its SWR protection trips',
+  reflected: 'its reflected-power protection trips',
+  licence: 'licence',
+}
+
+export function figureOf({ unit }: Stress, value: number, power: PowerUnit = 'W'): string {
+  if (unit === 'V rms') return `${formatVolt(value)} rms`
+  if (unit === 'V peak') return `${formatVolt(value)} peak`
+  if (unit === 'W/m') return `${formatPower(value)}/m`
+  return unit === 'W' ? formatPower(value, power) : formatSwr(value)
+}
+
+/** A shape and a word, besides any colour. */
+export const standingText: Record<Standing, string> = {
+  ok: '○ ok',
+  tight: '◐ tight',
+  over: '▲ over',
+  unknown: '? not known',
+}
+
+export const placeText = ({ fromLoadM }: Stress, unit: LengthUnit): string =>
+  fromLoadM === undefined
+    ? ''
+    : fromLoadM < 0.05
+      ? 'at its antenna end'
+      : `${formatLength(fromLoadM, unit)} from its antenna end`
+
+export const headroomText = (stress: Stress): string =>
+  stress.headroomDb === null
+    ? standingText[standingOf(stress)]
+    : stress.headroomDb < 0
+      ? `${decimals(-stress.headroomDb, 1)}\u00a0dB over`
+      : `${decimals(stress.headroomDb, 1)}\u00a0dB`
+
+/** What does not bound the chain's parts: the radio's own rating and the licence are said beside. */
+export const isPart = ({ kind, part }: Stress): boolean =>
+  kind !== 'licence' && !(kind === 'power' && part < 0)
+
+/** The first sentence: the most that may be set, and the limiting part. */
+export function verdictText(
+  document: ChainDocument,
+  channel: ChannelDocument,
+  settingW: number,
+  { powerW, by, unknown }: MostPower,
+  unit: LengthUnit,
+  power: PowerUnit = 'W',
+): string {
+  const mode = modeOf(channel.mode).short
+  const rest =
+    unknown > 0 ? ` ${unknown} ${unknown === 1 ? 'limit is' : 'limits are'} not known.` : ''
+  if (by === null) return `No limit is known of any part of this chain.${rest}`
+  const name = partName(document, by.part)
+  const place = placeText(by, unit)
+  if (by.kind === 'SWR')
+    return `${name} trips at any power: its SWR of ${formatSwr(by.stress)} is over ${formatSwr(by.limit!)}.${rest}`
+  const limiting = `${name} (${[reasons[by.kind], place].filter(Boolean).join(', ')})`
+  if (!Number.isFinite(powerW)) return `Good at any power that can be set.${rest}`
+  return powerW >= settingW
+    ? `Good to ${formatPower(floorPower(powerW), power)} on ${mode}. The limiting part is ${limiting}.${rest}`
+    : `Too much: on ${formatFrequency(channel.frequencyHz)} ${mode} is limited to ${formatPower(floorPower(powerW), power)} by ${limiting}.${rest}`
+}

@@ -1,0 +1,26 @@
+import { formatDb, formatPower, lossDb, type PowerUnit, type Range } from '@saltline/core'
+
+/** A value, or the two ends of its range where they read differently. */
+export function rangeText(
+  value: number,
+  range: Range | undefined,
+  format: (value: number) => string,
+): string {
+  if (!range) return format(value)
+  const low = format(range.low)
+  const high = format(range.high)
+  if (low === high) return low
+  const [lowNumber, lowUnit] = low.split('\u00a0')
+  return lowUnit !== undefined && high.endsWith(`\u00a0${lowUnit}`)
+    ? `${lowNumber} to ${high}`
+    : `${low} to ${high}`
+}
+
+export const wattsText = (value: number, unit: PowerUnit, range?: Range): string =>
+  rangeText(value, range, (w) => formatPower(w, unit))
+
+/** Output against the set power: −1.3 dB, or +9.6 dB where an amplifier adds. */
+export function levelText(settingW: number, outputW: number): string {
+  const db = lossDb(settingW, outputW)
+  return db >= 0 ? `−${formatDb(db)}` : `+${formatDb(-db)}`
+}

@@ -1,0 +1,146 @@
+/** What of a station can lie on the bench, and what a result does to it. */
+import {
+  type ChainDocument,
+  chainStateSchema,
+  type StageDocument,
+  type Station,
+} from '@saltline/contract'
+import {
+  cableClasses,
+  type FitPoint,
+  fitAttenuation,
+  lineConstants,
+  matchedLossDb,
+} from '@saltline/core'
+import { today } from '../../platform/today.ts'
+import { call } from '../../platform/api/client.ts'
+import { addGear, queryClient } from '../../platform/api/queries.ts'
+import { copyOfClass } from '../../model/stages/line.ts'
+import { changeStage } from '../../model/edits.ts'
+import type { Subject } from '../../worksheets/worksheet.ts'
+
+/** The cables and small parts of a chain. */
+export const subjectsOf = (chainId: string, { name: chain, stages }: ChainDocument): Subject[] =>
+  stages.flatMap((stage): Subject[] => {
+    const place = { chainId, stageId: stage.id }
+    const base = { key: `${chainId}/${stage.id}`, place, group: chain, name: stage.name }
+    if (stage.kind === 'line')
+      return [{ ...base, kind: 'line', lengthM: stage.lengthM, cable: stage.cable }]
+    return stage.kind === 'pad' ? [{ ...base, kind: 'pad' }] : []
+  })
+
+/** Every class of cable and the station's own cables: a piece need not be in a chain to be judged. */
+export const cableSubjects = (station: Station): Subject[] => [
+  ...station.gear.flatMap((gear): Subject[] =>
+    gear.kind === 'cable'
+      ? [
+          {
+            key: `cable/${gear.id}`,
+            place: null,
+            group: 'Custom cable',
+            name: gear.document.name,
+            kind: 'line',
+            cable: gear.document,
+          },
+        ]
+      : [],
+  ),
+  ...cableClasses.map((cable): Subject => ({
+    key: `class/${cable.id}`,
+    place: null,
+    group: 'Cable class',
+    name: cable.name,
+    kind: 'line',
+    cable: copyOfClass(cable),
+  })),
+]
+
+type Loss = readonly (readonly [hz: number, db: number])[]
+
+/**
+ * How many times its data sheet's loss a cable was measured to have, over all frequencies.
+ *
+ * @param lengthM of the piece that was measured: it need not be as long as the section it stands for
+ */
+export function ageingOf({ cable }: Subject, lengthM: number, loss: Loss): number {
+  const sheet = loss.map(([hz]) => matchedLossDb(lineConstants(cable!, hz), lengthM))
+  const sum = (values: readonly number[]) => values.reduce((a, b) => a + b, 0)
+  return sum(loss.map(([, db]) => db)) / sum(sheet)
+}
+
+/** Edits one stage of a chain as it is stored now; the edit is a revision like any other. */
+async function editStage(
+  { place }: Subject,
+  change: (stage: StageDocument) => StageDocument,
+  summary: string,
+): Promise<void> {
+  if (!place) throw new Error('This piece is in no chain.')
+  const { chainId, stageId } = place
+  const state = await call('GET', `/chains/${chainId}`, chainStateSchema)
+  await call('PUT', `/chains/${chainId}`, chainStateSchema, {
+    baseRevision: state.revision,
+    epoch: state.epoch,
+    document: changeStage(stageId, change)(state.document),
+    summary,
+  })
+  await queryClient.invalidateQueries({ queryKey: ['chain', chainId] })
+}
+
+/** Puts a measured loss into the chain; returns what was done, in words. */
+export async function takeAsLoss(subject: Subject, lengthM: number, loss: Loss): Promise<string> {
+  const { name } = subject
+  const points = [...loss]
+    .sort((a, b) => a[0] - b[0])
+    .map(([hz, db]) => [hz, Math.max(0, db)] as [number, number])
+  const factor =
+    subject.kind === 'line' ? Math.max(1, Number(ageingOf(subject, lengthM, loss).toFixed(2))) : 1
+  const date = today()
+  await editStage(
+    subject,
+    (stage) =>
+      stage.kind === 'line'
+        ? { ...stage, ageing: { factor, date, reason: 'measured on the bench' } }
+        : stage.kind === 'pad'
+          ? { ...stage, lossDb: points[0]![1], points, atHz: undefined }
+          : stage,
+    `${name}: loss as measured`,
+  )
+  return subject.kind === 'line'
+    ? `${name} now has ${factor} times the loss of its data sheet`
+    : `${name} now has the measured loss`
+}
+
+/** Puts a measured velocity factor into the section's copy of its cable. */
+export async function takeAsVelocityFactor(subject: Subject, factor: number): Promise<string> {
+  const velocityFactor = Number(factor.toFixed(3))
+  await editStage(
+    subject,
+    (stage) =>
+      stage.kind === 'line' ? { ...stage, cable: { ...stage.cable, velocityFactor } } : stage,
+    `${subject.name}: velocity factor as measured`,
+  )
+  return `${subject.name} now has a velocity factor of ${velocityFactor}`
+}
+
+/** Makes a cable of the station's own from a measured loss. @throws InputError where it has no law */
+export async function makeOwnCable(
+  station: Station,
+  subject: Subject | null,
+  lengthM: number,
+  loss: Loss,
+): Promise<{ name: string; points: FitPoint[] }> {
+  const fit = fitAttenuation(loss.map(([hz, db]) => [hz / 1e6, (db * 100) / lengthM] as const))
+  const name = `${subject?.name ?? 'Cable'}, measured`.slice(0, 80)
+  await addGear(station.id, {
+    kind: 'cable',
+    document: {
+      name,
+      z0Ohm: subject?.cable?.z0Ohm ?? 50,
+      velocityFactor: subject?.cable?.velocityFactor ?? 0.66,
+      k1DbPer100m: fit.k1DbPer100m,
+      k2DbPer100m: fit.k2DbPer100m,
+      maxHz: Math.max(...loss.map(([hz]) => hz)),
+    },
+  })
+  return { name, points: fit.points }
+}

@@ -1,0 +1,286 @@
+import { useUnits } from '../../platform/preferences.ts'
+import { errorText } from '../../platform/errorText.ts'
+import { NoFigure } from '../../ui/NoFigure.tsx'
+import { type ChainState, newId, type Station } from '@saltline/contract'
+import { formatFrequency, formatPower, modeOf } from '@saltline/core'
+import { useQuery } from '@tanstack/react-query'
+import { lazy, Suspense, useMemo } from 'react'
+import { useNavigate } from 'react-router'
+import { sweepQuery } from '../../platform/api/queries.ts'
+import { useKeys } from '../../shell/keys.ts'
+import { lenses, lensOf } from '../../lenses/index.ts'
+import { LensTabs } from './LensTabs.tsx'
+import { SidePanel } from '../../panel/SidePanel.tsx'
+import { Dialog } from '../../ui/Dialog.tsx'
+import { TextField } from '../../ui/TextField.tsx'
+import { Spine } from '../../spine/Spine.tsx'
+import { chainActions } from '../../editor/actions.ts'
+import { answerOf, chainOfDocument } from '../../model/answers.ts'
+import { ChainHeader } from './ChainHeader.tsx'
+import { ChannelBar } from './ChannelBar.tsx'
+import { chainCommands } from '../../shell/commands.ts'
+import { RangesContext, useChainRanges } from '../../compute/ranges.ts'
+import { withRanges } from '../../model/withRanges.ts'
+import { chainAddress, useChainAddress } from '../../editor/useChainAddress.ts'
+import { useChainCommands } from '../../editor/useChainCommands.ts'
+import { useChainEditor } from '../../editor/useChainEditor.ts'
+import { useChainView } from '../../editor/useChainView.ts'
+import { topOf, zoomOf } from '../../model/zoom.ts'
+import { wantPanel } from '../../editor/panelFocus.ts'
+import { useHelp } from '../../shell/useHelp.ts'
+import type { Selection } from '../../model/selection.ts'
+
+const Palette = lazy(() => import('../../shell/Palette.tsx'))
+const ImportSweep = lazy(() => import('./importing/ImportSweep.tsx'))
+const ConflictDialog = lazy(() => import('./ConflictDialog.tsx'))
+const History = lazy(() => import('./History.tsx'))
+
+/** A chain on the desk: channels, spine, lens, and the panel of what is picked out. */
+export function ChainWorkspace({ station, state }: { station: Station; state: ChainState }) {
+  const { power } = useUnits()
+  const [editor, snapshot] = useChainEditor(state)
+  const address = useChainAddress()
+  const { selection, select, pickChannel, openChain } = address
+  const lens = lensOf(address.lens)
+  const { id: lensId, Lens, Strip, entry } = lens
+  const { open: openHelp } = useHelp()
+  const view = useChainView()
+  const navigate = useNavigate()
+  const { sheet, zoomed, asTable } = view
+  const { document } = snapshot
+
+  const sweepId = document.load.kind === 'antenna' ? document.load.sweepId : undefined
+  const { data: sweep, error: sweepError } = useQuery(sweepQuery(sweepId))
+  const { transmitter, stages, load } = document
+  // Renaming or adding a channel must not compute the chain anew, nor sweep the band again.
+  const chain = useMemo(
+    () => chainOfDocument(document, sweep),
+    [transmitter, stages, load, sweep], // eslint-disable-line react-hooks/exhaustive-deps
+  )
+  const channel =
+    document.channels.find(({ id }) => id === address.channelId) ?? document.channels[0]!
+  const bare = useMemo(
+    () => answerOf(chain, transmitter, channel, sweepError),
+    [chain, channel, sweepError], // eslint-disable-line react-hooks/exhaustive-deps
+  )
+  const ranges = useChainRanges(document, chain)
+  const answer = useMemo(() => withRanges(bare, ranges.of(channel.id)), [bare, ranges, channel.id])
+  const topW = topOf(channel.powerW, answer)
+  const zoom = zoomOf(topW, answer)
+
+  const actions = useMemo(
+    () => chainActions(editor, select, pickChannel),
+    [editor, select, pickChannel],
+  )
+  const commands = useChainCommands(editor, station, state.id, openChain, view)
+  useKeys({
+    ...Object.fromEntries(
+      document.channels.slice(0, 9).map(({ id }, i) => [String(i + 1), () => pickChannel(id)]),
+    ),
+    'ctrl+z': commands.undo,
+    'ctrl+shift+z': commands.redo,
+    'ctrl+y': commands.redo,
+    'ctrl+k': commands.find,
+    '/': commands.find,
+    '?': () => openHelp(),
+    e: () => {
+      wantPanel()
+      select({ kind: 'channel' })
+    },
+    s: commands.spine,
+    t: commands.table,
+    z: commands.zoom,
+    Escape: () => select(null),
+  })
+
+  return (
+    <RangesContext value={ranges}>
+      <title>{`${document.name}, ${lens.name} · Salt Line`}</title>
+      <div
+        className={`flex min-h-full flex-col ${entry ? '' : 'lg:h-full lg:overflow-hidden'}`}
+        onDragOver={(event) => {
+          if (event.dataTransfer.types.includes('Files')) event.preventDefault()
+        }}
+        onDrop={(event) => {
+          event.preventDefault()
+          view.offerFile(event.dataTransfer.files[0] ?? null)
+        }}
+      >
+        <ChainHeader
+          station={station}
+          chainId={state.id}
+          name={document.name}
+          status={snapshot.status}
+          refusedEdit={snapshot.refusedEdit}
+          onPutBack={actions.putBack}
+          revision={snapshot.revision}
+          canUndo={snapshot.canUndo}
+          canRedo={snapshot.canRedo}
+          commands={commands}
+          onOpen={openChain}
+        />
+        <ChannelBar
+          channels={document.channels}
+          chain={chain}
+          transmitter={transmitter}
+          answer={answer}
+          sweepError={sweepError}
+          current={channel.id}
+          onPick={pickChannel}
+          onAdd={() => actions.addChannel(channel)}
+        />
+        <main className="flex min-h-0 flex-1 flex-col">
+          <h1 className="sr-only">
+            {document.name}, {station.name}
+          </h1>
+          <div className="flex items-center justify-between gap-3 px-4 pt-2 text-sm text-muted">
+            <p>
+              {formatFrequency(channel.frequencyHz)}, {modeOf(channel.mode).short}, peak envelope
+              power{power === 'dBm' && ', dBm'}
+            </p>
+            {zoom && (
+              <button
+                type="button"
+                className="quiet !min-h-6 text-sm"
+                aria-pressed={zoomed}
+                onClick={commands.zoom}
+              >
+                {zoomed
+                  ? `back to ${formatPower(topW, power)}`
+                  : `look closer: 0 to ${formatPower(zoom, power)}`}
+              </button>
+            )}
+          </div>
+          <div className={entry ? 'max-sm:hidden' : ''}>
+            <Spine
+              document={document}
+              channel={channel}
+              answer={answer}
+              selection={selection}
+              topW={zoomed && zoom ? zoom : topW}
+              actions={actions}
+            />
+          </div>
+          {Strip && <Strip document={document} channel={channel} answer={answer} />}
+          <LensTabs stationId={station.id} chainId={state.id} lens={lensId} />
+          <div className="flex min-h-0 flex-1 border-t border-rule max-lg:flex-col-reverse max-lg:justify-end">
+            <div className="min-w-0 flex-1 lg:overflow-y-auto">
+              {!chain && sweepError && (
+                <div className="max-w-2xl px-5 py-6">
+                  <NoFigure
+                    message={`The antenna’s sweep could not be loaded: ${errorText(sweepError)}`}
+                  />
+                </div>
+              )}
+              {chain && answer && (
+                <Lens
+                  station={station}
+                  chainId={state.id}
+                  document={document}
+                  chain={chain}
+                  answer={answer}
+                  channel={channel}
+                  selection={selection}
+                  onSelect={select}
+                  onPick={pickChannel}
+                  edit={actions.edit}
+                  put={address.put}
+                  asTable={asTable}
+                  onToggleTable={commands.table}
+                />
+              )}
+            </div>
+            {selection && !(entry && selection.kind === 'plane') && (
+              <div className="w-[320px] shrink-0 border-rule lg:min-h-0 max-lg:w-full max-lg:border-b lg:border-l">
+                <SidePanel
+                  selection={selection}
+                  station={station}
+                  document={document}
+                  chain={chain}
+                  channel={channel}
+                  answer={answer}
+                  actions={actions}
+                  onFile={view.offerFile}
+                />
+              </div>
+            )}
+          </div>
+        </main>
+        <Suspense>
+          {sheet === 'find' && (
+            <Palette
+              onClose={view.close}
+              commands={chainCommands({
+                station,
+                chainId: state.id,
+                document,
+                commands: { ...commands, help: openHelp },
+                select,
+                pickChannel,
+                openChain,
+                go: (to) => void navigate(to),
+                openLens: (id) =>
+                  void navigate({
+                    pathname: chainAddress(station.id, state.id, id),
+                    search: location.search,
+                  }),
+                lenses,
+                insert: (choice) => actions.insertAt(placeOf(selection, document), choice),
+              })}
+            />
+          )}
+          {sheet === 'history' && (
+            <History
+              chainId={state.id}
+              revision={snapshot.revision}
+              onClose={view.close}
+              onTake={(taken) => editor.edit(() => taken)}
+            />
+          )}
+          {sheet === 'rename' && (
+            <Dialog title="Rename the chain" onClose={view.close}>
+              <TextField
+                label="Name"
+                value={document.name}
+                onChange={(name) => editor.edit((d) => ({ ...d, name }))}
+              />
+            </Dialog>
+          )}
+          {view.file && (
+            <ImportSweep
+              file={view.file}
+              stationId={station.id}
+              document={document}
+              channel={channel}
+              onClose={() => view.offerFile(null)}
+              onAdded={(taken) => {
+                actions.edit((d) => ({ ...d, load: taken }))
+                view.offerFile(null)
+              }}
+              onStage={(index, measured) => {
+                actions.insert(index, { ...measured, id: newId(), kind: 'measured' })
+                view.offerFile(null)
+              }}
+            />
+          )}
+          {snapshot.conflict && (
+            <ConflictDialog
+              conflict={snapshot.conflict}
+              channel={channel}
+              sweep={sweep}
+              onResolve={(choice) => void editor.resolve(choice)}
+            />
+          )}
+        </Suspense>
+      </div>
+    </RangesContext>
+  )
+}
+
+/** Where something is inserted when nobody says where: at what is picked out, else at the antenna. */
+function placeOf(selection: Selection | null, { stages }: ChainState['document']): number {
+  if (selection?.kind === 'plane') return Math.min(selection.index, stages.length)
+  if (selection?.kind === 'transmitter') return 0
+  if (selection?.kind !== 'stage') return stages.length
+  return stages.findIndex(({ id }) => id === selection.id) + 1
+}

@@ -1,0 +1,156 @@
+import { errorText } from '../../../platform/errorText.ts'
+import type { ChainDocument, ChannelDocument, LoadDocument } from '@saltline/contract'
+import {
+  formatFrequency,
+  formatSwr,
+  interpolateReflection,
+  type OnePortSweep,
+  swrOf,
+  writeTouchstone,
+} from '@saltline/core'
+import { useMemo, useState } from 'react'
+import { addAntenna } from '../../../platform/api/queries.ts'
+import { WhereTaken } from './WhereTaken.tsx'
+import { Dialog } from '../../../ui/Dialog.tsx'
+import { FigureList } from '../../../ui/FigureList.tsx'
+import { TextField } from '../../../ui/TextField.tsx'
+import { carryToFeedPoint } from '../../../model/carryToFeedPoint.ts'
+import { ColumnStep } from './ColumnStep.tsx'
+import { OfferTwoPort } from './OfferTwoPort.tsx'
+import type { TablePreview } from '../../../model/sweepFile.ts'
+import { useSweepFile } from '../../../compute/useSweepFile.ts'
+import { Problem } from '../../../ui/Problem.tsx'
+
+interface Props {
+  file: File
+  stationId: string
+  document: ChainDocument
+  channel: ChannelDocument
+  onClose: () => void
+  onAdded: (load: LoadDocument) => void
+  /** A measured two-port was taken as a stage at this place. */
+  onStage: (index: number, stage: { name: string; frequencyHz: number[]; s: number[] }) => void
+}
+
+/** A file on its way in: what it holds, where it belongs, what it makes of the chain. */
+export default function ImportSweep(props: Props) {
+  const run = useSweepFile(props.file)
+  const read = run?.state === 'done' ? run.value : null
+  return (
+    <Dialog title={`Import ${props.file.name}`} onClose={props.onClose}>
+      {run?.state === 'running' && (
+        <p role="status">Reading {Math.ceil(props.file.size / 1024)} KiB…</p>
+      )}
+      {run?.state === 'problem' && <Refusal message={run.message} />}
+      {read?.kind === 'sweep' && (
+        <Offer {...props} sweep={read.sweep} phaseKnown={read.phaseKnown} />
+      )}
+      {read?.kind === 'twoPort' && <OfferTwoPort {...props} {...read} />}
+      {read?.kind === 'table' && <FromTable {...props} table={read.table} />}
+    </Dialog>
+  )
+}
+
+const Refusal = ({ message }: { message: string }) => (
+  <p role="alert" className="text-danger">
+    ⚠ {message} Nothing was imported.
+  </p>
+)
+
+/** A table first needs its columns named; what they make of it follows at once. */
+function FromTable({ table, ...props }: Props & { table: TablePreview }) {
+  const [mapping, setMapping] = useState(table.guess)
+  const run = useSweepFile(props.file, mapping)
+  const mapped = run?.state === 'done' && run.value.kind === 'sweep' ? run.value : null
+  return (
+    <div className="space-y-3">
+      <ColumnStep table={table} mapping={mapping} sweep={mapped} onChange={setMapping} />
+      {run?.state === 'problem' && <Refusal message={run.message} />}
+      {mapped && <Offer {...props} sweep={mapped.sweep} phaseKnown={mapped.phaseKnown} />}
+    </div>
+  )
+}
+
+const point = new Float64Array(2)
+
+function swrAt({ frequencyHz, re, im }: OnePortSweep, hz: number): string {
+  return interpolateReflection({ kind: 'sweep', frequencyHz, re, im }, hz, point)
+    ? formatSwr(swrOf(Math.hypot(point[0]!, point[1]!)))
+    : 'not covered'
+}
+
+function Offer({
+  file,
+  stationId,
+  document,
+  channel,
+  onAdded,
+  sweep,
+  phaseKnown,
+}: Omit<Props, 'onStage'> & { sweep: OnePortSweep; phaseKnown: boolean }) {
+  const { stages } = document
+  const [name, setName] = useState(file.name.replace(/\.\w+$/, '').slice(0, 80) || 'Antenna')
+  const [plane, setPlane] = useState<number | null>(stages.length === 0 ? 0 : null)
+  const [problem, setProblem] = useState<string | null>(null)
+  const carried = useMemo(
+    () => carryToFeedPoint(sweep, stages.slice(plane ?? stages.length), phaseKnown),
+    [sweep, stages, plane, phaseKnown],
+  )
+  const [low, high] = [sweep.frequencyHz[0]!, sweep.frequencyHz.at(-1)!]
+  const take = async () => {
+    if (!carried.possible || plane === null) return
+    const comments = [
+      ...carried.sweep.comments,
+      ...(plane < stages.length ? [`carried from plane ${plane} to the feed point`] : []),
+    ]
+    try {
+      const antenna = await addAntenna(stationId, {
+        name,
+        sweepName: file.name.slice(0, 80),
+        touchstone: writeTouchstone({ ...carried.sweep, comments }),
+        phaseKnown,
+      })
+      onAdded({ kind: 'antenna', name, antennaId: antenna.id, sweepId: antenna.sweeps[0]!.id })
+    } catch (error) {
+      setProblem(errorText(error))
+    }
+  }
+  const merged = sweep.comments.find((comment) => comment.endsWith('merged'))
+  const where = <WhereTaken stages={stages} plane={plane} onPlane={setPlane} />
+  if (plane === null) return where
+  return (
+    <div className="space-y-3">
+      {where}
+      <TextField label="Name of the antenna" value={name} onChange={setName} />
+      <FigureList
+        rows={[
+          [
+            'Points',
+            `${sweep.frequencyHz.length}, ${formatFrequency(low)} to ${formatFrequency(high)}${merged ? `; ${merged}` : ''}`,
+          ],
+          [
+            `SWR on ${formatFrequency(channel.frequencyHz)} as measured`,
+            swrAt(sweep, channel.frequencyHz),
+          ],
+          ...(carried.possible
+            ? ([['and at the feed point', swrAt(carried.sweep, channel.frequencyHz)]] as const)
+            : []),
+        ]}
+      />
+      {!carried.possible && (
+        <p role="alert" className="text-danger">
+          ⚠ {carried.message}
+        </p>
+      )}
+      <Problem text={problem} />
+      <button
+        type="button"
+        className="button button-main"
+        disabled={!carried.possible}
+        onClick={() => void take()}
+      >
+        Use as this chain’s antenna
+      </button>
+    </div>
+  )
+}

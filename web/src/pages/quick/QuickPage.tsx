@@ -1,0 +1,196 @@
+import { Term } from '../../shell/Term.tsx'
+import { act, copyText } from '../../platform/act.ts'
+import { errorText } from '../../platform/errorText.ts'
+import { formatDb, formatSwr, ledgerOf } from '@saltline/core'
+import { useQuery } from '@tanstack/react-query'
+import { Copy } from 'lucide-react'
+import { useEffect, useMemo, useRef, useState } from 'react'
+import { useLocation, useNavigate, useNavigationType, useSearchParams } from 'react-router'
+import { createChain, createStation, stationsQuery } from '../../platform/api/queries.ts'
+import { Page } from '../../shell/Page.tsx'
+import { useUnits } from '../../platform/preferences.ts'
+import { answerChannel, chainOfDocument } from '../../model/answers.ts'
+import { chainAddress } from '../../editor/useChainAddress.ts'
+import { downText } from '../../model/sentence.ts'
+import { CableField } from '../../panel/CableField.tsx'
+import { ChoiceField } from '../../ui/ChoiceField.tsx'
+import { FrequencyField, LengthField, PowerField, SwrField } from '../../ui/quantities.tsx'
+import { rangeText, wattsText } from '../../model/wattsText.ts'
+import { Spine } from '../../spine/Spine.tsx'
+import { stillSpine } from '../../spine/stillSpine.ts'
+import {
+  type QuickChain,
+  quickChain,
+  type QuickSum,
+  readQuickSum,
+  writeQuickSum,
+} from './quickSum.ts'
+import { Problem } from '../../ui/Problem.tsx'
+
+/** One question, five figures, the answer at once. The address is the question. */
+export function QuickPage() {
+  const { sum, unread, set } = useQuickSum()
+  const chain = useMemo(() => quickChain(sum), [sum])
+  return (
+    <Page title="Quick sum">
+      <div className="mx-auto grid max-w-6xl md:grid-cols-[300px_1fr]">
+        <form
+          className="grid grid-cols-2 content-start gap-x-3 gap-y-2.5 px-5 py-4 md:border-r md:border-rule"
+          aria-label="The question"
+          onSubmit={(event) => event.preventDefault()}
+        >
+          <PowerField
+            label="Power"
+            value={sum.powerW}
+            onChange={(powerW) => set({ powerW })}
+            autoFocus
+          />
+          <FrequencyField
+            label="Frequency"
+            value={sum.frequencyHz}
+            onChange={(frequencyHz) => set({ frequencyHz })}
+          />
+          <div className="col-span-2">
+            <CableField
+              value={sum.cableId}
+              onChange={(cableId) => set({ cableId })}
+              frequencyHz={sum.frequencyHz}
+            />
+          </div>
+          <LengthField
+            label="Length"
+            value={sum.lengthM}
+            onChange={(lengthM) => set({ lengthM })}
+          />
+          <SwrField label="SWR" value={sum.swr} onChange={(swr) => set({ swr })} />
+          <div className="col-span-2">
+            <ChoiceField
+              label="SWR read"
+              value={sum.readAt}
+              options={[
+                { value: 'antenna', label: 'at the antenna' },
+                { value: 'radio', label: 'at the radio, before the cable' },
+              ]}
+              onChange={(readAt) => set({ readAt })}
+            />
+          </div>
+        </form>
+        {unread.length > 0 && (
+          <p role="alert" className="px-5 py-2 text-sm text-danger md:col-span-2">
+            ⚠ A part of the address could not be read; the usual figure stands in its place.{' '}
+            {unread.join(' ')}
+          </p>
+        )}
+        {chain.possible ? (
+          <Answer sum={sum} chain={chain} />
+        ) : (
+          <p role="alert" className="max-w-2xl px-6 py-5 text-lg text-danger">
+            <strong>⚠ These cannot both be right.</strong> {chain.message}
+          </p>
+        )}
+      </div>
+    </Page>
+  )
+}
+
+/**
+ * What is typed is the one source of the sum; the address follows it and is read only when somebody
+ * goes to one: on opening, by a link, by Back or Forward.
+ */
+function useQuickSum() {
+  const [search, setSearch] = useSearchParams()
+  const { key } = useLocation()
+  const wentTo = useNavigationType() === 'REPLACE' ? null : key
+  const [{ sum, unread, at }, setState] = useState(() => ({ ...readQuickSum(search), at: wentTo }))
+  if (wentTo !== null && wentTo !== at) setState({ ...readQuickSum(search), at: wentTo })
+  const written = useRef(sum)
+  useEffect(() => {
+    if (sum === written.current) return
+    written.current = sum
+    setSearch(writeQuickSum(sum), { replace: true })
+  }, [sum, setSearch])
+  const set = (change: Partial<QuickSum>) =>
+    setState((old) => ({ ...old, sum: { ...old.sum, ...change }, unread: [] }))
+  return { sum, unread, set }
+}
+
+function Answer({ sum, chain }: { sum: QuickSum; chain: QuickChain & { possible: true } }) {
+  const { power } = useUnits()
+  const { document, swrAtAntenna } = chain
+  const answer = useMemo(
+    () =>
+      answerChannel(
+        chainOfDocument(document, undefined)!,
+        document.transmitter,
+        document.channels[0]!,
+      ),
+    [document],
+  )
+  if (!answer.ok) return null
+  const { solution, spread } = answer
+  const ledger = ledgerOf(solution)
+  const line = solution.stages[0]!
+  return (
+    <div className="min-w-0 px-6 py-5 max-md:px-0">
+      <p role="status" className="px-5 text-xl leading-snug md:px-0">
+        Of {wattsText(sum.powerW, power)},{' '}
+        <b className="text-2xl">{wattsText(solution.antennaW, power, spread?.antennaW)}</b> reaches
+        the antenna ({downText(ledger.lossDb)}). The cable takes{' '}
+        {wattsText(line.lossW, 'W', spread?.stages[0]?.lossW)}: {formatDb(line.line!.matchedLossDb)}{' '}
+        as on a matched line and {formatDb(Math.max(0, line.lossDb - line.line!.matchedLossDb))}{' '}
+        more by the SWR. {wattsText(ledger.rows[0]!.lossW, 'W')} of the setting is not delivered
+        into the mismatch.{' '}
+        {sum.readAt === 'radio'
+          ? `The antenna itself has an SWR of ${formatSwr(swrAtAntenna)}.`
+          : `The radio sees SWR ${rangeText(solution.planes[0]!.swr, spread?.planes[0]?.swr, formatSwr)}.`}
+      </p>
+      <div inert className="mt-4">
+        <Spine
+          document={document}
+          channel={document.channels[0]!}
+          answer={answer}
+          selection={null}
+          topW={sum.powerW}
+          actions={stillSpine}
+        />
+      </div>
+      <Keep chain={chain} />
+      <p className="mt-4 max-w-2xl px-5 text-sm text-muted md:px-0">
+        For a transmitter held on 50 Ω, without <Term>foldback</Term>, and a cable typical of its
+        class. Ranges come from the unknown phase of the antenna’s reflection. Kept as a chain,
+        everything can be refined.
+      </p>
+    </div>
+  )
+}
+
+function Keep({ chain }: { chain: QuickChain & { possible: true } }) {
+  const { data: stations } = useQuery(stationsQuery)
+  const [problem, setProblem] = useState<string | null>(null)
+  const navigate = useNavigate()
+  const keep = async () => {
+    try {
+      const stationId = stations?.[0]?.id ?? (await createStation({ name: 'My station' })).id
+      const { id } = await createChain(stationId, chain.document)
+      await navigate(chainAddress(stationId, id))
+    } catch (error) {
+      setProblem(errorText(error))
+    }
+  }
+  const copy = () =>
+    act(async () => {
+      await copyText(location.href)
+      return { said: 'The address of this sum is copied.' }
+    })
+  return (
+    <div className="mt-3 flex flex-wrap gap-2 px-5 md:px-0">
+      <button type="button" className="button button-main" onClick={() => void keep()}>
+        Keep as a chain
+      </button>
+      <button type="button" className="button" onClick={() => void copy()}>
+        <Copy size={14} aria-hidden /> Copy as a link
+      </button>
+      <Problem text={problem} />
+    </div>
+  )
+}

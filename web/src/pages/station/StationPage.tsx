@@ -1,0 +1,101 @@
+import type { Alert, Station } from '@saltline/contract'
+import { standingOf } from '@saltline/core'
+import { useQuery } from '@tanstack/react-query'
+import { Plus } from 'lucide-react'
+import { useNavigate, useParams } from 'react-router'
+import { hasDraft } from '../../editor/drafts.ts'
+import { chainAddress } from '../../editor/useChainAddress.ts'
+import { chainOfDraft, firstDraft } from '../../model/stationDraft.ts'
+import { act } from '../../platform/act.ts'
+import { alertsQuery, lastRoundsQuery } from '../../platform/api/logQueries.ts'
+import { createChain, stationQuery } from '../../platform/api/queries.ts'
+import { Page } from '../../shell/Page.tsx'
+import { Trouble } from '../../shell/Trouble.tsx'
+import { Backup } from './Backup.tsx'
+import { Bin } from './Bin.tsx'
+import { ChainCard } from './ChainCard.tsx'
+import { Files } from './Files.tsx'
+import { StationSettings } from './StationSettings.tsx'
+import { type BoardChain, useBoard } from './useBoard.ts'
+
+/** The board: is the station well? Every chain at a glance, then its record, settings, bin and backup. */
+export function StationPage() {
+  const { stationId } = useParams() as { stationId: string }
+  const { data: station, error } = useQuery(stationQuery(stationId))
+  if (error) return <Trouble error={error} />
+  return (
+    <Page title={station?.name ?? 'Station'} stationId={stationId}>
+      {station && <Board station={station} />}
+    </Page>
+  )
+}
+
+function Board({ station }: { station: Station }) {
+  const { data: alerts } = useQuery(alertsQuery(station.id))
+  const { data: sessions = [] } = useQuery(lastRoundsQuery(station.id))
+  const board = useBoard(station)
+  const navigate = useNavigate()
+  const begin = () =>
+    act(async () => {
+      const chain = await createChain(station.id, chainOfDraft(firstDraft))
+      await navigate(chainAddress(station.id, chain.id))
+    })
+  return (
+    <div className="mx-auto max-w-6xl space-y-6 px-5 py-5 max-sm:px-3">
+      <header className="flex flex-wrap items-end justify-between gap-x-6 gap-y-2">
+        <div>
+          <h2 className="text-xl font-bold">{station.name}</h2>
+          <p className="text-sm text-muted">{station.place}</p>
+        </div>
+        {alerts && (
+          <p role="status" className="text-base">
+            {stateText(board, alerts, sessions.length > 0)}
+          </p>
+        )}
+      </header>
+      <section aria-label="Chains">
+        <h2 className="sr-only">Chains</h2>
+        <div className="grid gap-4 lg:grid-cols-2">
+          {board.map((own) => (
+            <ChainCard
+              key={own.id}
+              stationId={station.id}
+              own={own}
+              alerts={alerts?.filter(({ chainId }) => chainId === own.id) ?? []}
+              session={sessions.find(({ chainId }) => chainId === own.id)}
+              unsaved={hasDraft(own.id)}
+            />
+          ))}
+        </div>
+        <button type="button" className="button mt-3" onClick={() => void begin()}>
+          <Plus size={14} aria-hidden /> New chain
+        </button>
+      </section>
+      <div className="grid gap-x-8 gap-y-6 md:grid-cols-2">
+        <Files station={station} />
+        <StationSettings station={station} />
+        <Backup />
+        <Bin stationId={station.id} />
+      </div>
+    </div>
+  )
+}
+
+/** How the station is, by its record and by the limits of its parts. */
+function stateText(
+  board: readonly BoardChain[],
+  alerts: readonly Alert[],
+  measured: boolean,
+): string {
+  const need = board.filter(
+    ({ id, nearest }) =>
+      alerts.some(({ chainId }) => chainId === id) ||
+      (nearest && standingOf(nearest.stress) === 'over'),
+  ).length
+  if (need > 0)
+    return `${need} of ${board.length} ${board.length === 1 ? 'chain' : 'chains'} ${need === 1 ? 'needs' : 'need'} attention.`
+  if (board.some(({ nearest, problem }) => nearest === undefined && problem === null)) return '…'
+  return measured
+    ? 'All readings are as expected, and no part is known to be over its limit.'
+    : 'No readings yet. Measuring every month shows how a station ages.'
+}

@@ -1,0 +1,135 @@
+/** The record: readings, rounds, events, bench sheets, alerts. */
+import {
+  alertSchema,
+  type EventBody,
+  eventSchema,
+  type MeasurementBody,
+  measurementSchema,
+  type ReadingBody,
+  readingSchema,
+  readingsPageSchema,
+  type ReadingsQuery,
+  roundSchema,
+  roundWithReadingsSchema,
+  yearRowSchema,
+} from '@saltline/contract'
+import { keepPreviousData, queryOptions } from '@tanstack/react-query'
+import { z } from 'zod'
+import { call } from './client.ts'
+import { queryClient } from './queries.ts'
+
+/** The other end of the cable may be entering too: an open round is looked at again so often. */
+const LOOK_AGAIN_MS = 4000
+
+export const roundsQuery = (chainId: string) =>
+  queryOptions({
+    queryKey: ['log', 'rounds', chainId],
+    queryFn: () => call('GET', `/chains/${chainId}/rounds`, z.array(roundSchema)),
+    refetchInterval: LOOK_AGAIN_MS,
+  })
+
+/** The newest measurement session of each chain of a station. */
+export const lastRoundsQuery = (stationId: string) =>
+  queryOptions({
+    queryKey: ['log', 'last rounds', stationId],
+    queryFn: () => call('GET', `/stations/${stationId}/rounds/last`, z.array(roundSchema)),
+  })
+
+export const roundQuery = (roundId: string | undefined) =>
+  queryOptions({
+    queryKey: ['log', 'round', roundId],
+    queryFn: () => call('GET', `/rounds/${roundId}`, roundWithReadingsSchema),
+    enabled: roundId !== undefined,
+    refetchInterval: LOOK_AGAIN_MS,
+  })
+
+export const readingsQuery = (stationId: string, query: ReadingsQuery) => {
+  const filled = Object.entries(query).filter(([, value]) => value !== undefined && value !== '')
+  const search = new URLSearchParams(filled.map(([key, value]) => [key, String(value)]))
+  return queryOptions({
+    queryKey: ['log', 'page', stationId, search.toString()],
+    queryFn: () => call('GET', `/stations/${stationId}/readings?${search}`, readingsPageSchema),
+    placeholderData: keepPreviousData,
+  })
+}
+
+export const yearsQuery = (chainId: string, channelId: string) =>
+  queryOptions({
+    queryKey: ['log', 'years', chainId, channelId],
+    queryFn: () => call('GET', `/chains/${chainId}/years/${channelId}`, z.array(yearRowSchema)),
+  })
+
+export const eventsQuery = (chainId: string) =>
+  queryOptions({
+    queryKey: ['log', 'events', chainId],
+    queryFn: () => call('GET', `/chains/${chainId}/events`, z.array(eventSchema)),
+  })
+
+export const alertsQuery = (stationId: string) =>
+  queryOptions({
+    queryKey: ['log', 'alerts', stationId],
+    queryFn: () => call('GET', `/stations/${stationId}/alerts`, z.array(alertSchema)),
+  })
+
+export const measurementsQuery = (stationId: string) =>
+  queryOptions({
+    queryKey: ['log', 'measurements', stationId],
+    queryFn: () => call('GET', `/stations/${stationId}/measurements`, z.array(measurementSchema)),
+  })
+
+const afterLogChanges = () =>
+  Promise.all([
+    queryClient.invalidateQueries({ queryKey: ['log'] }),
+    queryClient.invalidateQueries({ queryKey: ['bin'] }),
+  ])
+
+export async function addReading(chainId: string, body: ReadingBody) {
+  const reading = await call('POST', `/chains/${chainId}/readings`, readingSchema, body)
+  await afterLogChanges()
+  return reading
+}
+
+export async function correctReading(id: string, body: ReadingBody) {
+  const reading = await call('PUT', `/readings/${id}`, readingSchema, body)
+  await afterLogChanges()
+  return reading
+}
+
+export async function addReadings(chainId: string, readings: readonly ReadingBody[]) {
+  const { added } = await call(
+    'POST',
+    `/chains/${chainId}/readings/many`,
+    z.object({ added: z.int() }),
+    { readings },
+  )
+  await afterLogChanges()
+  return added
+}
+
+export type Deletable = 'readings' | 'events' | 'measurements'
+
+export async function removeFromLog(kind: Deletable, id: string) {
+  await call('DELETE', `/${kind}/${id}`, z.null())
+  await afterLogChanges()
+}
+
+export async function putBackIntoLog(kind: Deletable, id: string) {
+  await call('POST', `/${kind}/${id}/restore`, z.null())
+  await afterLogChanges()
+}
+
+export async function noteRound(roundId: string, note: string) {
+  await call('PUT', `/rounds/${roundId}`, roundWithReadingsSchema, { note })
+  await afterLogChanges()
+}
+
+export async function addEvent(body: EventBody) {
+  await call('POST', '/events', eventSchema, body)
+  await afterLogChanges()
+}
+
+export async function keepMeasurement(stationId: string, body: MeasurementBody) {
+  const kept = await call('POST', `/stations/${stationId}/measurements`, measurementSchema, body)
+  await afterLogChanges()
+  return kept
+}

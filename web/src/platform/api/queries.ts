@@ -1,0 +1,197 @@
+import {
+  antennaSchema,
+  type AntennaBody,
+  type BinEntry,
+  binEntrySchema,
+  type ChainDocument,
+  chainDocumentSchema,
+  chainStateSchema,
+  deletedStationSchema,
+  type GearBody,
+  gearSchema,
+  revisionSummarySchema,
+  type StationBody,
+  type StationFile,
+  stationListSchema,
+  stationSchema,
+  sweepSchema,
+} from '@saltline/contract'
+import type { SweepLoad } from '@saltline/core'
+import { QueryClient, queryOptions } from '@tanstack/react-query'
+import { z } from 'zod'
+import { savesOf } from './saves.ts'
+import { call } from './client.ts'
+
+export const queryClient = new QueryClient({
+  defaultOptions: { queries: { staleTime: 5_000, retry: 1 } },
+})
+
+export const stationsQuery = queryOptions({
+  queryKey: ['stations'],
+  queryFn: () => call('GET', '/stations', stationListSchema),
+})
+
+export const stationQuery = (stationId: string) =>
+  queryOptions({
+    queryKey: ['station', stationId],
+    queryFn: () => call('GET', `/stations/${stationId}`, stationSchema),
+  })
+
+export const chainQuery = (chainId: string) =>
+  queryOptions({
+    queryKey: ['chain', chainId],
+    queryFn: async () => {
+      // A page that opens right behind an edit shows that edit.
+      await savesOf(chainId)
+      return call('GET', `/chains/${chainId}`, chainStateSchema)
+    },
+    // The editor holds the chain from here on; it looks again when the window comes to the front.
+    staleTime: Infinity,
+    gcTime: 0,
+  })
+
+/** The chain as the server has it now, for pages that print it: never what another page held. */
+export const chainOnPaperQuery = (chainId: string) =>
+  queryOptions({ ...chainQuery(chainId), queryKey: ['chain on paper', chainId], staleTime: 0 })
+
+/** A sweep never changes: a new measurement is a new sweep. */
+export const sweepQuery = (sweepId: string | undefined) =>
+  queryOptions({
+    queryKey: ['sweep', sweepId],
+    queryFn: async (): Promise<SweepLoad> => {
+      const { frequencyHz, re, im, phaseKnown } = await call(
+        'GET',
+        `/sweeps/${sweepId}`,
+        sweepSchema,
+      )
+      return {
+        kind: 'sweep',
+        frequencyHz: Float64Array.from(frequencyHz),
+        re: Float64Array.from(re),
+        im: Float64Array.from(im),
+        phaseUnknown: !phaseKnown,
+      }
+    },
+    enabled: sweepId !== undefined,
+    staleTime: Infinity,
+  })
+
+export const revisionsQuery = (chainId: string, current: number) =>
+  queryOptions({
+    queryKey: ['revisions', chainId, current],
+    queryFn: () => call('GET', `/chains/${chainId}/revisions`, z.array(revisionSummarySchema)),
+  })
+
+export const readRevision = (chainId: string, revision: number): Promise<ChainDocument> =>
+  call('GET', `/chains/${chainId}/revisions/${revision}`, chainDocumentSchema)
+
+const afterListsChange = () =>
+  queryClient.invalidateQueries({
+    predicate: ({ queryKey }) => /^(stations?|bin)$/.test(String(queryKey[0])),
+  })
+
+export async function createChain(stationId: string, document: ChainDocument) {
+  const chain = await call('POST', `/stations/${stationId}/chains`, chainStateSchema, document)
+  await afterListsChange()
+  return chain
+}
+
+export async function deleteChain(chainId: string) {
+  await call('DELETE', `/chains/${chainId}`, z.null())
+  await afterListsChange()
+}
+
+export async function restoreChain(chainId: string) {
+  const chain = await call('POST', `/chains/${chainId}/restore`, chainStateSchema)
+  await afterListsChange()
+  return chain
+}
+
+export async function createStation(body: Partial<StationBody> & { name: string }) {
+  const station = await call('POST', '/stations', stationSchema, body)
+  await afterListsChange()
+  return station
+}
+
+export async function importStation(file: StationFile) {
+  const station = await call('POST', '/station-files', stationSchema, file)
+  await afterListsChange()
+  return station
+}
+
+export async function deleteStation(stationId: string) {
+  await call('DELETE', `/stations/${stationId}`, z.null())
+  await afterListsChange()
+}
+
+export async function updateStation(stationId: string, body: StationBody) {
+  await call('PUT', `/stations/${stationId}`, stationSchema, body)
+  await afterListsChange()
+}
+
+export async function restoreStation(stationId: string) {
+  await call('POST', `/stations/${stationId}/restore`, stationSchema)
+  await afterListsChange()
+}
+
+export const binQuery = (stationId: string) =>
+  queryOptions({
+    queryKey: ['bin', stationId],
+    queryFn: () => call('GET', `/stations/${stationId}/bin`, z.array(binEntrySchema)),
+  })
+
+export const deletedStationsQuery = queryOptions({
+  queryKey: ['bin'],
+  queryFn: () => call('GET', '/bin', z.array(deletedStationSchema)),
+})
+
+export async function emptyBin(stationId: string) {
+  await call('DELETE', `/stations/${stationId}/bin`, z.null())
+  await afterListsChange()
+}
+
+export async function emptyStationBin() {
+  await call('DELETE', '/bin', z.null())
+  await afterListsChange()
+}
+
+const binPaths: Record<BinEntry['kind'], string> = {
+  chain: 'chains',
+  reading: 'readings',
+  gear: 'gear',
+  event: 'events',
+  'bench sheet': 'measurements',
+}
+
+export async function restoreFromBin({ kind, id }: BinEntry) {
+  await call('POST', `/${binPaths[kind]}/${id}/restore`, z.unknown())
+  await afterListsChange()
+  await queryClient.invalidateQueries({ queryKey: ['log'] })
+}
+
+export async function addGear(stationId: string, body: GearBody) {
+  const gear = await call('POST', `/stations/${stationId}/gear`, gearSchema, body)
+  await afterListsChange()
+  return gear
+}
+
+export async function updateGear(gearId: string, body: GearBody) {
+  await call('PUT', `/gear/${gearId}`, gearSchema, body)
+  await afterListsChange()
+}
+
+export async function deleteGear(gearId: string) {
+  await call('DELETE', `/gear/${gearId}`, z.null())
+  await afterListsChange()
+}
+
+export async function restoreGear(gearId: string) {
+  await call('POST', `/gear/${gearId}/restore`, z.null())
+  await afterListsChange()
+}
+
+export async function addAntenna(stationId: string, body: AntennaBody) {
+  const antenna = await call('POST', `/stations/${stationId}/antennas`, antennaSchema, body)
+  await afterListsChange()
+  return antenna
+}

@@ -1,0 +1,57 @@
+import { Link, NavLink } from 'react-router'
+import { Mark } from './Mark.tsx'
+
+/** The head of every page: the mark, where one is, where one can go, and what can be done anywhere. */
+export function Header({
+  stationId,
+  children,
+  tools,
+}: {
+  stationId?: string | undefined
+  children?: React.ReactNode
+  tools?: React.ReactNode
+}) {
+  return (
+    <header className="flex min-h-[45px] flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule bg-paper px-4 py-1 max-sm:px-2">
+      <Link to="/" className="flex items-center gap-2.5 font-bold" title="To the board">
+        <Mark />
+        <span className="text-base max-sm:sr-only">Salt Line</span>
+      </Link>
+      <div className="flex min-w-0 flex-1 flex-wrap items-center gap-x-1.5 max-sm:flex-nowrap max-sm:gap-x-0">
+        {children}
+      </div>
+      <nav aria-label="Pages" className="flex max-sm:order-last max-sm:w-full">
+        <Place to="/quick">Quick sum</Place>
+        {stationId && (
+          <>
+            <Place to={`/station/${stationId}`} end>
+              Station
+            </Place>
+            <Place to={`/station/${stationId}/bench`}>Bench</Place>
+            <Place to={`/station/${stationId}/gear`}>Gear</Place>
+          </>
+        )}
+      </nav>
+      <div className="flex items-center">{tools}</div>
+    </header>
+  )
+}
+
+const Place = ({
+  to,
+  end = false,
+  children,
+}: {
+  to: string
+  /** Whether addresses below it are places of their own. */
+  end?: boolean
+  children: React.ReactNode
+}) => (
+  <NavLink
+    to={to}
+    end={end}
+    className={({ isActive }) => `quiet ${isActive ? '!text-ink font-bold' : ''}`}
+  >
+    {children}
+  </NavLink>
+)

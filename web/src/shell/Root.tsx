@@ -1,0 +1,31 @@
+import { lazy, Suspense } from 'react'
+import { Outlet } from 'react-router'
+import { useHelp } from './useHelp.ts'
+
+const Help = lazy(() => import('./Help.tsx'))
+
+/** What every page has around it: the way past its head by keyboard, and help. */
+export function Root() {
+  const help = useHelp()
+  return (
+    <>
+      <button
+        type="button"
+        className="skip"
+        onClick={() => {
+          const main = document.querySelector<HTMLElement>('main')
+          main?.setAttribute('tabindex', '-1')
+          main?.focus()
+        }}
+      >
+        Skip to the content
+      </button>
+      <Outlet />
+      {help.at !== null && (
+        <Suspense>
+          <Help at={help.at} onClose={help.close} />
+        </Suspense>
+      )}
+    </>
+  )
+}

@@ -1,0 +1,99 @@
+import { CircleHelp, Moon, Ruler, Search, Sun } from 'lucide-react'
+import { DropdownMenu } from 'radix-ui'
+import { memo } from 'react'
+import { type Preferences, setPreferences, usePreferences } from '../platform/preferences.ts'
+
+/** Find, units, theme and help: the same on every page. */
+export const Tools = memo(function Tools({
+  onFind,
+  onHelp,
+}: {
+  onFind: () => void
+  onHelp: () => void
+}) {
+  const preferences = usePreferences()
+  const { theme, length, power } = preferences
+  return (
+    <>
+      <button type="button" className="quiet max-sm:!px-1.5" onClick={onFind}>
+        <Search size={15} aria-hidden /> <span className="max-sm:sr-only">Find</span>
+        <kbd className="rounded border border-rule px-1.5 text-xs max-sm:hidden">/</kbd>
+      </button>
+      <DropdownMenu.Root modal={false}>
+        <DropdownMenu.Trigger
+          className="quiet max-sm:!px-1.5"
+          aria-label={`Units: ${length}, ${power}`}
+        >
+          <Ruler size={15} aria-hidden />{' '}
+          <span className="max-sm:sr-only">
+            {length}, {power}
+          </span>
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content className="menu" align="end" sideOffset={6} collisionPadding={8}>
+            <Choices
+              label="Lengths in"
+              value={length}
+              options={{ m: 'metres', ft: 'feet' }}
+              onPick={(v) => setPreferences({ length: v })}
+            />
+            <DropdownMenu.Separator className="my-1 border-t border-rule" />
+            <Choices
+              label="Power in"
+              value={power}
+              options={{ W: 'watts', dBm: 'dBm' }}
+              onPick={(v) => setPreferences({ power: v })}
+            />
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      <DropdownMenu.Root modal={false}>
+        <DropdownMenu.Trigger className="quiet max-sm:!px-1.5" aria-label="Theme">
+          {theme === 'night' ? <Moon size={16} aria-hidden /> : <Sun size={16} aria-hidden />}
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content className="menu" align="end" sideOffset={6} collisionPadding={8}>
+            <Choices<Preferences['theme']>
+              label="Theme"
+              value={theme}
+              options={{ day: 'Light', night: 'Dark', system: 'as the system' }}
+              onPick={(v) => setPreferences({ theme: v })}
+            />
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      <button
+        type="button"
+        className="quiet max-sm:!px-1.5"
+        aria-label="Keys and help"
+        onClick={() => onHelp()}
+      >
+        <CircleHelp size={16} aria-hidden />
+      </button>
+    </>
+  )
+})
+
+function Choices<T extends string>({
+  label,
+  value,
+  options,
+  onPick,
+}: {
+  label: string
+  value: T
+  options: Record<T, string>
+  onPick: (value: T) => void
+}) {
+  return (
+    <DropdownMenu.RadioGroup value={value} onValueChange={(v) => onPick(v as T)}>
+      <DropdownMenu.Label className="px-3 py-1 text-xs text-muted">{label}</DropdownMenu.Label>
+      {(Object.entries(options) as [T, string][]).map(([key, name]) => (
+        <DropdownMenu.RadioItem key={key} value={key} className="menu-item">
+          <span className="w-5">{key === value ? '●' : ''}</span>
+          {name}
+        </DropdownMenu.RadioItem>
+      ))}
+    </DropdownMenu.RadioGroup>
+  )
+}

@@ -1,0 +1,31 @@
+import type { ChainDocument, ChannelDocument } from '@saltline/contract'
+import type { ChainActions } from '../editor/actions.ts'
+import type { ChannelAnswer } from '../model/answers.ts'
+import type { Selection } from '../model/selection.ts'
+
+export type SpineActions = Pick<
+  ChainActions,
+  | 'select'
+  | 'move'
+  | 'moveTo'
+  | 'remove'
+  | 'duplicate'
+  | 'toggleBypass'
+  | 'insertAfter'
+  | 'insertAt'
+>
+
+export interface SpineProps {
+  document: ChainDocument
+  channel: ChannelDocument
+  answer: ChannelAnswer | null
+  selection: Selection | null
+  /** Watts at the far edge of the field: the setting, or less to look closer. */
+  topW: number
+  actions: SpineActions
+}
+
+/** What both drawings of the spine are given. */
+export interface SpineViewProps extends SpineProps {
+  width: number
+}

@@ -1,0 +1,46 @@
+import type { Cause } from '@saltline/core'
+import { expect, test } from 'vitest'
+import { causeAdvice, causeTitle, siteWords } from '../src/model/causeWords.ts'
+
+const names = {
+  stages: ['patch lead', 'arrester', 'mast run', 'joint'],
+  channels: ['144 MHz', '150 MHz', '156 MHz'],
+  instruments: ['first meter', 'second meter', 'third meter'],
+  readings: ['the first reading', 'the second reading'],
+}
+
+test('every cause has a title and an advice', () => {
+  const all: Cause[] = [
+    { kind: 'none' },
+    { kind: 'transmitter', db: 2, point: 0 },
+    { kind: 'loss', from: 0, to: 3, db: 1 },
+    { kind: 'loss', from: 1, to: 2, db: 1 },
+    { kind: 'aged', stage: 2, factor: 2 },
+    { kind: 'antenna', change: { kind: 'moved', share: -0.03 }, point: null },
+    { kind: 'antenna', change: { kind: 'other', by: { re: 0.2, im: 0 } }, point: 1 },
+    { kind: 'meter', instrument: 0, factor: 0.1, why: 'scale' },
+    { kind: 'averaging', instrument: 2 },
+    { kind: 'common mode', rho: 0.2 },
+    { kind: 'slip', reading: 1 },
+  ]
+  const titles = all.map((cause) => causeTitle(cause, names))
+  expect(new Set(titles).size).toBe(all.length)
+  expect(titles[4]).toBe('mast run aged: 2.0 times its loss')
+  for (const cause of all) expect(causeAdvice(cause)).toMatch(/\.$/)
+})
+
+test.each<[Cause, RegExp]>([
+  [{ kind: 'none' }, /^Nothing is wrong$/],
+  [{ kind: 'transmitter', db: -3, point: null }, /^Transmitter down by 3 dB on every channel$/],
+  [{ kind: 'transmitter', db: -4, point: 1 }, /^Transmitter down by 4 dB on 150 MHz$/],
+  [{ kind: 'loss', from: 2, to: 3, db: 2.5 }, /^2\.5 dB lost in mast run or joint$/],
+  [{ kind: 'meter', instrument: 0, factor: 0.1, why: 'scale' }, /^first meter on the wrong scale/],
+])('%j is called as at the bench', (cause, title) => {
+  expect(causeTitle(cause, names).replaceAll('\u00a0', ' ')).toMatch(title)
+})
+
+test('a reading to take names its place and frequency', () => {
+  expect(siteWords({ point: 1, plane: 0 }, ['at the radio'], [144e6, 150e6])).toBe(
+    'at the radio on 150.000\u00a0MHz',
+  )
+})

@@ -1,0 +1,188 @@
+import type { Reading, ReadingBody, Station } from '@saltline/contract'
+import { cleanup, render, screen, waitFor, within } from '@testing-library/react'
+import userEvent from '@testing-library/user-event'
+import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest'
+import { EntryForm } from '../../src/lenses/log/EntryForm.tsx'
+import { chainOfDocument } from '../../src/model/answers.ts'
+import { placesOf } from '../../src/model/places.ts'
+import { document as chainDocument } from '../fixtures.ts'
+
+/** Ranges are computed elsewhere: here no worker ever answers. */
+class SilentWorker extends EventTarget {
+  postMessage() {}
+  terminate() {}
+}
+
+const station: Station = {
+  id: 'station',
+  name: 'Skerry',
+  place: '',
+  note: '',
+  swrLimit: 2,
+  environment: 'residential',
+  currency: '',
+  chains: [],
+  gear: [],
+  antennas: [],
+}
+const places = placesOf(chainDocument)
+
+/** What the server is asked, and what it will say to the next one. */
+let asked: ReadingBody[]
+let answers: (() => Response)[]
+
+const kept = (body: ReadingBody): Response => {
+  const reading: Reading = {
+    id: `r${asked.length}`,
+    roundId: 'round',
+    chainId: 'chain',
+    channelId: body.channelId ?? null,
+    frequencyHz: body.frequencyHz,
+    mode: body.mode,
+    meanToPeak: null,
+    powerW: body.powerW,
+    before: body.before,
+    place: 'at the radio',
+    forwardW: body.forwardW ?? null,
+    reflectedW: body.reflectedW ?? null,
+    swr: body.swr ?? null,
+    rangeW: null,
+    instrumentId: null,
+    instrument: '',
+    supplyV: null,
+    weather: body.weather ?? '',
+    by: body.by ?? '',
+    note: body.note ?? '',
+    readAt: body.readAt!,
+    inside: true,
+    expectedW: null,
+    lowW: null,
+    highW: null,
+    expectedSwr: null,
+    lowSwr: null,
+    highSwr: null,
+  }
+  return Response.json(reading, { status: 201 })
+}
+
+const refused = (detail: string) => () =>
+  Response.json({ type: 'about:blank', title: 'Invalid', status: 422, detail }, { status: 422 })
+
+beforeEach(() => {
+  asked = []
+  answers = []
+  vi.stubGlobal('Worker', SilentWorker)
+  vi.stubGlobal('fetch', async (_: string, init: RequestInit) => {
+    const body = JSON.parse(init.body as string) as ReadingBody
+    asked.push(body)
+    return answers.shift()?.() ?? kept(body)
+  })
+})
+afterEach(() => {
+  cleanup()
+  vi.unstubAllGlobals()
+})
+
+function shown() {
+  const onKept = vi.fn<(reading: Reading) => void>()
+  render(
+    <EntryForm
+      station={station}
+      chainId="chain"
+      document={chainDocument}
+      chain={chainOfDocument(chainDocument, undefined)!}
+      channel={chainDocument.channels[1]!}
+      places={places}
+      place={places[0]!}
+      onPlace={() => {}}
+      onChannel={() => {}}
+      last={undefined}
+      open={false}
+      onKept={onKept}
+    />,
+  )
+  return {
+    user: userEvent.setup(),
+    onKept,
+    forward: () => screen.getByLabelText<HTMLInputElement>(/^Forward/),
+    reflected: () => screen.getByLabelText<HTMLInputElement>('Reflected'),
+    note: () => screen.getByLabelText<HTMLInputElement>(/^Note/),
+    keep: () => screen.getByRole<HTMLButtonElement>('button', { name: 'Save the reading' }),
+  }
+}
+
+describe('the entry of a reading', () => {
+  test('asks for a figure before anything is kept', () => {
+    expect(shown().keep().disabled).toBe(true)
+  })
+
+  test('sends what was read, with where, how and when, and is empty for the next', async () => {
+    const form = shown()
+    await form.user.type(form.forward(), '44')
+    await form.user.type(form.reflected(), '1.5')
+    await form.user.keyboard('{Enter}')
+    await waitFor(() => expect(form.onKept).toHaveBeenCalledTimes(1))
+    expect(asked).toHaveLength(1)
+    expect(asked[0]).toMatchObject({
+      channelId: 'c2',
+      frequencyHz: 8.294e6,
+      mode: 'data',
+      powerW: 50,
+      before: places[0]!.before,
+      forwardW: 44,
+      reflectedW: 1.5,
+    })
+    expect(Math.abs(Date.parse(asked[0]!.readAt!) - Date.now())).toBeLessThan(60_000)
+    expect(form.forward().value).toBe('')
+    expect(form.reflected().value).toBe('')
+  })
+
+  test('shows against what was expected while one types', async () => {
+    const form = shown()
+    await form.user.type(form.forward(), '10')
+    const help = document.getElementById(form.forward().getAttribute('aria-describedby')!)
+    expect(help!.textContent).toMatch(/less than expected/)
+  })
+
+  test('a refused reading stands in the fields again, whole, with the reason', async () => {
+    answers.push(refused('The clock is ahead.'))
+    const form = shown()
+    await form.user.type(form.forward(), '44')
+    await form.user.type(form.note(), 'rain')
+    await form.user.keyboard('{Enter}')
+    const alert = await screen.findByRole('alert')
+    expect(alert.textContent).toContain('The clock is ahead.')
+    expect(form.forward().value).toBe('44')
+    expect(form.note().value).toBe('rain')
+    await form.user.click(form.keep())
+    await waitFor(() => expect(form.onKept).toHaveBeenCalledTimes(1))
+    expect(screen.queryByRole('alert')).toBeNull()
+    expect(asked[1]).toMatchObject({ forwardW: 44, note: 'rain' })
+  })
+
+  test('a refusal that comes late waits beside what is being typed by then', async () => {
+    let answer!: (response: Response) => void
+    vi.stubGlobal('fetch', () => new Promise<Response>((done) => (answer = done)))
+    const form = shown()
+    await form.user.type(form.forward(), '44')
+    await form.user.keyboard('{Enter}')
+    await form.user.type(form.forward(), '39')
+    answer(refused('No such chain.')())
+    const alert = await screen.findByRole('alert')
+    expect(form.forward().value).toBe('39')
+    expect(within(alert).getByText(/forward 44.W/)).toBeTruthy()
+    await form.user.click(within(alert).getByRole('button', { name: /again|retry/i }))
+    expect(screen.queryByRole('alert')).toBeNull()
+    expect(form.forward().value).toBe('39')
+  })
+
+  test('SWR in place of reflected power is sent as such', async () => {
+    const form = shown()
+    await form.user.selectOptions(screen.getByLabelText('and'), 'swr')
+    await form.user.type(screen.getByLabelText('SWR'), '1.4:1')
+    await form.user.click(form.keep())
+    await waitFor(() => expect(asked).toHaveLength(1))
+    expect(asked[0]).toMatchObject({ swr: 1.4 })
+    expect(asked[0]).not.toHaveProperty('reflectedW')
+  })
+})
