@@ -1,16 +1,30 @@
-/** Whether the side panel that opens next shall take the focus: asked for by key, never by pointer. */
-let wanted: 'field' | 'insert' | null = null
+import { useSyncExternalStore } from 'react'
+import { type Selection, writeSelection } from '../model/selection.ts'
 
-/** Called before the selection changes. */
-export const wantPanel = (part: 'field' | 'insert' = 'field'): void => {
-  wanted = part
-  // A panel that was open already does not open: what was asked for must not wait for the next one.
-  setTimeout(() => (wanted = null), 1000)
+/** A wish of the keyboard: to land in the side panel about this item, once it is there. */
+interface PanelWish {
+  item: string
+  part: 'field' | 'insert'
 }
 
-/** What was asked for, once. */
-export function panelWanted(): 'field' | 'insert' | null {
-  const part = wanted
-  wanted = null
-  return part
+let wish: PanelWish | null = null
+const listeners = new Set<() => void>()
+
+const change = (next: PanelWish | null): void => {
+  wish = next
+  for (const listener of listeners) listener()
 }
+
+/** The focus shall go into the panel about this: asked for by key, never by pointer. */
+export const wantPanel = (selection: Selection, part: PanelWish['part'] = 'field'): void =>
+  change({ item: writeSelection(selection), part })
+
+/** Called when the focus has gone there. */
+export const forgetPanelWish = (): void => change(null)
+
+const subscribe = (listener: () => void) => {
+  listeners.add(listener)
+  return () => listeners.delete(listener)
+}
+
+export const usePanelWish = (): PanelWish | null => useSyncExternalStore(subscribe, () => wish)

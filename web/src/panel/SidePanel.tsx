@@ -1,6 +1,6 @@
 import { X } from 'lucide-react'
 import { useEffect, useRef } from 'react'
-import { panelWanted } from '../editor/panelFocus.ts'
+import { forgetPanelWish, usePanelWish } from '../editor/panelFocus.ts'
 import { type Selection, writeSelection } from '../model/selection.ts'
 import { kindOf } from '../model/stages/index.ts'
 import { AntennaPanel } from './AntennaPanel.tsx'
@@ -33,31 +33,36 @@ const FIRST = ':is(input, select), div:nth-of-type(2) :is(button, a)'
 /** What is picked out on the spine, to look at and to change; live. */
 export function SidePanel({ selection, ...props }: PanelProps & { selection: Selection }) {
   const ref = useRef<HTMLElement>(null)
-  const itemOf = useRef('')
-  const key = JSON.stringify(selection)
+  const item = writeSelection(selection)
+  const itemOf = useRef(item)
+  const wish = usePanelWish()
   useEffect(() => {
     // On a narrow screen the panel stands below the spine, perhaps out of sight.
     const panel = ref.current!
     if (panel.getBoundingClientRect().top > innerHeight - 120)
       panel.scrollIntoView({ block: 'start' })
-    const part = panelWanted()
+    itemOf.current = item
+  }, [item])
+  useEffect(() => {
+    if (wish?.item !== item) return
+    const panel = ref.current!
     // Some fields take the focus by themselves.
-    if (part && !panel.contains(document.activeElement))
-      panel.querySelector<HTMLElement>(part === 'insert' ? '[data-insert] button' : FIRST)?.focus()
-  }, [key])
+    if (!panel.contains(document.activeElement))
+      panel
+        .querySelector<HTMLElement>(wish.part === 'insert' ? '[data-insert] button' : FIRST)
+        ?.focus()
+    forgetPanelWish()
+  }, [wish, item])
   useEffect(
     () => () => {
       // Closed, the panel gives the focus back to what it was about.
-      const item = document.querySelector<HTMLElement>(`[data-item="${itemOf.current}"]`)
+      const origin = document.querySelector<HTMLElement>(`[data-item="${itemOf.current}"]`)
       setTimeout(() => {
-        if (document.activeElement === document.body) item?.focus()
+        if (document.activeElement === document.body) origin?.focus()
       })
     },
     [],
   )
-  useEffect(() => {
-    itemOf.current = writeSelection(selection)
-  }, [selection])
   return (
     <aside
       ref={ref}
@@ -75,7 +80,7 @@ export function SidePanel({ selection, ...props }: PanelProps & { selection: Sel
           <X size={17} aria-hidden />
         </button>
       </div>
-      <div className="min-h-0 flex-1 overflow-y-auto px-5 py-3" key={key}>
+      <div className="min-h-0 flex-1 overflow-y-auto px-5 py-3" key={item}>
         {selection.kind === 'transmitter' && <TransmitterPanel {...props} />}
         {selection.kind === 'antenna' && <AntennaPanel {...props} />}
         {selection.kind === 'channel' && <ChannelPanel {...props} />}

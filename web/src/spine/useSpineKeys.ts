@@ -1,5 +1,5 @@
 import { type KeyboardEvent, useCallback } from 'react'
-import { writeSelection } from '../model/selection.ts'
+import { readSelection, writeSelection } from '../model/selection.ts'
 import { wantPanel } from '../editor/panelFocus.ts'
 import type { SpineActions } from './spineProps.ts'
 
@@ -55,10 +55,14 @@ export function useSpineKeys(
         focusItem(root, stages[index + 1] ?? 'antenna')
         return done()
       }
-      if (event.key === 'Enter' || event.key === ' ') return wantPanel()
+      if (event.key === 'Enter' || event.key === ' ') {
+        const chosen = readSelection(item)
+        return chosen ? wantPanel(chosen) : undefined
+      }
       if (event.key.toLowerCase() === 'i' && item.startsWith('plane')) {
-        wantPanel('insert')
-        actions.select({ kind: 'plane', index })
+        const plane = { kind: 'plane', index } as const
+        wantPanel(plane, 'insert')
+        actions.select(plane)
         return done()
       }
       if (!stageId) return

@@ -84,7 +84,7 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
     '/': commands.find,
     '?': () => openHelp(),
     e: () => {
-      wantPanel()
+      wantPanel({ kind: 'channel' })
       select({ kind: 'channel' })
     },
     s: commands.spine,

@@ -77,21 +77,21 @@ export const measurementsQuery = (stationId: string) =>
     queryFn: () => call('GET', `/stations/${stationId}/measurements`, z.array(measurementSchema)),
   })
 
-const afterLogChanges = () =>
-  Promise.all([
-    queryClient.invalidateQueries({ queryKey: ['log'] }),
-    queryClient.invalidateQueries({ queryKey: ['bin'] }),
-  ])
+/** What is shown follows by itself; nobody waits for it to be told what was done. */
+function afterLogChanges(): void {
+  void queryClient.invalidateQueries({ queryKey: ['log'] })
+  void queryClient.invalidateQueries({ queryKey: ['bin'] })
+}
 
 export async function addReading(chainId: string, body: ReadingBody) {
   const reading = await call('POST', `/chains/${chainId}/readings`, readingSchema, body)
-  await afterLogChanges()
+  afterLogChanges()
   return reading
 }
 
 export async function correctReading(id: string, body: ReadingBody) {
   const reading = await call('PUT', `/readings/${id}`, readingSchema, body)
-  await afterLogChanges()
+  afterLogChanges()
   return reading
 }
 
@@ -102,7 +102,7 @@ export async function addReadings(chainId: string, readings: readonly ReadingBod
     z.object({ added: z.int() }),
     { readings },
   )
-  await afterLogChanges()
+  afterLogChanges()
   return added
 }
 
@@ -110,26 +110,26 @@ export type Deletable = 'readings' | 'events' | 'measurements'
 
 export async function removeFromLog(kind: Deletable, id: string) {
   await call('DELETE', `/${kind}/${id}`, z.null())
-  await afterLogChanges()
+  afterLogChanges()
 }
 
 export async function putBackIntoLog(kind: Deletable, id: string) {
   await call('POST', `/${kind}/${id}/restore`, z.null())
-  await afterLogChanges()
+  afterLogChanges()
 }
 
 export async function noteRound(roundId: string, note: string) {
   await call('PUT', `/rounds/${roundId}`, roundWithReadingsSchema, { note })
-  await afterLogChanges()
+  afterLogChanges()
 }
 
 export async function addEvent(body: EventBody) {
   await call('POST', '/events', eventSchema, body)
-  await afterLogChanges()
+  afterLogChanges()
 }
 
 export async function keepMeasurement(stationId: string, body: MeasurementBody) {
   const kept = await call('POST', `/stations/${stationId}/measurements`, measurementSchema, body)
-  await afterLogChanges()
+  afterLogChanges()
   return kept
 }

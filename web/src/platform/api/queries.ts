@@ -23,7 +23,10 @@ import { savesOf } from './saves.ts'
 import { call } from './client.ts'
 
 export const queryClient = new QueryClient({
-  defaultOptions: { queries: { staleTime: 5_000, retry: 1 } },
+  defaultOptions: {
+    // The server may be on this very machine: what the browser thinks of its network says nothing.
+    queries: { staleTime: 5_000, retry: 1, networkMode: 'always' },
+  },
 })
 
 export const stationsQuery = queryOptions({
