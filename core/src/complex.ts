@@ -4,10 +4,18 @@ export interface Complex {
   im: number
 }
 
-/** re + j·im. */
+/**
+ * re + j·im.
+ *
+ * @example complex(3, 4) // { re: 3, im: 4 }
+ */
 export const complex = (re: number, im = 0): Complex => ({ re, im })
 
-/** |z|; does not overflow. */
+/**
+ * |z|; does not overflow.
+ *
+ * @example magnitude({ re: 3, im: 4 }) // 5
+ */
 export const magnitude = (z: Complex): number => Math.hypot(z.re, z.im)
 
 /** a · b. */

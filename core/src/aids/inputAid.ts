@@ -8,7 +8,11 @@ import { nearestStandard } from './resistors.ts'
 export type InputAid =
   { kind: 'none' } | { kind: 'shunt'; ohm: number } | { kind: 'pad'; db: number }
 
-/** The stage that an aid is, in front of the amplifier. */
+/**
+ * The stage that an aid is, in front of the amplifier.
+ *
+ * @example stageOfAid({ kind: 'none' }) // null
+ */
 export const stageOfAid = (aid: InputAid): Stage | null =>
   aid.kind === 'shunt'
     ? { kind: 'shunt', rOhm: aid.ohm, xOhm: 0 }
@@ -59,6 +63,8 @@ const SHUNT_GRID = 60
 /**
  * The standard shunt resistance that gives the least of the worst SWRs over some frequencies; null where
  * none is better than no shunt at all, as with an input under 50 Ω.
+ *
+ * @example bestShunt(amplifier, [7e6, 10e6], 50) // 150
  */
 export function bestShunt(
   amplifier: Pick<AmplifierStage, 'inputOhm' | 'inputBands'>,

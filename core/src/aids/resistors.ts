@@ -11,7 +11,11 @@ const SERIES = {
 } as const
 export type Series = keyof typeof SERIES
 
-/** The preferred number nearest to a resistance, Ω, by ratio. */
+/**
+ * The preferred number nearest to a resistance, Ω, by ratio.
+ *
+ * @example nearestStandard(48) // 47
+ */
 export function nearestStandard(ohm: number, series: Series = 'E24'): number {
   if (!(ohm > 0) || !Number.isFinite(ohm))
     throw new InputError(`A resistance must be more than 0 Ω, not ${ohm}.`)
@@ -36,6 +40,8 @@ export interface EqualResistors {
 /**
  * Equal standard resistors, up to `most`, that come nearest to a resistance; fewer first among equals.
  * Heat is shared evenly among them.
+ *
+ * @example equalResistors(50)[0] // { count: 2, together: 'parallel', ohmEach: 100, ohm: 50, error: 0 }
  */
 export function equalResistors(ohm: number, most = 10, series: Series = 'E12'): EqualResistors[] {
   const found: EqualResistors[] = []
@@ -60,7 +66,11 @@ export interface PadValues {
   }
 }
 
-/** Resistors of a matched pad of `db` on `ohm`, at the end of a matched line. */
+/**
+ * Resistors of a matched pad of `db` on `ohm`, at the end of a matched line.
+ *
+ * @example padValues(3, 50).pi // { shuntOhm: 292.4, seriesOhm: 17.61, heat: [0.171, 0.2421, 0.0857] }
+ */
 export function padValues(db: number, ohm: number): PadValues {
   if (!(db > 0)) throw new InputError(`A pad takes more than 0 dB, not ${db}.`)
   const k = 10 ** (db / 20)

@@ -14,6 +14,8 @@ export interface BothEnds {
  * Loss from a meter at each end.
  *
  * @throws InputError, under `near` or `far`, where the powers cannot be
+ * @example bothEnds({ forwardW: 100, reflectedW: 1, meter }, { forwardW: 80, reflectedW: 1, meter }).matchedDb.value
+ *   // 0.9691
  */
 export function bothEnds(
   near: ForwardReflected & { meter: Meter },

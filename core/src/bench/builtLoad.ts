@@ -26,7 +26,12 @@ export interface BuiltLoadResult {
 
 const HIGHEST_HZ = 10e9
 
-/** N equal resistors in parallel as a load: resistance, power, and how far up it is one. */
+/**
+ * N equal resistors in parallel as a load: resistance, power, and how far up it is one.
+ *
+ * @example builtLoad({ ohmEach: 1000, count: 20, inductanceH: 0, capacitanceF: 0, wattsEach: 5 }, 1.5).watts
+ *   // 100
+ */
 export function builtLoad(load: BuiltLoad, swrLimit: number): BuiltLoadResult {
   if (!(load.count >= 1) || !(load.ohmEach > 0))
     throw new InputError('A load needs at least one resistor of more than 0 Ω.', ['count'])

@@ -27,7 +27,11 @@ const toWatts: Record<LevelUnit, (value: number, ohm: number) => number> = {
   peakToPeakV: (v, ohm) => (v * v) / (8 * ohm),
 }
 
-/** A level given in any of its figures. @throws InputError for no power at all */
+/**
+ * A level given in any of its figures. @throws InputError for no power at all
+ *
+ * @example levelOf(100, 'watts').dbm // 50
+ */
 export function levelOf(value: number, unit: LevelUnit, ohm = REFERENCE_OHM): Level {
   const watts = toWatts[unit](value, ohm)
   if (!(watts > 0) || !Number.isFinite(watts))
@@ -64,7 +68,11 @@ const toRho: Record<MatchUnit, (value: number) => number> = {
   percent: (v) => Math.sqrt(v / 100),
 }
 
-/** A match given in any of its figures. @throws InputError for an SWR under 1 and the like */
+/**
+ * A match given in any of its figures. @throws InputError for an SWR under 1 and the like
+ *
+ * @example matchOf(2, 'swr').returnLossDb // 9.542
+ */
 export function matchOf(value: number, unit: MatchUnit): Match {
   const rho = toRho[unit](value)
   if (!(rho >= 0 && rho <= 1))
@@ -89,12 +97,20 @@ export function matchOf(value: number, unit: MatchUnit): Match {
 /** Level of S9 at the receiver's input, dBm: IARU Region 1 recommendation R.1. */
 export const s9Dbm = (frequencyHz: number): number => (frequencyHz < 30e6 ? -73 : -93)
 
-/** A level at a receiver in S-units: S1 to S9 in steps of 6 dB, dB over S9 beyond. */
+/**
+ * A level at a receiver in S-units: S1 to S9 in steps of 6 dB, dB over S9 beyond.
+ *
+ * @example sUnitsOf(-63, 7e6) // { s: 9, over9Db: 10 }
+ */
 export function sUnitsOf(dbm: number, frequencyHz: number): { s: number; over9Db: number } {
   const over = dbm - s9Dbm(frequencyHz)
   return { s: Math.min(9, 9 + over / DB_PER_S_UNIT), over9Db: Math.max(0, over) }
 }
 
-/** The level of an S-figure, dBm. */
+/**
+ * The level of an S-figure, dBm.
+ *
+ * @example dbmOfS(9, 0, 7e6) // -73
+ */
 export const dbmOfS = (s: number, over9Db: number, frequencyHz: number): number =>
   s9Dbm(frequencyHz) + (Math.min(9, s) - 9) * DB_PER_S_UNIT + over9Db

@@ -21,6 +21,8 @@ const REPLACE_FROM = 1.5
 /**
  * New, aged, or to be replaced? The measured loss against the data sheet's for the same length and
  * frequency. The limits are Salt Line's own: 8 % for the sheet, half as much again to replace.
+ *
+ * @example judgeCable({ value: 1.0, low: 0.9, high: 1.1 }, 1.0).verdict // 'as new'
  */
 export function judgeCable(
   measured: Estimate & { value: number },
@@ -40,7 +42,12 @@ function verdictOf(low: number, high: number, sheetDb: number): CableVerdict {
   return high > sheetDb * REPLACE_FROM ? 'cannot tell' : 'as new'
 }
 
-/** How a loss compares with last time, dB; `real` where the two ranges do not meet. */
+/**
+ * How a loss compares with last time, dB; `real` where the two ranges do not meet.
+ *
+ * @example sinceLastTime({ value: 2, low: 1.9, high: 2.1 }, { value: 1, low: 0.9, high: 1.1 })
+ *   // { db: 1, real: true }
+ */
 export function sinceLastTime(
   now: Estimate & { value: number },
   then: Estimate & { value: number },

@@ -23,6 +23,8 @@ export interface OnePort {
  * loss. Open and short together cancel most of what the connector and a line not quite on 50 Ω do.
  *
  * @throws InputError with the path of a reading that cannot be
+ * @example onePort({ points: [{ frequencyHz: 10e6, openDb: 4 }], accuracyDb: 0.5, directivityDb: 40 })[0].lossDb.value
+ *   // 2
  */
 export function onePort(sheet: OnePort): MeasuredLoss[] {
   return sheet.points.map((point, i) => {

@@ -23,6 +23,9 @@ export interface ProbeResult {
  * Power of a steady carrier from a peak detector across a load: P = ((V·k + V_d)/√2)²/R, with the divider
  * k and the diode's drop V_d. The drop is stated at the line, as the probe's own check on a known power
  * gives it.
+ *
+ * @example probePower({ volts: { value: 70, doubt: 0 }, divider: { value: 1, doubt: 0 }, diodeV: { value: 0.7, doubt: 0 }, ohm: { value: 50, doubt: 0 } }).watts.value
+ *   // 49.98
  */
 export function probePower({ volts, divider, diodeV, ohm }: Probe): ProbeResult {
   if (!(volts.value > 0)) throw new InputError('The probe must show more than 0 V.', ['volts'])

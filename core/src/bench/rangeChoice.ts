@@ -24,7 +24,11 @@ export interface RangeChoice {
   directivitySwr: number
 }
 
-/** Which ranges suit a power and an SWR, and how well the meter reads on each. */
+/**
+ * Which ranges suit a power and an SWR, and how well the meter reads on each.
+ *
+ * @example chooseRange(meter, 100, { mode: 'key-down' }, 1.5).forwardW // 100
+ */
 export function chooseRange(
   meter: Meter,
   pepW: number,

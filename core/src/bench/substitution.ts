@@ -39,6 +39,8 @@ const SHARED_REST = 0.2
  * Loss by substitution, 10·log₁₀(P₁/P₂) at every frequency.
  *
  * @throws InputError with the path of a reading that cannot be
+ * @example substitution({ meter, points: [{ frequencyHz: 10e6, directW: 100, throughW: 80 }] })[0].lossDb.value
+ *   // 0.9691
  */
 export function substitution(sheet: Substitution): MeasuredLoss[] {
   return sheet.points.map(({ frequencyHz, directW, throughW }, i) => {

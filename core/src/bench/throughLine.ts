@@ -31,6 +31,7 @@ export interface ThroughLine {
  * it away (first order); the accuracy of the watts comes on top.
  *
  * @throws InputError where the powers cannot be
+ * @example throughLine({ forwardW: 100, reflectedW: 4 }, meter).swr.value // 1.5
  */
 export function throughLine(
   { forwardW, reflectedW }: ForwardReflected,

@@ -28,6 +28,8 @@ export interface TwoMeters {
 /**
  * Two meters in one line on one signal. Where they differ by more than both may err, one of them is wrong;
  * which, a third has to say.
+ *
+ * @example twoMeters(meter, meter, [{ firstW: 100, secondW: 90 }]).middleDb // -0.4576
  */
 export function twoMeters(first: Meter, second: Meter, pairs: readonly MeterPair[]): TwoMeters {
   const compared = pairs.map(({ firstW, secondW }, i): PairCompared => {

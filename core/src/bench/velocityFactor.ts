@@ -7,6 +7,7 @@ import { type Propagated, propagate, type Uncertain } from '../statistics/propag
  * VF = 4·ℓ·f/(n·c). An open line dips at odd numbers, a shorted one at even ones.
  *
  * @throws InputError where number and far end do not fit, or more than 1 comes out
+ * @example velocityFactor({ value: 10, doubt: 0 }, { value: 4.95e6, doubt: 0 }, 1, 'open').value // 0.6605
  */
 export function velocityFactor(
   lengthM: Uncertain,
@@ -34,7 +35,11 @@ export function velocityFactor(
   return factor
 }
 
-/** How long a line is for the wave: degrees and wavelengths at a frequency. */
+/**
+ * How long a line is for the wave: degrees and wavelengths at a frequency.
+ *
+ * @example electricalLength(10, 0.66, 10e6) // { waves: 0.5054, degrees: 181.9 }
+ */
 export function electricalLength(lengthM: number, factor: number, frequencyHz: number) {
   const waves = (lengthM * frequencyHz) / (factor * SPEED_OF_LIGHT)
   return { waves, degrees: 360 * waves }
@@ -44,6 +49,7 @@ export function electricalLength(lengthM: number, factor: number, frequencyHz: n
  * Distance to an open or a short, m: it makes one dip every half wave, so d = VF·c/(2·Δf).
  *
  * @param spacingHz between two dips next to each other
+ * @example distanceToFault({ value: 0.66, doubt: 0 }, { value: 5e6, doubt: 0 }).value // 19.79
  */
 export function distanceToFault(factor: Uncertain, spacingHz: Uncertain): Propagated {
   if (!(spacingHz.value > 0))
@@ -55,6 +61,10 @@ export function distanceToFault(factor: Uncertain, spacingHz: Uncertain): Propag
   )
 }
 
-/** Frequency of the first dip that a line of known length should show, Hz. */
+/**
+ * Frequency of the first dip that a line of known length should show, Hz.
+ *
+ * @example firstDipHz(10, 0.66, 'open') // 4947000
+ */
 export const firstDipHz = (lengthM: number, factor: number, farEnd: 'open' | 'shorted'): number =>
   (factor * SPEED_OF_LIGHT * (farEnd === 'open' ? 1 : 2)) / (4 * lengthM)

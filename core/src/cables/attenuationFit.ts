@@ -28,6 +28,7 @@ const DOUBT = 0.08
  *
  * @param points [MHz, dB per 100 m], at least two different frequencies, loss rising with frequency
  * @throws InputError naming the point that is nonsense
+ * @example fitAttenuation([[10, 6.5], [100, 22]]).k1DbPer100m // 1.989
  */
 export function fitAttenuation(points: readonly (readonly [number, number])[]): AttenuationFit {
   const sorted = checkPoints(points)

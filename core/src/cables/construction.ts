@@ -25,6 +25,8 @@ const COPPER_RS_1MHZ = Math.sqrt(Math.PI * 1e6 * 4e-7 * Math.PI * 1.724e-8)
  * Source: Pozar, Microwave Engineering, 2.2 and 2.7.
  *
  * @throws InputError where the inner conductor does not fit into the dielectric
+ * @example cableFromConstruction({ innerMm: 2.26, dielectricMm: 7.25, epsilonR: 2.26, tanDelta: 2e-4, innerFactor: 1.1, outerFactor: 1.2 }).z0Ohm
+ *   // 46.52
  */
 export function cableFromConstruction(made: CableConstruction): Cable {
   const { innerMm, dielectricMm, epsilonR, tanDelta, innerFactor, outerFactor } = made

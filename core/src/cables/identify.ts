@@ -54,7 +54,11 @@ const yesNo = (yes: boolean, no: number, what: string): Verdict => ({
   reason: yes ? `${what} as seen` : `but ${what}`,
 })
 
-/** Catalogue classes ranked by how well the clues fit; those that clearly do not are left out. */
+/**
+ * Catalogue classes ranked by how well the clues fit; those that clearly do not are left out.
+ *
+ * @example identifyCable({ outerMm: 10.3, marking: '213' })[0].cable.id // 'pe-10'
+ */
 export function identifyCable(clues: CableClues): CableCandidate[] {
   return cableClasses
     .map((cable): CableCandidate => {

@@ -24,7 +24,11 @@ export interface BandSweep {
   swrAtAntenna: Float64Array
 }
 
-/** `count` frequencies from `lowHz` to `highHz`, evenly spaced. */
+/**
+ * `count` frequencies from `lowHz` to `highHz`, evenly spaced.
+ *
+ * @example frequencyGrid(1e6, 2e6, 3) // [1000000, 1500000, 2000000]
+ */
 export const frequencyGrid = (lowHz: number, highHz: number, count: number): Float64Array =>
   Float64Array.from({ length: count }, (_, i) => lowHz + ((highHz - lowHz) * i) / (count - 1))
 
@@ -35,6 +39,7 @@ const SWEEP_PHASES = 36
  * allocated per frequency.
  *
  * @param tunedHz where tuners with knobs were set; without it they are set anew at every frequency
+ * @example sweepBand(chain, frequencyGrid(9e6, 11e6, 3), 100).antennaW // [58.68, 57.53, 56.64]
  */
 export function sweepBand(
   chain: Chain,

@@ -18,6 +18,8 @@ export interface Deembedded {
  * Carries a measured reflection through stages toward the load, by the inverse of each ABCD matrix.
  *
  * @param stages from the plane of the measurement to the load
+ * @example deembed([line], 10e6, 50, { re: 0.2, im: 0 })
+ *   // { reflection: { re: 0.2365, im: 0.1769 }, possible: true }
  */
 export function deembed(
   stages: readonly Stage[],
@@ -59,6 +61,8 @@ export function deembed(
 /**
  * The same where only |ρ| was measured: the returning wave has paid the stages' matched loss twice.
  * Exact for a flat line; parts that are not matched turn the phase as well, which nobody knows here.
+ *
+ * @example deembedSize([line], 10e6, 50, 0.2) // { reflection: { re: 0.311, im: 0 }, possible: true }
  */
 export function deembedSize(
   stages: readonly Stage[],

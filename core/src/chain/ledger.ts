@@ -29,7 +29,11 @@ export interface Ledger {
   heldBack: { foldbackW: number; reflectedW: number }
 }
 
-/** The account of a solved chain. Its losses add up to setting − antenna. */
+/**
+ * The account of a solved chain. Its losses add up to setting − antenna.
+ *
+ * @example ledgerOf(solveChain(chain, at)).rows.map(({ lossW }) => lossW) // [4.985, 37.48]
+ */
 export function ledgerOf(solution: Solution): Ledger {
   const { settingW, antennaW, transmitterNetW, planes } = solution
   const lostW = settingW - antennaW

@@ -25,6 +25,7 @@ const PHASES = 24
  * mean over it.
  *
  * @param powerW net power into the cable
+ * @example lossTable(cable, 30, [10e6], [2], 100)[0][0].totalDb // 2.224
  */
 export function lossTable(
   cable: Cable,
@@ -55,5 +56,7 @@ export function lossTable(
 /**
  * The length of cable whose matched loss is `db`, m; infinite for a cable without loss. For watts,
  * give 10·log₁₀ of their ratio.
+ *
+ * @example lengthForLoss(6.52, 1) // 15.34
  */
 export const lengthForLoss = (dbPer100m: number, db: number): number => (100 * db) / dbPer100m

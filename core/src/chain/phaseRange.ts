@@ -27,6 +27,8 @@ const SEARCHED_PHASES = 24
 /**
  * Solves a chain; where only the antenna's SWR is known, for all phases of its reflection. The
  * solution given is then the one whose antenna power lies nearest to the middle of the range.
+ *
+ * @example answerChain(chain, at).solution.antennaW // 57.53
  */
 export function answerChain(chain: Chain, at: OperatingPoint): Answer {
   if (!phaseUnknown(chain.load, at.frequencyHz))

@@ -18,6 +18,7 @@ export interface BothSchools {
  * What reaches the antenna when the source is taken as levelled, as peaked, and as the chain states it (W).
  *
  * @throws InputError as `solve`
+ * @example bothSchools(chain, at).lost.solution.antennaW // 57.53
  */
 export function bothSchools(chain: Chain, at: OperatingPoint): BothSchools {
   const as = (behaviour: 'levelled' | 'peaked') =>
@@ -33,6 +34,8 @@ export function bothSchools(chain: Chain, at: OperatingPoint): BothSchools {
  * The textbook total loss of a line, dB: matched loss A (as a ratio a = 10^(A/10)) and |ρ| at its
  * load. It takes Z₀ as real; Salt Line shows it beside the exact figure as the approximation it is.
  * Source: the usual derivation from a flat line, e.g. Chipman, Transmission Lines, ch. 7.
+ *
+ * @example textbookLineLossDb(1.96, 1 / 3) // 2.271
  */
 export function textbookLineLossDb(matchedLossDb: number, rhoAtLoad: number): number {
   const a = 10 ** (matchedLossDb / 10)

@@ -98,6 +98,7 @@ export interface Solution {
  *
  * @param phaseRad phase of the load's reflection where only its SWR is known
  * @throws InputError with a path; OutOfRangeError where the load's sweep ends
+ * @example solveChain(chain, at).planes.map(({ netW }) => netW) // [95.02, 57.53]
  */
 export function solveChain(chain: Chain, at: OperatingPoint, phaseRad = 0): Solution {
   checkChain(chain, at)
@@ -272,6 +273,8 @@ function lineState(
 /**
  * Net power along a cable section of a solved chain, at `points` equal steps from its transmitter
  * end to its antenna end, W.
+ *
+ * @example netAlongLine(line, solveChain(chain, at), 0, 3) // [95.02, 74.94, 57.53]
  */
 export function netAlongLine(
   stage: LineStage,

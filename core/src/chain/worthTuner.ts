@@ -37,7 +37,12 @@ export function withTunerAt(chain: Chain, tuner: TunerStage, place: TunerPlace):
   return { ...chain, stages: rest.toSpliced(index, 0, tuner) }
 }
 
-/** One tuner in all three places. */
+/**
+ * One tuner in all three places.
+ *
+ * @example worthOfTuner(chain, { kind: 'tuner', method: 'given', lossDb: 0.3, residualSwr: 1.1 }, at).map(({ place }) => place)
+ *   // ['none', 'radio', 'feedPoint']
+ */
 export function worthOfTuner(chain: Chain, tuner: TunerStage, at: OperatingPoint): PlaceAnswer[] {
   return tunerPlaces.map((place) => {
     const placed = withTunerAt(chain, tuner, place)

@@ -26,6 +26,8 @@ const PLAIN = /^[+-]?\d{1,15}(?:\.\d{1,20})?$/
 /**
  * The decimal sign of a table, from all cells that leave no doubt: `21,5` has a comma, `21.5` or `1,234.5` a
  * point. Null where no cell says, or where they contradict each other.
+ *
+ * @example decimalSign(['1,5', '2,25']) // ','
  */
 export function decimalSign(cells: Iterable<string>): ',' | '.' | null {
   let comma = false
@@ -54,6 +56,7 @@ export type CellNumber =
  *
  * @param sign the table's decimal sign; where it is not known, a point is one, and a comma that may group
  *   thousands is not decided here
+ * @example cellNumber('1,5', ',') // { ok: true, value: 1.5 }
  */
 export function cellNumber(cell: string, sign: ',' | '.' | null): CellNumber {
   // An SWR as it is spoken: 2.10:1.
@@ -68,7 +71,11 @@ export function cellNumber(cell: string, sign: ',' | '.' | null): CellNumber {
   return { ok: true, value: decimal ? reading.decimal : reading.grouped }
 }
 
-/** Why a cell is no number, for an error that already names its line. */
+/**
+ * Why a cell is no number, for an error that already names its line.
+ *
+ * @example cellProblem('ten', cellNumber('ten', null)) // '“ten” is not a number.'
+ */
 export const cellProblem = (cell: string, result: CellNumber & { ok: false }): string =>
   result.why === 'either'
     ? `“${cell.trim()}” may be ${result.choices![0]} or ${result.choices![1]}: write it without a comma, or with two decimals.`

@@ -10,6 +10,8 @@ export interface HeadingUnit {
 /**
  * The unit of a column of some dimension: in brackets (`freq (kHz)`, `forward [dBm]`), or as the last
  * word (`forward W`, `f/MHz`, `MHz`).
+ *
+ * @example headingUnit('Frequency (MHz)', 'frequency') // { unit: 'MHz', foreign: null }
  */
 export function headingUnit(heading: string, dimension: Dimension): HeadingUnit {
   const bracket = /[([]\s*([^()[\]]{1,24}?)\s*[)\]]/.exec(heading)?.[1]

@@ -34,6 +34,8 @@ interface RawRow {
  * in a row (`1 GHz 21 dB`). Linear in the text's length.
  *
  * @throws InputError naming the line; its path is the line's index
+ * @example readSheetTable('MHz;dB/100 m\n10;6,5\n100;22', { per: '100 m', unit: 'MHz' }).points
+ *   // [[10, 6.5], [100, 22]]
  */
 export function readSheetTable(
   text: string,

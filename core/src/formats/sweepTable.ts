@@ -67,6 +67,7 @@ const SAMPLE = 200
  * What stands before the first row is taken as headings.
  *
  * @throws InputError naming the line
+ * @example readSweepTable('MHz,SWR\n7,1.5\n7.1,1.3').headings // ['MHz', 'SWR']
  */
 export function readSweepTable(text: string): SweepTable {
   const lines = linesOf(text)

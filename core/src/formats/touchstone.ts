@@ -22,6 +22,7 @@ export interface OnePortSweep {
  * Understands RI, MA and DB pairs, Hz to GHz, S, Z and Y parameters, comments, CRLF.
  *
  * @throws TouchstoneError with the line; nothing is half-read
+ * @example readTouchstone('# MHz S RI R 50\n7 0.2 0\n8 0.3 0', 50).re // [0.2, 0.3]
  */
 export function readTouchstone(text: string, referenceOhm: number): OnePortSweep {
   const records = readRecords(text, 1)
@@ -51,7 +52,12 @@ export function readTouchstone(text: string, referenceOhm: number): OnePortSweep
   return { referenceOhm, frequencyHz: Float64Array.from(frequencyHz), re, im, comments }
 }
 
-/** Writes a one-port sweep as Touchstone version 1: Hz, real and imaginary part. */
+/**
+ * Writes a one-port sweep as Touchstone version 1: Hz, real and imaginary part.
+ *
+ * @example writeTouchstone({ referenceOhm: 50, frequencyHz: [7e6], re: [0.2], im: [0], comments: [] }).slice(0, 14)
+ *   // '# Hz S RI R 50'
+ */
 export function writeTouchstone(sweep: OnePortSweep): string {
   const head = sweep.comments.map((comment) => `! ${comment}`)
   const rows = Array.from(sweep.frequencyHz, (hz, i) => `${hz} ${sweep.re[i]} ${sweep.im[i]}`)

@@ -210,6 +210,9 @@ export interface KeyingTime {
 /**
  * How long a dummy load bears a mean power, and how long it then cools. The time constant follows from its
  * two ratings: burst·(1 − e^(−t/τ)) = continuous.
+ *
+ * @example keyingTime({ continuousW: 100, burst: { watts: 1000, minutes: 1 } }, 500)
+ *   // { onMinutes: 2.118, coolMinutes: 21.85, timeConstantMinutes: 9.491 }
  */
 export function keyingTime({ continuousW, burst }: DummyLoad, meanW: number): KeyingTime {
   const timeConstantMinutes =

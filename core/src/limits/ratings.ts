@@ -76,6 +76,8 @@ export const cableRatings = (cable: CableClass): Ratings => ({
 /**
  * Rated average power between the points of a cable's sheet, W: it goes with the inverse of the loss
  * from the nearest point.
+ *
+ * @example ratedPowerAt(cableClasses[0], 10e6) // 770
  */
 export function ratedPowerAt(sheet: CableClass, frequencyHz: number): number {
   const [hz, watts] = nearestPoint(inHz(sheet.ratedPowerW), frequencyHz)

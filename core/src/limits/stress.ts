@@ -303,7 +303,11 @@ export function permittedHeatWPerM(
   return Math.max(0, watts * neper * derate)
 }
 
-/** The stress with the least headroom, among those that are known. */
+/**
+ * The stress with the least headroom, among those that are known.
+ *
+ * @example tightest([]) // null
+ */
 export const tightest = (stresses: readonly Stress[]): Stress | null =>
   stresses.reduce<Stress | null>(
     (worst, s) =>

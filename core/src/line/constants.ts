@@ -35,6 +35,9 @@ export const emptyLineConstants = (): LineConstants => ({
  * R = 2·R₀·α_c, G = 2·α_d/R₀, C = 1/(R₀·v), and L = R₀/v + R/ω: under skin effect the internal
  * reactance of the conductors equals their resistance (Ramo, Whinnery & Van Duzer, 3.16).
  * γ = √((R + jωL)(G + jωC)), Zc = (R + jωL)/γ.
+ *
+ * @example lineConstants(cable, 10e6)
+ *   // { rPerM: 0.7281, gPerM: 0.00000921, alpha: 0.007354, beta: 0.3248, zcRe: 51.15, zcIm: -1.084 }
  */
 export function lineConstants(
   cable: Cable,
@@ -65,6 +68,10 @@ export function lineConstants(
   return out
 }
 
-/** Loss of a line that is terminated in its own Zc, dB. */
+/**
+ * Loss of a line that is terminated in its own Zc, dB.
+ *
+ * @example matchedLossDb(lineConstants(cable, 10e6), 30) // 1.916
+ */
 export const matchedLossDb = (constants: LineConstants, lengthM: number): number =>
   constants.alpha * lengthM * DB_PER_NEPER

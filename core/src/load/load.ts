@@ -139,6 +139,8 @@ const kindOf = <L extends Load>(load: L): LoadKind<L> => {
 /**
  * The stretch round a frequency in which a load has figures; null where it has them everywhere, or nowhere.
  * Of readings band by band it is the band that holds the frequency, or else the nearest.
+ *
+ * @example coverageOf({ kind: 'fixed', rOhm: 50, xOhm: 0 }, 7e6) // null
  */
 export function coverageOf(load: Load, hz: number): { lowHz: number; highHz: number } | null {
   if (load.kind === 'bands') {
@@ -158,6 +160,8 @@ export const isConstant = (load: Load): boolean => kindOf(load).constant
 /**
  * Whether only the size of a load's reflection is known: at a frequency, or anywhere where none is
  * named.
+ *
+ * @example phaseUnknown({ kind: 'swr', swr: 2 }) // true
  */
 export const phaseUnknown = (load: Load, hz?: number, referenceOhm = REFERENCE_OHM): boolean =>
   kindOf(load).known(load, referenceOhm, hz) === 'size'
@@ -223,6 +227,7 @@ const scratch = new Float64Array(2)
  *
  * @param phaseRad phase to assume where only the SWR is known
  * @throws OutOfRangeError outside a sweep, naming its range; InputError for an active load
+ * @example reflectionAt({ kind: 'fixed', rOhm: 100, xOhm: 0 }, 7e6, 50) // { re: 0.3333, im: 0 }
  */
 export function reflectionAt(
   load: Load,

@@ -12,6 +12,7 @@ export type SwrAtLoad =
  *
  * @param swr read at the input, ≥ 1
  * @param matchedLossDb of the line between, ≥ 0
+ * @example swrAtLoad(1.5, 1) // { possible: true, swr: 1.673, rho: 0.2518 }
  */
 export function swrAtLoad(swr: number, matchedLossDb: number): SwrAtLoad {
   const twoWay = 10 ** (matchedLossDb / 10)

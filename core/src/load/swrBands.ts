@@ -29,7 +29,11 @@ const MOST_RMS = 0.15
 /** Readings further apart than this ratio are on different bands. */
 const SAME_BAND = 1.12
 
-/** Where a band's readings give a figure, Hz: between them; a single one a little to either side. */
+/**
+ * Where a band's readings give a figure, Hz: between them; a single one a little to either side.
+ *
+ * @example rangeOfBand({ readings: [{ frequencyHz: 7.1e6, swr: 1.5 }] }) // [6958000, 7242000]
+ */
 export function rangeOfBand({ readings, lowHz, highHz }: SwrBand): [low: number, high: number] {
   const all = readings.map(({ frequencyHz }) => frequencyHz)
   const [low, high] = [Math.min(...all), Math.max(...all)]
@@ -51,6 +55,8 @@ export const bandAt = ({ bands }: SwrBandsLoad, hz: number): SwrBand | undefined
 /**
  * Puts a reading among the bands: into the one it lies in or next to, else into a new one. Bands and
  * readings stay in order of frequency.
+ *
+ * @example withReading([], { frequencyHz: 7.1e6, swr: 1.5 }).length // 1
  */
 export function withReading(bands: readonly SwrBand[], reading: SwrReading): SwrBand[] {
   const { frequencyHz } = reading

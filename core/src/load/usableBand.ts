@@ -14,6 +14,9 @@ export interface FrequencySpan {
 /**
  * The stretches in which a load's SWR stays at or under a limit, edges found by bisection between
  * samples of the grid (rising, at least two).
+ *
+ * @example usableBands({ kind: 'fixed', rOhm: 60, xOhm: 0 }, [7e6, 7.1e6, 7.2e6], 2, 50)
+ *   // [{ lowHz: 7000000, highHz: 7200000, openLow: true, openHigh: true }]
  */
 export function usableBands(
   load: Load,

@@ -67,7 +67,11 @@ export function expectReading(
   }
 }
 
-/** The SWR of what was read, where it says one. */
+/**
+ * The SWR of what was read, where it says one.
+ *
+ * @example swrRead({ forwardW: 100, reflectedW: 4 }) // 1.5
+ */
 export const swrRead = (read: {
   forwardW?: number | null | undefined
   reflectedW?: number | null | undefined

@@ -56,6 +56,7 @@ export interface Compared {
  * How a reading (W) compares with what was expected (W).
  *
  * @param range in which a reading is as expected, W
+ * @example compareReading(51, 100, { low: 90, high: 110 }) // { db: -2.924, is: 'half' }
  */
 export function compareReading(readW: number, expectedW: number, range: Range): Compared {
   const db = 10 * Math.log10(readW / expectedW)

@@ -40,13 +40,21 @@ function saturationW({ gainDb, driveW, fullW }: AmplifierStage): number {
   return over > 1e-9 ? linear / over ** (1 / KNEE) : Infinity
 }
 
-/** Output setting for a net drive, W PEP: straight at first, compressed near full output. */
+/**
+ * Output setting for a net drive, W PEP: straight at first, compressed near full output.
+ *
+ * @example amplifierOutputW(amplifier, 10) // 199
+ */
 export function amplifierOutputW(stage: AmplifierStage, driveW: number): number {
   const linear = driveW * 10 ** (stage.gainDb / 10)
   return linear / (1 + (linear / saturationW(stage)) ** KNEE) ** (1 / KNEE)
 }
 
-/** Net drive for an output, W; infinite above what it can make. */
+/**
+ * Net drive for an output, W; infinite above what it can make.
+ *
+ * @example driveForW(amplifier, 800) // 50
+ */
 export function driveForW(stage: AmplifierStage, outputW: number): number {
   const most = saturationW(stage)
   if (outputW >= most) return Infinity
@@ -58,7 +66,11 @@ export function driveForW(stage: AmplifierStage, outputW: number): number {
 export const ceilingW = ({ fullW, ceilings }: AmplifierStage, mode?: ModeId): number =>
   Math.min(fullW, (mode && ceilings?.[mode]) ?? fullW)
 
-/** What the exciter sees of it. */
+/**
+ * What the exciter sees of it.
+ *
+ * @example inputImpedance(amplifier, 7e6) // { re: 75, im: 0 }
+ */
 export function inputImpedance(
   { inputOhm, inputBands = [] }: Pick<AmplifierStage, 'inputOhm' | 'inputBands'>,
   frequencyHz: number,

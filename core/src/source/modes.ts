@@ -98,7 +98,11 @@ export const modeTable: readonly ModeEntry[] = [
   },
 ]
 
-/** A mode by its identity. */
+/**
+ * A mode by its identity.
+ *
+ * @example modeOf('voice-plain').name // 'voice, plain'
+ */
 export const modeOf = (id: ModeId): ModeEntry => modeTable.find((mode) => mode.id === id)!
 
 /** A channel's mode, with what it overrides of the table. */
@@ -108,10 +112,18 @@ export interface Emission {
   keyDown?: number | undefined
 }
 
-/** Mean over PEP while keyed, 0 to 1: an averaging meter's share. */
+/**
+ * Mean over PEP while keyed, 0 to 1: an averaging meter's share.
+ *
+ * @example meanToPeakOf({ mode: 'voice-plain' }) // 0.2
+ */
 export const meanToPeakOf = ({ mode, meanToPeak }: Emission): number =>
   meanToPeak ?? modeOf(mode).meanToPeak
 
-/** Mean over PEP averaged over an over, 0 to 1: what heats a part in the long run. */
+/**
+ * Mean over PEP averaged over an over, 0 to 1: what heats a part in the long run.
+ *
+ * @example heatShareOf({ mode: 'voice-plain', keyDown: 0.5 }) // 0.1
+ */
 export const heatShareOf = (emission: Emission): number =>
   meanToPeakOf(emission) * (emission.keyDown ?? modeOf(emission.mode).keyDown)

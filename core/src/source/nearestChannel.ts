@@ -10,6 +10,9 @@ export type Nearest<C> =
 /**
  * The channel that a frequency belongs to: the nearest within 0.2 %. Several on one frequency, or as near
  * on either side, are a tie.
+ *
+ * @example nearestChannel([{ frequencyHz: 7e6 }, { frequencyHz: 14e6 }], 7.01e6)
+ *   // { kind: 'one', channel: { frequencyHz: 7000000 } }
  */
 export function nearestChannel<C extends { frequencyHz: number }>(
   channels: readonly C[],

@@ -14,7 +14,11 @@ export interface Transmitter {
   foldback: readonly FoldbackPoint[]
 }
 
-/** Fraction (0 … 1) of the set power that the foldback curve leaves at an SWR. */
+/**
+ * Fraction (0 … 1) of the set power that the foldback curve leaves at an SWR.
+ *
+ * @example foldbackAt([[1.5, 1], [3, 0.4]], 2) // 0.8
+ */
 export function foldbackAt(curve: readonly FoldbackPoint[], swr: number): number {
   const first = curve[0]
   if (!first) return 1

@@ -15,7 +15,11 @@ export interface PadStage {
   points?: readonly (readonly [hz: number, db: number])[] | undefined
 }
 
-/** Loss at a frequency, dB. Between points as a power of f, below and above them as √f. */
+/**
+ * Loss at a frequency, dB. Between points as a power of f, below and above them as √f.
+ *
+ * @example padLossDb({ kind: 'pad', lossDb: 0.1, atHz: 10e6 }, 40e6) // 0.2
+ */
 export function padLossDb({ lossDb, atHz, points }: PadStage, frequencyHz: number): number {
   if (points && points.length > 0) return lossBetween(points, frequencyHz)
   return atHz === undefined ? lossDb : lossDb * Math.sqrt(frequencyHz / atHz)

@@ -5,6 +5,8 @@ export type Random = () => number
  * Evenly spread numbers from a seed: the same seed, the same numbers. Counter-based 32-bit mixing after
  * Steele, Lea & Flood, "Fast splittable pseudorandom number generators" (2014); good for simulation, not
  * for secrets.
+ *
+ * @example seeded(1)() === seeded(1)() // true
  */
 export function seeded(seed: number): Random {
   let state = seed >>> 0
@@ -24,7 +26,11 @@ export const normal = (random: Random): number =>
 /** One draw evenly from −1 to 1. */
 export const even = (random: Random): number => 2 * random() - 1
 
-/** One of several things. */
+/**
+ * One of several things.
+ *
+ * @example pick(() => 0.5, ['a', 'b', 'c']) // 'b'
+ */
 export const pick = <T>(random: Random, things: readonly T[]): T =>
   things[Math.floor(random() * things.length)]!
 

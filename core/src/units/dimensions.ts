@@ -185,6 +185,8 @@ const own = <T>(table: Readonly<Record<string, T>>, key: string): T | undefined 
 /**
  * How a unit's spelling converts to the dimension's own unit; null where it is none of its units.
  * Prefixes are case-sensitive (mW is not MW), names of units are not.
+ *
+ * @example conversionOf('length', 'ft').toOwn(10) // 3.048
  */
 export function conversionOf(dimension: Dimension, spelling: string): Conversion | null {
   const { units, prefixed, prefixes, own: ownUnit } = dimensions[dimension]
@@ -205,7 +207,11 @@ export function conversionOf(dimension: Dimension, spelling: string): Conversion
   return factor !== undefined && base !== undefined ? times(factor * base) : null
 }
 
-/** The dimension that a field's unit belongs to; `plain` for %, ×, dBi and whatever takes no other. */
+/**
+ * The dimension that a field's unit belongs to; `plain` for %, ×, dBi and whatever takes no other.
+ *
+ * @example dimensionOfUnit('MHz') // 'frequency'
+ */
 export function dimensionOfUnit(unit: string): Dimension {
   if (unit === 'dB') return 'decibel'
   for (const dimension of Object.keys(dimensions) as Dimension[])

@@ -4,7 +4,11 @@ import { wattsToDbm } from './decibel.ts'
 /** Between a figure and its unit: a space that does not break. */
 const SPACE = '\u00a0'
 
-/** `value` with so many decimals, a true minus sign, ∞ and – for what is not a number. */
+/**
+ * `value` with so many decimals, a true minus sign, ∞ and – for what is not a number.
+ *
+ * @example decimals(1.25, 1) // '1.3'
+ */
 export function decimals(value: number, places: number): string {
   if (Number.isNaN(value)) return '–'
   if (!Number.isFinite(value)) return value > 0 ? '∞' : '−∞'
@@ -12,7 +16,11 @@ export function decimals(value: number, places: number): string {
   return value < 0 && Number(text) !== 0 ? `−${text}` : text
 }
 
-/** `value` to so many significant digits, without an exponent and without idle zeros in front. */
+/**
+ * `value` to so many significant digits, without an exponent and without idle zeros in front.
+ *
+ * @example significant(1234.5, 3) // '1230'
+ */
 export function significant(value: number, digits: number): string {
   if (!Number.isFinite(value) || value === 0) return decimals(value, 0)
   const rounded = Number(value.toPrecision(digits))
@@ -55,7 +63,11 @@ function prefixed(value: number, digits: number, unit: string, prefixes: string)
   return { number: significant(value / scale, digits), unit: `${prefix}${unit}` }
 }
 
-/** Watts as people say them: 1.25 kW, 73 W, 1.3 W, 0.24 W, 8.1 mW; or dBm. */
+/**
+ * Watts as people say them: 1.25 kW, 73 W, 1.3 W, 0.24 W, 8.1 mW; or dBm.
+ *
+ * @example powerFigure(0.0123) // { number: '12', unit: 'mW' }
+ */
 export function powerFigure(watts: number, unit: PowerUnit = 'W'): Figure {
   if (unit === 'dBm') return { number: decimals(wattsToDbm(watts), 1), unit: 'dBm' }
   const size = Math.abs(watts)
@@ -75,7 +87,11 @@ export function powerFigure(watts: number, unit: PowerUnit = 'W'): Figure {
 export const formatPower = (watts: number, unit: PowerUnit = 'W'): string =>
   figureText(powerFigure(watts, unit))
 
-/** A power rounded down to what `formatPower` shows of it: a setting that must not be passed. */
+/**
+ * A power rounded down to what `formatPower` shows of it: a setting that must not be passed.
+ *
+ * @example floorPower(82.97) // 82
+ */
 export function floorPower(watts: number): number {
   const shown = (w: number) => Math.floor(Math.log10(w) + 1e-12)
   if (!(watts > 0) || !Number.isFinite(watts)) return watts
@@ -84,13 +100,25 @@ export function floorPower(watts: number): number {
   return Number((Math.floor(watts / step + 1e-9) * step).toPrecision(6))
 }
 
-/** Loss or gain: two decimals under 1 dB, one above. */
+/**
+ * Loss or gain: two decimals under 1 dB, one above.
+ *
+ * @example dbNumber(0.842) // '0.84'
+ */
 export const dbNumber = (db: number): string => decimals(db, Math.abs(db) < 0.995 ? 2 : 1)
 
-/** A difference in decibels with its unit. */
+/**
+ * A difference in decibels with its unit.
+ *
+ * @example formatDb(0.842) // '0.84 dB'
+ */
 export const formatDb = (db: number): string => `${dbNumber(db)}${SPACE}dB`
 
-/** 1.62, 12.4, 54, ∞. */
+/**
+ * 1.62, 12.4, 54, ∞.
+ *
+ * @example formatSwr(1.523) // '1.52'
+ */
 export const formatSwr = (swr: number): string =>
   swr >= 99.5 ? (swr > 9999 ? '∞' : decimals(swr, 0)) : decimals(swr, swr < 9.995 ? 2 : 1)
 
@@ -112,7 +140,11 @@ export function formatFrequency(hz: number): string {
 
 const METRES_PER_FOOT = 0.3048
 
-/** 46 m, 1.2 m, 0.35 m; or feet (0.3048 m exactly). */
+/**
+ * 46 m, 1.2 m, 0.35 m; or feet (0.3048 m exactly).
+ *
+ * @example lengthFigure(10, 'ft') // { number: '32.8', unit: 'ft' }
+ */
 export function lengthFigure(metres: number, unit: LengthUnit = 'm'): Figure {
   const value = unit === 'ft' ? metres / METRES_PER_FOOT : metres
   const size = Math.abs(value)
@@ -121,31 +153,59 @@ export function lengthFigure(metres: number, unit: LengthUnit = 'm'): Figure {
   return { number: number.replace(/\.0+$/, '').replace(/(\.\d*?)0+$/, '$1'), unit }
 }
 
-/** A length (m) in metres or feet. */
+/**
+ * A length (m) in metres or feet.
+ *
+ * @example formatLength(38) // '38 m'
+ */
 export const formatLength = (metres: number, unit: LengthUnit = 'm'): string =>
   figureText(lengthFigure(metres, unit))
 
-/** 67 − j41 Ω. */
+/**
+ * 67 − j41 Ω.
+ *
+ * @example formatImpedance({ re: 31.2, im: -14.7 }) // '31 − j15 Ω'
+ */
 export function formatImpedance({ re, im }: { re: number; im: number }): string {
   if (!Number.isFinite(re) || Math.abs(re) > 1e6) return 'open circuit'
   const digits = Math.hypot(re, im) < 10 ? 1 : 0
   return `${decimals(re, digits)} ${im < 0 ? '−' : '+'} j${decimals(Math.abs(im), digits)}${SPACE}Ω`
 }
 
-/** A voltage (V) with three significant digits and a prefix. */
+/**
+ * A voltage (V) with three significant digits and a prefix.
+ *
+ * @example formatVolt(70.71) // '70.7 V'
+ */
 export const formatVolt = (volt: number): string => figureText(prefixed(volt, 3, 'V', 'mµkM'))
-/** A current (A) with three significant digits and a prefix. */
+/**
+ * A current (A) with three significant digits and a prefix.
+ *
+ * @example formatAmpere(1.414) // '1.41 A'
+ */
 export const formatAmpere = (ampere: number): string => figureText(prefixed(ampere, 3, 'A', 'mµk'))
-/** A share (1 is everything) as a percentage. */
+/**
+ * A share (1 is everything) as a percentage.
+ *
+ * @example formatPercent(0.8214) // '82 %'
+ */
 export const formatPercent = (fraction: number): string => {
   const percent = fraction * 100
   return `${decimals(percent, Math.abs(percent) < 9.95 ? 1 : 0)}${SPACE}%`
 }
 
-/** 3.4 µH, 120 nH. */
+/**
+ * 3.4 µH, 120 nH.
+ *
+ * @example formatInductance(2.2e-6) // '2.20 µH'
+ */
 export const formatInductance = (henry: number): string =>
   henry === 0 ? `0${SPACE}µH` : figureText(prefixed(henry, 3, 'H', 'mµnp'))
 
-/** 86 pF, 1.2 nF. */
+/**
+ * 86 pF, 1.2 nF.
+ *
+ * @example formatCapacitance(120e-12) // '120 pF'
+ */
 export const formatCapacitance = (farad: number): string =>
   farad === 0 ? `0${SPACE}pF` : figureText(prefixed(farad, 3, 'F', 'mµnp'))

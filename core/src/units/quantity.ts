@@ -35,6 +35,7 @@ const tidy = (text: string): string =>
  * result is finite.
  *
  * @param defaultUnit what a bare number is in, e.g. 'MHz'
+ * @example parseQuantity('100 ft', 'length') // { ok: true, value: 30.48 }
  */
 export function parseQuantity(
   text: string,

@@ -203,7 +203,11 @@ const monthNames = [
   'December',
 ] as const
 
-/** “lately”, “in March”, “in March 2024”: how one speaks of a day that long ago, on either half of the earth. */
+/**
+ * “lately”, “in March”, “in March 2024”: how one speaks of a day that long ago, on either half of the earth.
+ *
+ * @example longAgoWords(0, 400 * 864e5) // 'in January 1970'
+ */
 export function longAgoWords(at: number, now: number): string {
   const then = new Date(at)
   const month = monthNames[then.getUTCMonth()]!
