@@ -1,84 +1,25 @@
 /** The chain document: the one source of truth about a path from a transmitter to an antenna. */
 import { z } from 'zod'
+import { alternativeSchema, MOST_ALTERNATIVES } from './alternative.ts'
+import { cableSchema } from './cable.ts'
+import { environments } from './environment.ts'
 import {
   bounded,
   frequencyHz,
+  lengthM,
   limits,
   note,
   powerW,
-  reactanceOhm,
-  resistanceOhm,
   shortText,
-  swr,
   textLimits,
 } from './fields.ts'
 import { idSchema } from './ids.ts'
 import { list } from './list.ts'
+import { loadSchema } from './load.ts'
 import { migrateChainDocument } from './migrate.ts'
 import { modes, transmitterSchema } from './source.ts'
 import { stageSchema } from './stage.ts'
 import { line } from './text.ts'
-
-const fixedLoadSchema = z.object({
-  kind: z.literal('fixed'),
-  name: shortText('Antenna name'),
-  rOhm: resistanceOhm,
-  xOhm: reactanceOhm,
-})
-const swrLoadSchema = z.object({ kind: z.literal('swr'), name: shortText('Antenna name'), swr })
-const antennaLoadSchema = z.object({
-  kind: z.literal('antenna'),
-  name: shortText('Antenna name'),
-  antennaId: idSchema,
-  /** The sweep is named too, so that an old revision solves as it did then. */
-  sweepId: idSchema,
-})
-const resonatorLoadSchema = z.object({
-  kind: z.literal('resonator'),
-  name: shortText('Antenna name'),
-  resonanceHz: frequencyHz,
-  rOhm: bounded('Resistance at resonance', ...limits.resonanceOhm, 'Ω'),
-  q: bounded('Q', ...limits.resonanceQ, ''),
-})
-const resistorsLoadSchema = z.object({
-  kind: z.literal('resistors'),
-  name: shortText('Load name'),
-  ohmEach: bounded('Resistance of one resistor', ...limits.resistorOhm, 'Ω'),
-  count: bounded('Number of resistors', ...limits.resistorCount, '').int(
-    'The number of resistors must be whole.',
-  ),
-  strayInductanceH: bounded('Stray inductance', ...limits.strayInductanceH, 'H'),
-  strayCapacitanceF: bounded('Stray capacitance', ...limits.strayCapacitanceF, 'F'),
-})
-const bandsLoadSchema = z.object({
-  kind: z.literal('bands'),
-  name: shortText('Antenna name'),
-  /** Readings of its SWR, band by band; empty where none has been entered yet. */
-  bands: list(
-    z.object({
-      readings: list(z.object({ frequencyHz, swr }), 60, 'readings of a band').refine(
-        (readings) => readings.length > 0,
-        'A band needs at least one reading.',
-      ),
-      /** Where a single reading holds. */
-      lowHz: frequencyHz.optional(),
-      highHz: frequencyHz.optional(),
-    }),
-    30,
-    'bands of an antenna',
-  ),
-})
-export const loadSchema = z
-  .discriminatedUnion('kind', [
-    fixedLoadSchema,
-    swrLoadSchema,
-    antennaLoadSchema,
-    resonatorLoadSchema,
-    resistorsLoadSchema,
-    bandsLoadSchema,
-  ])
-  .meta({ id: 'Load' })
-export type LoadDocument = z.infer<typeof loadSchema>
 
 export const channelSchema = z
   .object({
@@ -99,7 +40,7 @@ export const channelSchema = z
 export type ChannelDocument = z.infer<typeof channelSchema>
 
 /** Raised when the shape changes; `migrate.ts` brings older documents up on reading. */
-export const CHAIN_DOCUMENT_VERSION = 2
+export const CHAIN_DOCUMENT_VERSION = 3
 
 const uniqueIds = (items: readonly { id: string }[]) =>
   new Set(items.map((item) => item.id)).size === items.length
@@ -146,6 +87,21 @@ const chainShape = z.object({
   channels: list(channelSchema, 40, 'channels of a chain')
     .refine((channels) => channels.length > 0, 'A chain needs at least one channel.')
     .refine(uniqueIds, 'Two channels have the same id.'),
+  /** What might be changed; see `alternative.ts`. */
+  alternatives: list(alternativeSchema, MOST_ALTERNATIVES, 'alternatives of a chain')
+    .refine(uniqueIds, 'Two alternatives have the same id.')
+    .optional(),
+  /** Of the station's receiver, on this chain. */
+  receiverNoiseDb: bounded('Noise figure', ...limits.noiseFigureDb, 'dB').optional(),
+  /** The station at the other end: its cable costs too, both ways. */
+  farStation: z
+    .object({
+      cable: cableSchema,
+      lengthM,
+      noiseFigureDb: bounded('Noise figure', ...limits.noiseFigureDb, 'dB').default(10),
+      environment: z.enum(environments),
+    })
+    .optional(),
 })
 
 /** Takes every version there ever was and gives the present one. */

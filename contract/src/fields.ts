@@ -56,6 +56,11 @@ export const limits = {
   tuningPowerW: [0.001, 10_000],
   residualSwr: [1, 10],
   acceptedSwr: [1.01, 5],
+  noiseFigureDb: [0, 60],
+  outerMm: [0.5, 200],
+  weightKgPer100m: [0.05, 5000],
+  minBendMm: [1, 5000],
+  price: [0, 1e9],
   gainDb: [0, 60],
   /** Of a transformer, impedances. */
   transformerRatio: [0.01, 100],
@@ -95,6 +100,8 @@ export const resistanceOhm = field('Resistance', limits.ohm, 'Ω')
 export const reactanceOhm = field('Reactance', limits.reactanceOhm, 'Ω')
 export const frequencyHz = field('Frequency', limits.frequencyHz, 'Hz')
 export const powerW = field('Power', limits.powerW, 'W')
+/** In the station's currency. */
+export const price = bounded('A price', ...limits.price, '')
 export const swr = field('SWR', limits.swr, '')
 
 export const shortText = (noun: string) =>

@@ -1,10 +1,13 @@
 /** What is stored and what is sent: schemas first, types inferred. */
+export * from './alternative.ts'
 export * from './api.ts'
 export * from './backup.ts'
 export * from './cable.ts'
 export * from './chain.ts'
+export * from './environment.ts'
 export { limits, textLimits } from './fields.ts'
 export * from './ids.ts'
+export * from './load.ts'
 export * from './log.ts'
 export { migrateChainDocument } from './migrate.ts'
 export * from './source.ts'

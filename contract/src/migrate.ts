@@ -18,6 +18,8 @@ const steps: Record<number, (document: Raw) => Raw> = {
         )
       : document['channels'],
   }),
+  // Version 3 keeps alternatives; version 2 had none.
+  2: (document) => document,
 }
 
 /** The document in the newest version that its own can be brought to; what is unknown stays as it is. */

@@ -2,14 +2,22 @@ import { z } from 'zod'
 import { cableSchema } from './cable.ts'
 import { transmitterSchema } from './source.ts'
 import { amplifierStageSchema, tunerStageSchema } from './stage.ts'
-import { note, shortText, swr, textLimits, timestamp } from './fields.ts'
+import { environments } from './environment.ts'
+import { gearId, note, price, shortText, swr, textLimits, timestamp } from './fields.ts'
 import { idSchema } from './ids.ts'
 import { instrumentSchema } from './log.ts'
 import { line } from './text.ts'
 
-/** How much noise the surroundings make (ITU-R P.372). */
-export const environments = ['city', 'residential', 'rural', 'quiet rural'] as const
-export type Environment = (typeof environments)[number]
+/** The operator's own prices; what is not in it is not known, and never counts as nothing. */
+export const pricesSchema = z
+  .object({
+    /** Of cables by their class, per metre. An own cable carries its own. */
+    perM: z.record(gearId, price).default({}),
+    /** Of the two connectors of a lead, put on. */
+    connectorPair: price.optional(),
+  })
+  .meta({ id: 'Prices' })
+export type Prices = z.output<typeof pricesSchema>
 
 export const stationBodySchema = z
   .object({
@@ -21,6 +29,7 @@ export const stationBodySchema = z
     environment: z.enum(environments).default('rural'),
     /** Of prices, as it is written beside a figure. */
     currency: line('A currency', 8).min(1, 'Give a currency, such as EUR.').default('EUR'),
+    prices: pricesSchema.default({ perM: {} }),
   })
   .meta({ id: 'StationBody' })
 export type StationBody = z.output<typeof stationBodySchema>

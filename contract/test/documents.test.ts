@@ -20,7 +20,7 @@ const cable = {
   k2DbPer100m: 0.006,
 }
 const document = {
-  version: 2,
+  version: 3,
   name: 'Chain',
   transmitter: {
     name: 'Set',

@@ -112,7 +112,7 @@ describe('what cannot be is told where it is, with the cure', () => {
 
 describe('what a chain may say beside its stages', () => {
   const document = {
-    version: 2,
+    version: 3,
     name: 'Chain',
     transmitter: {
       name: 'Petrel 125',

@@ -34,7 +34,7 @@ export interface AmplifierStage {
 const KNEE = 3
 
 /** Output at which it saturates: such that `driveW` gives `fullW`. Infinite where it stays linear. */
-function saturationW({ gainDb, driveW, fullW }: AmplifierStage): number {
+export function saturatedW({ gainDb, driveW, fullW }: AmplifierStage): number {
   const linear = driveW * 10 ** (gainDb / 10)
   const over = (linear / fullW) ** KNEE - 1
   return over > 1e-9 ? linear / over ** (1 / KNEE) : Infinity
@@ -47,7 +47,7 @@ function saturationW({ gainDb, driveW, fullW }: AmplifierStage): number {
  */
 export function amplifierOutputW(stage: AmplifierStage, driveW: number): number {
   const linear = driveW * 10 ** (stage.gainDb / 10)
-  return linear / (1 + (linear / saturationW(stage)) ** KNEE) ** (1 / KNEE)
+  return linear / (1 + (linear / saturatedW(stage)) ** KNEE) ** (1 / KNEE)
 }
 
 /**
@@ -56,7 +56,7 @@ export function amplifierOutputW(stage: AmplifierStage, driveW: number): number 
  * @example driveForW(amplifier, 800) // 50
  */
 export function driveForW(stage: AmplifierStage, outputW: number): number {
-  const most = saturationW(stage)
+  const most = saturatedW(stage)
   if (outputW >= most) return Infinity
   const linear = outputW / (1 - (outputW / most) ** KNEE) ** (1 / KNEE)
   return linear / 10 ** (stage.gainDb / 10)

@@ -5,6 +5,7 @@ import { type Client, createClient, type TransactionMode } from '@libsql/client'
 import { drizzle } from 'drizzle-orm/libsql'
 import { isLocked } from './faults.ts'
 import * as schema from './schema.ts'
+import { throwIfStopped } from './stopping.ts'
 
 /** How long another program's lock is waited for, ms. */
 export const PATIENCE_MS = 10_000
@@ -45,7 +46,13 @@ export async function patiently<T>(
 function keepFirstError(client: Client): Client {
   const begin = client.transaction.bind(client)
   client.transaction = async (mode?: TransactionMode) => {
+    throwIfStopped()
     const tx = await begin(mode!)
+    const statement = tx.execute.bind(tx)
+    tx.execute = (...args) => {
+      throwIfStopped()
+      return statement(...args)
+    }
     const rollback = tx.rollback.bind(tx)
     tx.rollback = () => rollback().catch(() => tx.close())
     return tx
@@ -64,7 +71,10 @@ export function databaseAt(file: string) {
   const execute = reader.execute.bind(reader) as (statement: never) => ReturnType<Client['execute']>
   reader.execute = (statement: never) =>
     patiently(
-      () => execute(statement),
+      () => {
+        throwIfStopped()
+        return execute(statement)
+      },
       () => void reader.reconnect(),
     )
   const writer = keepFirstError(connect(file))

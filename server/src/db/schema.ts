@@ -15,6 +15,7 @@ import type {
   GearBody,
   MeasurementBody,
   Mode,
+  Prices,
   WorksheetKind,
 } from '@saltline/contract'
 
@@ -42,6 +43,7 @@ export const stations = sqliteTable('stations', {
   swrLimit: real('swr_limit').notNull(),
   environment: text('environment').$type<Environment>().notNull().default('rural'),
   currency: text('currency').notNull().default('EUR'),
+  prices: text('prices', { mode: 'json' }).$type<Prices>().notNull().default({ perM: {} }),
   createdAt: moment('created_at').notNull(),
   ...deletable,
 })

@@ -37,10 +37,10 @@ import { readStation } from './stations.ts'
  */
 export async function* stationFileText(db: Database, stationId: string): AsyncGenerator<string> {
   const { chains: own, antennas: swept, ...station } = await readStation(db, stationId)
-  const { name, place, note, swrLimit, environment, currency } = station
+  const { name, place, note, swrLimit, environment, currency, prices } = station
   yield (
     `{"format":"saltline-station","version":${STATION_FILE_VERSION}` +
-    `,"station":${JSON.stringify({ name, place, note, swrLimit, environment, currency })}` +
+    `,"station":${JSON.stringify({ name, place, note, swrLimit, environment, currency, prices })}` +
     `,"gear":${JSON.stringify(station.gear)}`
   )
   yield ',"antennas":'

@@ -72,7 +72,7 @@ export async function readStation(db: Database, stationId: string): Promise<Stat
     .from(stations)
     .where(and(eq(stations.id, stationId), isNull(stations.deletedAt)))
   if (!row) throw missing('station')
-  const { id, name, place, note, swrLimit, environment, currency } = row
+  const { id, name, place, note, swrLimit, environment, currency, prices } = row
   return {
     id,
     name,
@@ -81,6 +81,7 @@ export async function readStation(db: Database, stationId: string): Promise<Stat
     swrLimit,
     environment,
     currency,
+    prices,
     chains: await listChains(db, id),
     gear: await listGear(db, id),
     antennas: await listAntennas(db, id),
@@ -88,7 +89,7 @@ export async function readStation(db: Database, stationId: string): Promise<Stat
 }
 
 /** What the database has a usual value for may be left out. */
-type NewStation = Omit<StationBody, 'environment' | 'currency'> & Partial<StationBody>
+type NewStation = Omit<StationBody, 'environment' | 'currency' | 'prices'> & Partial<StationBody>
 
 export async function createStation(
   db: Database,

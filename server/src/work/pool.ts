@@ -1,5 +1,6 @@
 /** Worker threads for what would hold the server up: each has its own connection to the database. */
 import { resolve } from 'node:path'
+import { setTimeout as pause } from 'node:timers/promises'
 import { Piscina } from 'piscina'
 import { ProblemError } from '../http/problem.ts'
 import type { Lane, Work } from './kinds.ts'
@@ -9,6 +10,12 @@ type Jobs = typeof worker
 
 /** Work that waits; more is refused at once. */
 const QUEUE = 200
+
+/** How long a thread that was asked to stop may take for it. */
+const GRACE_MS = 4000
+
+/** The flags of all that runs: set, it shall stop. */
+const running = new Set<Int32Array>()
 
 const threads: Record<Lane, number> = { short: 2, save: 1, long: 2 }
 const lanes = Object.keys(threads) as Lane[]
@@ -39,11 +46,18 @@ export const warmUp = (): Promise<unknown> =>
     ),
   )
 
-/** Ends all threads, whatever they do. */
+/** Ends all threads: at once where they rest, else when they have stopped what they do, or after a while. */
 export async function endWork(): Promise<void> {
   const all = [...pools.values()]
   pools.clear()
-  await Promise.all(all.map((pool) => pool.destroy()))
+  for (const flag of running) Atomics.store(flag, 0, 1)
+  const patience = pause(GRACE_MS)
+  await Promise.all(
+    all.map(async (pool) => {
+      await Promise.race([pool.close(), patience])
+      await pool.destroy()
+    }),
+  )
 }
 
 type Value<N extends keyof Jobs> =
@@ -58,18 +72,28 @@ type Value<N extends keyof Jobs> =
  */
 export async function work<N extends keyof Jobs>(
   name: N,
-  task: Parameters<Jobs[N]>[0],
+  task: Parameters<Jobs[N]>[0]['task'],
   { lane, budgetMs }: Work,
   { stop, transfer = [] }: { stop?: AbortSignal; transfer?: ArrayBuffer[] } = {},
 ): Promise<Value<N>> {
   const overtime = AbortSignal.timeout(budgetMs)
-  // Stopping costs a thread its life: what is short is let run to its end.
+  // What is short is let run to its end.
   const signal = stop && lane === 'long' ? AbortSignal.any([stop, overtime]) : overtime
+  const end = new AbortController()
+  const flag = new Int32Array(new SharedArrayBuffer(4))
+  let last: NodeJS.Timeout | undefined
+  // A thread that is ended inside the database's driver can take the whole process with it: it is asked to stop
+  // between two statements, and ended only where it does not.
+  signal.addEventListener('abort', () => {
+    Atomics.store(flag, 0, 1)
+    last = setTimeout(() => end.abort(), GRACE_MS)
+  })
+  running.add(flag)
   let outcome: worker.Outcome<Value<N>>
   try {
-    outcome = (await poolOf(lane).run(task, {
+    outcome = (await poolOf(lane).run({ task, flag } satisfies worker.Given<unknown>, {
       name,
-      signal,
+      signal: end.signal,
       transferList: transfer,
     })) as worker.Outcome<Value<N>>
   } catch (error) {
@@ -77,6 +101,13 @@ export async function work<N extends keyof Jobs>(
     if (isFull(error)) throw busy()
     if (isSpent(error)) throw tooMuch()
     throw error
+  } finally {
+    clearTimeout(last)
+    running.delete(flag)
+  }
+  if (!('value' in outcome)) {
+    if (overtime.aborted) throw tookTooLong(budgetMs)
+    stop?.throwIfAborted()
   }
   if ('value' in outcome) return outcome.value
   throw new ProblemError(outcome.problem, { cause: outcome.cause })

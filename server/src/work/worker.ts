@@ -5,6 +5,7 @@ import { pipeline } from 'node:stream/promises'
 import { inspect } from 'node:util'
 import type { Problem } from '@saltline/contract'
 import { type Database, databaseAt } from '../db/connection.ts'
+import { heedStop } from '../db/stopping.ts'
 import { answerRoute, readJson } from '../http/answer.ts'
 import { temporary } from './folder.ts'
 import { problemOf } from '../http/problem.ts'
@@ -29,8 +30,19 @@ function opened(file: string) {
 /** What became of a task: an error cannot cross to another thread as it is. */
 export type Outcome<T> = { value: T } | { problem: Problem; cause: string | undefined }
 
-async function outcomeOf<T>(changes: boolean, run: () => Promise<T>): Promise<Outcome<T>> {
+/** A task, and the flag that asks to stop it. */
+export interface Given<T> {
+  task: T
+  flag: Int32Array
+}
+
+async function outcomeOf<T>(
+  flag: Int32Array,
+  changes: boolean,
+  run: () => Promise<T>,
+): Promise<Outcome<T>> {
   try {
+    heedStop(flag)
     return { value: await run() }
   } catch (error) {
     let cause: string | undefined
@@ -40,19 +52,22 @@ async function outcomeOf<T>(changes: boolean, run: () => Promise<T>): Promise<Ou
 }
 
 /** Nothing: once it is answered, the thread has everything it needs. */
-export const begin = (_: null) => outcomeOf(false, () => Promise.resolve(null))
+export const begin = ({ flag }: Given<null>) => outcomeOf(flag, false, () => Promise.resolve(null))
 
 /** Answers a request as the server’s own thread would. */
-export function answer(task: {
+export function answer({
+  task,
+  flag,
+}: Given<{
   file: string
   route: string
   params: Record<string, string>
   query: unknown
   body: Uint8Array | null
-}): Promise<Outcome<string>> {
+}>): Promise<Outcome<string>> {
   const { params, query, body } = task
   const route = opened(task.file).routes.get(task.route)!
-  return outcomeOf(route.method !== 'get', () =>
+  return outcomeOf(flag, route.method !== 'get', () =>
     answerRoute(route, { params, query, body: route.body && readJson(body) }),
   )
 }
@@ -62,8 +77,11 @@ const writings = { csv: logAsCsv, json: logAsJson, station: stationFileText }
 export type Writing = keyof typeof writings | 'backup'
 
 /** Writes a file for somebody to take. */
-export const writeFile = (task: { file: string; what: Writing; stationId: string; to: string }) =>
-  outcomeOf(false, async () => {
+export const writeFile = ({
+  task,
+  flag,
+}: Given<{ file: string; what: Writing; stationId: string; to: string }>) =>
+  outcomeOf(flag, false, async () => {
     const { db } = opened(task.file)
     try {
       if (task.what === 'backup') return await copyTo(db, task.to)
@@ -75,8 +93,9 @@ export const writeFile = (task: { file: string; what: Writing; stationId: string
   })
 
 /** What a backup holds. */
-export const preview = (task: { from: string }) => outcomeOf(false, () => previewBackup(task.from))
+export const preview = ({ task, flag }: Given<{ from: string }>) =>
+  outcomeOf(flag, false, () => previewBackup(task.from))
 
 /** Puts what a backup holds in the place of everything. */
-export const restore = (task: { file: string; from: string }) =>
-  outcomeOf(true, () => restoreFrom(opened(task.file).db, task.from))
+export const restore = ({ task, flag }: Given<{ file: string; from: string }>) =>
+  outcomeOf(flag, true, () => restoreFrom(opened(task.file).db, task.from))

@@ -4,11 +4,8 @@ import {
   formatFrequency,
   formatPower,
   formatSwr,
-  InputError,
-  type PlaceAnswer,
   tunerPlaces,
   type TunerStage,
-  worthOfTuner,
 } from '@saltline/core'
 import { lazy, Suspense, useMemo, useState } from 'react'
 import { NoFigure } from '../../ui/NoFigure.tsx'
@@ -18,6 +15,8 @@ import { wattsText } from '../../model/wattsText.ts'
 import { reachOf } from '../../model/reach.ts'
 import { type Reach, ReachChoice } from '../../ui/ReachChoice.tsx'
 import { SwrAlong } from './SwrAlong.tsx'
+import type { TunerPlaces } from '../../compute/tunerPlacesWorker.ts'
+import { useTunerPlaces } from '../../compute/useTunerPlaces.ts'
 import { POINTS, useMatchSweep } from '../../compute/useMatchSweep.ts'
 import { placeNames, verdictOf } from './verdict.ts'
 import type { LensProps } from '../../editor/lens.ts'
@@ -41,28 +40,32 @@ export function MatchLens(props: LensProps) {
   const { document, chain, answer, channel, onSelect } = props
   const { power } = useUnits()
   const { tuner, id, name } = useMemo(() => tunerOf(document), [document])
-  const worth = useMemo(
-    () =>
-      new Map(
-        document.channels.map((each): [string, PlaceAnswer[] | null] => {
-          try {
-            return [each.id, worthOfTuner(chain, tuner, operatingPoint(document.transmitter, each))]
-          } catch (error) {
-            if (!(error instanceof InputError)) throw error
-            return [each.id, null]
-          }
-        }),
-      ),
-    [document, chain, tuner],
+  const request = useMemo(
+    () => ({
+      chain,
+      tuner,
+      channels: document.channels.map((each) => ({
+        id: each.id,
+        at: operatingPoint(document.transmitter, each),
+      })),
+    }),
+    [document.channels, document.transmitter, chain, tuner],
   )
-  const here = worth.get(channel.id)
+  const { run, last: worth } = useTunerPlaces(request)
+  const here = worth?.[channel.id]
   return (
     <div className="grid grid-cols-1 lg:grid-cols-[minmax(260px,4fr)_minmax(530px,6fr)_minmax(290px,4fr)]">
       <div className="space-y-3 px-5 py-4 lg:border-r lg:border-rule">
         {!answer.ok && <NoFigure message={answer.message} />}
-        {answer.ok && here && (
-          <p role="status" className="text-[18px] leading-snug">
-            On {formatFrequency(channel.frequencyHz)}: {verdictOf(here, power).words}
+        {answer.ok && (
+          <p role="status" className="min-h-12 text-[18px] leading-snug">
+            {here && (
+              <>
+                On {formatFrequency(channel.frequencyHz)}: {verdictOf(here, power).words}
+              </>
+            )}
+            {!worth && run?.state === 'running' && 'Trying the tuner in each place…'}
+            {run?.state === 'problem' && `⚠ ${run.message}`}
           </p>
         )}
         <p className="text-sm text-muted">
@@ -91,7 +94,7 @@ export function MatchLens(props: LensProps) {
       </div>
       <div className="min-w-0 px-5 py-3 lg:border-r lg:border-rule">
         <h2 className="mb-1 text-sm text-muted">Is a tuner worth it?</h2>
-        <PlacesTable {...props} worth={worth} />
+        {worth && <PlacesTable {...props} worth={worth} />}
       </div>
       <OverBand {...props} tuner={tuner} />
     </div>
@@ -104,7 +107,7 @@ function PlacesTable({
   worth,
   onPick,
 }: Pick<LensProps, 'document' | 'channel' | 'onPick'> & {
-  worth: ReadonlyMap<string, PlaceAnswer[] | null>
+  worth: TunerPlaces
 }) {
   const { power } = useUnits()
   return (
@@ -126,7 +129,7 @@ function PlacesTable({
         </tr>
       </thead>
       {document.channels.map((each) => {
-        const answers = worth.get(each.id)
+        const answers = worth[each.id]
         const best = answers && verdictOf(answers).best.place
         return (
           <tbody key={each.id} className={each.id === channel.id ? 'bg-paper' : ''}>
@@ -140,7 +143,7 @@ function PlacesTable({
                 >
                   {formatFrequency(each.frequencyHz)}
                 </button>
-                {!answers && <span className="font-normal text-muted"> no figure</span>}
+                {answers === null && <span className="font-normal text-muted"> no figure</span>}
               </th>
             </tr>
             {answers?.map((answer) => (

@@ -1,0 +1,1 @@
+ALTER TABLE `stations` ADD `prices` text DEFAULT '{"perM":{}}' NOT NULL;
