@@ -120,6 +120,20 @@ export {
   type WorthSweep,
 } from './chain/worthTuner.ts'
 
+// Comparing and planning
+export { type Difference, differences, type Side, type Surer } from './compare/difference.ts'
+export { type PartGain, partGains } from './compare/parts.ts'
+export { externalNoise, receiveCostDb } from './compare/receive.ts'
+export {
+  plan,
+  type Plan,
+  type PlanCandidate,
+  type PlanMember,
+  type PlanRequest,
+  type PlanSection,
+  withCable,
+} from './plan/plan.ts'
+
 // What parts may carry
 export { type Fault, faultsOf, keyingTime } from './limits/faults.ts'
 export { checkLimits, mostPower, type MostPower, type RatedChain } from './limits/mostPower.ts'

@@ -1,0 +1,78 @@
+/** What each part of a chain could give at most. */
+import type { Chain, OperatingPoint } from '../chain/chain.ts'
+import { answerChain } from '../chain/phaseRange.ts'
+import { cableClasses, type CableClass } from '../cables/cableClass.ts'
+import { matchedLossDb, lineConstants } from '../line/constants.ts'
+import { withCable } from '../plan/plan.ts'
+import type { Stage } from '../stages/stage.ts'
+
+export interface PartGain {
+  /** Index of the stage. */
+  stage: number
+  /** More at the antenna if it lost nothing, dB. */
+  idealDb: number
+  /** The class of the same impedance that gives most there, and how much more; null for what is no cable. */
+  best: { cable: CableClass; db: number } | null
+}
+
+/** Classes this near in impedance may stand in for each other, Ω. */
+const SAME_OHM = 5
+const PERFECT_Q = 1e9
+
+/**
+ * For every part in circuit that takes power, what the antenna would get more without its loss, and with the best
+ * class of cable in its place. Largest first.
+ *
+ * @throws InputError where the chain has no answer
+ */
+export function partGains(chain: Chain, at: OperatingPoint): PartGain[] {
+  const now = answerChain(chain, at).solution
+  const gain = (stages: Chain['stages']) =>
+    10 * Math.log10(answerChain({ ...chain, stages }, at).solution.antennaW / now.antennaW)
+  return chain.stages
+    .flatMap((stage, k): PartGain[] => {
+      if (stage.bypassed || stage.kind === 'amplifier' || !(now.stages[k]!.lossW > 0)) return []
+      const ideal = lossless(stage)
+      const idealDb = gain(ideal ? chain.stages.with(k, ideal) : chain.stages.toSpliced(k, 1))
+      if (stage.kind !== 'line') return [{ stage: k, idealDb, best: null }]
+      const classes = cableClasses
+        .filter(({ z0Ohm }) => Math.abs(z0Ohm - stage.cable.z0Ohm) < SAME_OHM)
+        .toSorted((a, b) => lossOf(a, at.frequencyHz) - lossOf(b, at.frequencyHz))
+      const [least] = classes
+      return [
+        {
+          stage: k,
+          idealDb,
+          best: least
+            ? { cable: least, db: gain(chain.stages.with(k, withCable(stage, least))) }
+            : null,
+        },
+      ]
+    })
+    .sort((a, b) => b.idealDb - a.idealDb)
+}
+
+/** A part that does what it does and takes nothing for it; null where nothing is left to do. */
+function lossless(stage: Stage): Stage | null {
+  switch (stage.kind) {
+    case 'line':
+    case 'stub':
+      return withCable(stage, { ...stage.cable, k1DbPer100m: 0, k2DbPer100m: 0 })
+    case 'tuner':
+      return stage.method === 'given'
+        ? { ...stage, lossDb: 0 }
+        : { ...stage, coilQ: PERFECT_Q, capacitorQ: PERFECT_Q }
+    case 'transformer':
+      return { ...stage, lossDb: 0, coreOhm: undefined }
+    case 'series':
+      return { ...stage, rOhm: 0 }
+    case 'shunt':
+      return stage.xOhm === 0 ? null : { ...stage, rOhm: 0 }
+    case 'pad':
+    case 'measured':
+    case 'amplifier':
+      return null
+  }
+}
+
+const lossOf = (cable: CableClass, hz: number) => matchedLossDb(lineConstants(cable, hz), 100)
