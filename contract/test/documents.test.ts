@@ -176,6 +176,7 @@ test('what is left out of a body has its default', () => {
     swrLimit: 2,
     environment: 'rural',
     currency: 'EUR',
+    prices: { perM: {} },
   })
   expect(antennaBodySchema.parse({ name: 'A', touchstone: '' })).toMatchObject({
     note: '',

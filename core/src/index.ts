@@ -61,6 +61,7 @@ export { type PartClass, partClasses } from './parts/partClass.ts'
 // What stands between transmitter and antenna
 export { padLossDb } from './stages/pad.ts'
 export type { Stage } from './stages/stage.ts'
+export { withCable } from './stages/withCable.ts'
 export { stubImpedance, stubVoltageRise } from './stages/stub.ts'
 export type { TunerStage } from './tuner/kinds.ts'
 export {
@@ -131,7 +132,6 @@ export {
   type PlanMember,
   type PlanRequest,
   type PlanSection,
-  withCable,
 } from './plan/plan.ts'
 
 // What parts may carry

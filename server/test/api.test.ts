@@ -1,3 +1,4 @@
+import type { ChainDocument } from '@saltline/contract'
 import http from 'node:http'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { type Harness, startHarness } from './harness.ts'
@@ -28,6 +29,46 @@ describe('solving', () => {
     const lost = solution.stages.reduce((sum: number, s: { lossW: number }) => sum + s.lossW, 0)
     expect(lost + solution.antennaW).toBeCloseTo(solution.transmitterNetW, 9)
     expect(solution.antennaW).toBeCloseTo(81.53, 1)
+  })
+
+  test('a script can plan: the front rises in cost and falls in loss, and what is unknown is named', async () => {
+    const document = await demoDocument()
+    const cables = (document as ChainDocument).stages.flatMap((stage) => (stage.kind === 'line' ? [stage.cable] : []))
+    const thick = { ...cables[0]!, name: 'thick', k1DbPer100m: 0.5, k2DbPer100m: 0.002 }
+    const ask = {
+      document,
+      sections: [
+        {
+          stageId: 'duct',
+          candidates: [
+            { id: 'thick', cable: thick, costPerM: 4 },
+            { id: 'dear', cable: thick, costPerM: 5 },
+            { id: 'unpriced', cable: thick },
+          ],
+        },
+      ],
+      counts: { c12: 1 },
+      costPerSection: 10,
+    }
+    const { status, body } = await h.call('POST', '/api/plan', ask)
+    expect(status).toBe(200)
+    expect(body.combinations).toBe(3)
+    expect(body.unknown).toEqual([{ section: 0, id: 'unpriced' }])
+    expect(
+      body.front.map(({ cost, cables: [id] }: { cost: number; cables: string[] }) => [id, cost]),
+    ).toEqual([
+      [null, 0],
+      ['thick', 46 * 4 + 10],
+    ])
+    expect(body.front[1].lossDb).toBeLessThan(body.front[0].lossDb)
+    const gone = await h.call('POST', '/api/plan', {
+      ...ask,
+      sections: [{ stageId: 'nowhere', candidates: [] }],
+    })
+    expect(gone.status).toBe(422)
+    expect(JSON.stringify(gone.body)).toContain('/sections/0/stageId')
+    const noChannel = await h.call('POST', '/api/plan', { ...ask, counts: { c99: 1 } })
+    expect(noChannel.status).toBe(422)
   })
 
   test('a tuner tells its setting, an amplifier its drive and the cure', async () => {

@@ -1,19 +1,12 @@
 import { describe, expect, test } from 'vitest'
 import { answerChain, ratedPowerAt } from '@saltline/core'
 import { chainDocumentSchema } from '@saltline/contract'
-import { cableRows, matches, sortRows } from '../src/pages/gear/cableRow.ts'
+import { cableChoices } from '../src/model/cableFacts.ts'
+import { matches, sortRows } from '../src/pages/gear/cableRow.ts'
 import { firstSum, quickChain, readQuickSum, writeQuickSum } from '../src/pages/quick/quickSum.ts'
 
-const rows = cableRows({
-  id: 's',
-  name: '',
-  place: '',
-  note: '',
-  swrLimit: 2,
-  environment: 'rural',
-  currency: 'EUR',
-  chains: [],
-  antennas: [],
+const rows = cableChoices({
+  prices: { perM: {} },
   gear: [
     {
       id: 'own',

@@ -46,6 +46,7 @@ const station: Station = {
   swrLimit: 2,
   environment: 'rural',
   currency: 'EUR',
+  prices: { perM: {} },
   chains: [],
   gear: [],
   antennas: [],

@@ -3,7 +3,7 @@ import type { Chain, OperatingPoint } from '../chain/chain.ts'
 import { answerChain } from '../chain/phaseRange.ts'
 import { cableClasses, type CableClass } from '../cables/cableClass.ts'
 import { matchedLossDb, lineConstants } from '../line/constants.ts'
-import { withCable } from '../plan/plan.ts'
+import { withCable } from '../stages/withCable.ts'
 import type { Stage } from '../stages/stage.ts'
 
 export interface PartGain {

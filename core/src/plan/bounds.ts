@@ -10,7 +10,7 @@ import type { Cable } from '../line/cable.ts'
 import { type Stage, writeStage } from '../stages/stage.ts'
 import { type Abcd, newAbcd } from '../stages/twoPort.ts'
 import { setTuner, throughTuner } from '../tuner/tuner.ts'
-import { withCable } from './plan.ts'
+import { withCable } from '../stages/withCable.ts'
 
 /** A section, and the cables that may stand in it; null is the one that does. */
 export interface BoundSection {

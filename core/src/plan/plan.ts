@@ -6,6 +6,7 @@ import { type TunerPlace, withTunerAt } from '../chain/worthTuner.ts'
 import { InputError } from '../errors.ts'
 import type { Cable } from '../line/cable.ts'
 import type { Stage } from '../stages/stage.ts'
+import { withCable } from '../stages/withCable.ts'
 import type { TunerStage } from '../tuner/kinds.ts'
 import { lossBounds } from './bounds.ts'
 
@@ -192,12 +193,6 @@ export function plan(
     unknown,
     tunerUnknown: tuner !== undefined && tuner.cost === undefined,
   }
-}
-
-/** A section with another cable: a new one, so it is not aged, and what was known of the old one's limits is gone. */
-export function withCable<S extends Stage>(stage: S, cable: Cable): S {
-  const { ageing: _, ...rest } = stage as S & { ageing?: unknown }
-  return { ...rest, cable } as unknown as S
 }
 
 function check({ chain, at, counts, sections, tuner }: PlanRequest): void {

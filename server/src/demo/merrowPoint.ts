@@ -9,6 +9,20 @@ export const station = {
   place: 'Merrow Point Coastwatch, salt-marsh headland',
   note: 'A volunteer look-out post. HF for the long passages, VHF for the bay.',
   swrLimit: 2,
+  /** What the stores of the look-out pay: invented. Some classes were never asked for. */
+  prices: {
+    perM: {
+      'pe-5': 1.1,
+      'pe-10': 2.6,
+      'foam-5': 1.6,
+      'foam-7': 2.2,
+      'foam-10': 3.4,
+      'foam-13': 6.8,
+      'ptfe-5': 9,
+      'superflex-13': 9.5,
+    },
+    connectorPair: 9,
+  },
 }
 
 export const antennas = [
@@ -159,6 +173,23 @@ const hfLongRun: ChainDocument = {
     { id: 'c8', frequencyHz: 8.294e6, mode: 'voice-plain', powerW: 125 },
     { id: 'c12', frequencyHz: 12.353e6, mode: 'data', powerW: 125 },
   ],
+  alternatives: [
+    {
+      id: 'thick-duct',
+      name: 'Duct run in 10 mm foam',
+      changes: [{ kind: 'cable', stageId: 'duct', cable: cable('foam-10') }],
+    },
+    {
+      id: 'new-desk-lead',
+      name: 'Desk lead in 10 mm',
+      changes: [{ kind: 'cable', stageId: 'desk', cable: cable('pe-10') }],
+    },
+    {
+      id: 'tuner-outside',
+      name: 'Tuner at the feed point',
+      changes: [{ kind: 'move', stageId: 'tuner', behind: 'choke' }],
+    },
+  ],
 }
 
 /** Drawn up to see what the amplifier would do to the same run. */
@@ -166,6 +197,7 @@ const hfAmplified: ChainDocument = {
   ...hfLongRun,
   name: 'HF with amplifier',
   note: 'Drawn up: is the run good enough for 500 W?',
+  alternatives: undefined,
   stages: [
     { id: 'exciter', kind: 'line', name: 'Exciter lead', lengthM: 1, cable: cable('pe-5') },
     { id: 'amplifier', name: 'Bollard 500', ...bollard },

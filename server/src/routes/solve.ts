@@ -1,9 +1,17 @@
-import { healthSchema, solveRequestSchema, solveResponseSchema } from '@saltline/contract'
-import { answerChain } from '@saltline/core'
+import {
+  type ChainDocument,
+  healthSchema,
+  planRequestSchema,
+  planSchema,
+  solveRequestSchema,
+  solveResponseSchema,
+} from '@saltline/contract'
+import { answerChain, InputError, plan, type PlanRequest } from '@saltline/core'
+import type { z } from 'zod'
 import type { Database } from '../db/open.ts'
 import { type Route, route } from '../http/route.ts'
 import { chainOfDocument } from '../store/antennas.ts'
-import { solving } from '../work/kinds.ts'
+import { planning, solving } from '../work/kinds.ts'
 
 export const solveRoutes = (db: Database, version: string): Route[] => [
   route({
@@ -16,6 +24,15 @@ export const solveRoutes = (db: Database, version: string): Route[] => [
     handle: async (_, { document, ...at }) => answerChain(await chainOfDocument(db, document), at),
   }),
   route({
+    method: 'post',
+    path: '/plan',
+    work: planning,
+    summary: 'Which cables, and where the tuner: all that is worth its price or its weight',
+    body: planRequestSchema,
+    response: planSchema,
+    handle: async (_, asked) => plan(await planOf(db, asked)),
+  }),
+  route({
     method: 'get',
     path: '/health',
     summary: 'Whether the server answers, and its version',
@@ -23,3 +40,30 @@ export const solveRoutes = (db: Database, version: string): Route[] => [
     handle: async () => ({ ok: true as const, version }),
   }),
 ]
+
+/** A question about a document as one about its chain; what is not in the document is named. */
+async function planOf(
+  db: Database,
+  { document, sections, counts, ...rest }: z.output<typeof planRequestSchema>,
+): Promise<PlanRequest> {
+  return {
+    ...rest,
+    chain: await chainOfDocument(db, document),
+    at: document.channels.map(({ frequencyHz, powerW, mode }) => ({ frequencyHz, powerW, mode })),
+    counts: counts === 'worst' ? counts : weightsOf(document, counts),
+    sections: sections.map(({ stageId, ...section }, i) => {
+      const stage = document.stages.findIndex(({ id }) => id === stageId)
+      if (stage < 0)
+        throw new InputError(`The chain has no stage “${stageId}”.`, ['sections', i, 'stageId'])
+      return { ...section, stage }
+    }),
+  }
+}
+
+/** A weight for every channel; 0 where none is given. */
+function weightsOf({ channels }: ChainDocument, counts: Readonly<Record<string, number>>) {
+  for (const id of Object.keys(counts))
+    if (!channels.some((channel) => channel.id === id))
+      throw new InputError(`The chain has no channel “${id}”.`, ['counts', id])
+  return channels.map(({ id }) => counts[id] ?? 0)
+}

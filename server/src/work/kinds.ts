@@ -15,5 +15,7 @@ export const briefly: Work = { lane: 'short', budgetMs: 15_000 }
 export const saving: Work = { lane: 'save', budgetMs: 30_000 }
 /** A chain solved, or a reading held against it, however many relays its tuner has. */
 export const solving: Work = { lane: 'long', budgetMs: 30_000 }
+/** Thousands of combinations of cables. */
+export const planning: Work = { lane: 'long', budgetMs: 120_000 }
 /** A file of many readings, or of a whole station, read and kept. */
 export const importing: Work = { lane: 'long', budgetMs: 180_000 }

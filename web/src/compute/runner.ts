@@ -3,10 +3,10 @@ import type { Task } from './serve.ts'
 
 /** How a request stands. */
 export type Run<R> =
-  | { state: 'running'; done: number }
+  | { state: 'running'; done: number; partial?: R | undefined }
   | { state: 'done'; value: R }
   | { state: 'problem'; message: string }
-  | { state: 'stopped' }
+  | { state: 'stopped'; partial?: R | undefined }
 
 type Served<Q, R> = Remote<{ run: Task<Q, R> }>
 
@@ -21,6 +21,7 @@ export class Runner<Q, R> {
   private served: Served<Q, R> | null = null
   private current: Q | null = null
   private waiting: Q | null = null
+  private partial: R | undefined
 
   constructor(
     private readonly begin: () => Worker,
@@ -37,11 +38,11 @@ export class Runner<Q, R> {
     this.start(request)
   }
 
-  /** Ends what runs, and says so. */
+  /** Ends what runs, and says so, with what it had so far. */
   stop(): void {
-    const { current } = this
+    const { current, partial } = this
     this.end()
-    if (current !== null) this.tell(current, { state: 'stopped' })
+    if (current !== null) this.tell(current, { state: 'stopped', partial })
   }
 
   /** Ends what runs without a word; the worker goes with it. */
@@ -55,11 +56,13 @@ export class Runner<Q, R> {
 
   private start(request: Q): void {
     this.current = request
+    this.partial = undefined
     this.tell(request, { state: 'running', done: 0 })
     const served = (this.served ??= this.connect())
-    const progress = proxy((done: number) => {
-      if (this.served === served && this.current === request)
-        this.tell(request, { state: 'running', done })
+    const progress = proxy((done: number, partial?: R) => {
+      if (this.served !== served || this.current !== request) return
+      this.partial = partial
+      this.tell(request, { state: 'running', done, partial })
     })
     // Comlink's types lose what `Q` is; what is sent is what is asked for.
     const run = served.run as unknown as Task<Q, R>

@@ -19,6 +19,8 @@ export interface LensProps {
   edit: (edit: Edit) => void
   /** Changes what stands behind the question mark of the address; null takes a part away. */
   put: (change: Record<string, string | null>, replace?: boolean) => void
+  /** Draws another chain on the spine, with this one as an outline; null draws this one. */
+  onShow: (shown: { document: ChainDocument; chain: Chain } | null) => void
   /** Curves as tables, for all lenses that have curves. */
   asTable: boolean
   onToggleTable: () => void

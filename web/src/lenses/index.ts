@@ -1,6 +1,7 @@
 /** The lenses, in the order of their tabs. A new one is a folder and a line here. */
 import { AntennaLens } from './antenna/AntennaLens.tsx'
 import { BudgetLens } from './budget/BudgetLens.tsx'
+import { CompareLens } from './compare/CompareLens.tsx'
 import { HeadroomLens } from './headroom/HeadroomLens.tsx'
 import { ProfileStrip } from './headroom/ProfileStrip.tsx'
 import type { Lens } from '../editor/lens.ts'
@@ -10,6 +11,7 @@ import { MatchLens } from './match/MatchLens.tsx'
 export const lenses: readonly Lens[] = [
   { id: 'budget', name: 'Budget', Lens: BudgetLens },
   { id: 'headroom', name: 'Headroom', Lens: HeadroomLens, Strip: ProfileStrip },
+  { id: 'compare', name: 'Compare', Lens: CompareLens },
   { id: 'antenna', name: 'Antenna', Lens: AntennaLens },
   { id: 'match', name: 'Match', Lens: MatchLens },
   { id: 'log', name: 'Log', Lens: LogLens, entry: true },

@@ -2,6 +2,7 @@ import { Term } from '../shell/Term.tsx'
 import type { StageDocument } from '@saltline/contract'
 import { decimals, formatDb, formatLength, formatPower, formatVolt } from '@saltline/core'
 import { Copy, EyeOff, MoveLeft, MoveRight, Trash2 } from 'lucide-react'
+import { Link } from 'react-router'
 import { useUnits } from '../platform/preferences.ts'
 import { FigureList } from '../ui/FigureList.tsx'
 import { TextField } from '../ui/TextField.tsx'
@@ -28,6 +29,7 @@ export function StagePanel({ id, ...props }: PanelProps & { id: string }) {
         <OwnLimits key={`limits-${id}`} stage={stage} change={change} />
       )}
       <Figures {...props} index={index} />
+      <CompareLink stage={stage} channelId={props.channel.id} />
       <div className="flex flex-wrap gap-1.5 border-t border-rule pt-3">
         <button
           type="button"
@@ -63,6 +65,22 @@ export function StagePanel({ id, ...props }: PanelProps & { id: string }) {
         </button>
       </div>
     </div>
+  )
+}
+
+/** What else could stand here is one click away. */
+function CompareLink({ stage, channelId }: { stage: StageDocument; channelId: string }) {
+  const asks = { line: 'cable', tuner: 'tuner' } as const
+  const ask = stage.kind === 'line' || stage.kind === 'tuner' ? asks[stage.kind] : null
+  if (!ask) return null
+  return (
+    <Link
+      className="link inline-block min-h-6 text-sm"
+      relative="path"
+      to={`../compare?${new URLSearchParams({ channel: channelId, ask, section: stage.id })}`}
+    >
+      {ask === 'cable' ? 'other cables for this section' : 'the tuner in another place'}
+    </Link>
   )
 }
 

@@ -8,6 +8,8 @@ export interface BandShape {
   end: number
   /** The transmitter's, and that of every amplifier. */
   legs: Leg[]
+  /** Net watts of a chain to compare with. */
+  outline?: BandPoint[] | null | undefined
 }
 
 /** Turns spine coordinates into the picture's: lying or running downward. */
@@ -126,6 +128,16 @@ export function SpineBand({
         strokeWidth="2.5"
         strokeLinejoin="round"
       />
+      {shape.outline && (
+        <path
+          d={path(shape.outline.map((p): Point => [along(p.along), level(p.watts)]))}
+          fill="none"
+          stroke="var(--ink)"
+          strokeWidth="1.2"
+          strokeDasharray="5 3"
+          opacity="0.7"
+        />
+      )}
       <path
         d={line([start, at.base], [end, at.base])}
         stroke="var(--tide)"

@@ -2,7 +2,14 @@ import type { StageDocument } from '@saltline/contract'
 import { formatImpedance, formatPercent, formatSwr } from '@saltline/core'
 import { useUnits } from '../platform/preferences.ts'
 import { type Selection, writeSelection } from '../model/selection.ts'
-import { legsOf, netBand, planePositions, returnedBand, type SpineSlots } from './geometry.ts'
+import {
+  legsOf,
+  netBand,
+  outlineBand,
+  planePositions,
+  returnedBand,
+  type SpineSlots,
+} from './geometry.ts'
 import { InsertButton, isSelected, PlaneButton, planeFigures, tabIndexOf } from './items.tsx'
 import { marksOf } from './marks.ts'
 import type { SpineViewProps } from './spineProps.ts'
@@ -19,6 +26,15 @@ const RETURNED_MOST = 14
 const FIGURES = 78
 const RANGES = 122
 
+const slotsOf = (count: number): SpineSlots => ({
+  transmitter: { start: 0, end: TRANSMITTER },
+  stages: Array.from({ length: count }, (_, k) => ({
+    start: TRANSMITTER + k * STAGE,
+    end: TRANSMITTER + (k + 1) * STAGE,
+  })),
+  end: TRANSMITTER + count * STAGE,
+})
+
 /** The spine running downward, for a narrow screen: names on the left, watts to the right. */
 export function SpineDown({
   width,
@@ -28,17 +44,11 @@ export function SpineDown({
   selection,
   topW,
   actions,
+  outline,
 }: SpineViewProps) {
   const units = useUnits()
   const { stages, transmitter, load } = document
-  const slots: SpineSlots = {
-    transmitter: { start: 0, end: TRANSMITTER },
-    stages: stages.map((_, k) => ({
-      start: TRANSMITTER + k * STAGE,
-      end: TRANSMITTER + (k + 1) * STAGE,
-    })),
-    end: TRANSMITTER + stages.length * STAGE,
-  }
+  const slots = slotsOf(stages.length)
   const names = Math.round(width * 0.36)
   const base = names + RETURNED_MOST + 8
   const figures = answer?.ok && answer.spread ? RANGES : FIGURES
@@ -51,6 +61,7 @@ export function SpineDown({
     planes: positions,
     end: slots.end,
     legs: legsOf(solved.solution, slots),
+    outline: outline && outlineBand(outline, slotsOf(outline.document.stages.length), slots.end),
   }
   const marks = solved ? marksOf(document, channel, solved.solution) : []
   const scale = field / topW

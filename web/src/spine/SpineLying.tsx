@@ -10,7 +10,14 @@ import {
 import type { StageDocument } from '@saltline/contract'
 import { useUnits } from '../platform/preferences.ts'
 import type { Selection } from '../model/selection.ts'
-import { axisTicks, legsOf, netBand, planePositions, returnedBand } from './geometry.ts'
+import {
+  axisTicks,
+  legsOf,
+  netBand,
+  outlineBand,
+  planePositions,
+  returnedBand,
+} from './geometry.ts'
 import { InsertButton, PlaneButton, planeFigures } from './items.tsx'
 import {
   AtAntenna,
@@ -46,6 +53,7 @@ export function SpineLying({
   selection,
   topW,
   actions,
+  outline,
 }: SpineViewProps) {
   const units = useUnits()
   const { stages, transmitter, load } = document
@@ -62,6 +70,7 @@ export function SpineLying({
     planes: positions,
     end: slots.end,
     legs: legsOf(solved.solution, slots),
+    outline: outline && outlineBand(outline, lyingSlots(outline.document.stages, width), slots.end),
   }
   const last = shape ? shape.legs.at(-1)! : null
   const marks = solved ? marksOf(document, channel, solved.solution) : []

@@ -3,7 +3,8 @@
  * watts across. A drawing turns these into x and y (lying) or y and x (running downward).
  */
 import { beyondTuner } from '../model/answers.ts'
-import type { StageDocument } from '@saltline/contract'
+import type { ChainDocument, StageDocument } from '@saltline/contract'
+import type { ChannelAnswer } from '../model/answers.ts'
 import { netAlongLine, type Solution } from '@saltline/core'
 
 /** Where an item sits, px along the spine. */
@@ -92,6 +93,19 @@ export function netBand(
     }
   })
   return points
+}
+
+/** The net power of another chain, stretched to the length of this one. */
+export function outlineBand(
+  { document, answer }: { document: ChainDocument; answer: ChannelAnswer | null },
+  slots: SpineSlots,
+  end: number,
+): BandPoint[] | undefined {
+  if (!answer?.ok) return undefined
+  return netBand(document.stages, answer.solution, slots).map(({ along, watts }) => ({
+    along: (along * end) / slots.end,
+    watts,
+  }))
 }
 
 /** The returning current: reflected watts from plane to plane, as far as there is a line to carry a wave. */

@@ -23,6 +23,8 @@ export interface SpineProps {
   /** Watts at the far edge of the field: the setting, or less to look closer. */
   topW: number
   actions: SpineActions
+  /** Another chain whose power is drawn as a thin line over the band, to compare with. */
+  outline?: { document: ChainDocument; answer: ChannelAnswer | null } | null
 }
 
 /** What both drawings of the spine are given. */

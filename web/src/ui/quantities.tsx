@@ -2,7 +2,7 @@
 import { limits } from '@saltline/contract'
 import { fieldText, lengthFigure } from '@saltline/core'
 import { useUnits } from '../platform/preferences.ts'
-import { inFieldUnit } from './OptionalField.tsx'
+import { inFieldUnit, OptionalField } from './OptionalField.tsx'
 import { QuantityField } from './QuantityField.tsx'
 
 interface FieldProps {
@@ -175,3 +175,23 @@ export function MaybeField({
     </div>
   )
 }
+
+/** Money that may not be known, in the station's currency. */
+export const PriceField = ({
+  value,
+  onChange,
+  ...rest
+}: {
+  label: string
+  value: number | undefined
+  onChange: (value: number | undefined) => void
+  hint?: React.ReactNode
+  bare?: boolean
+}) => (
+  <OptionalField
+    {...rest}
+    {...span('price')}
+    value={value ?? null}
+    onChange={(next) => onChange(next ?? undefined)}
+  />
+)

@@ -21,6 +21,7 @@ const station: Station = {
   swrLimit: 2,
   environment: 'residential',
   currency: '',
+  prices: { perM: {} },
   chains: [],
   gear: [],
   antennas: [],

@@ -1,10 +1,10 @@
 import { useUnits } from '../../platform/preferences.ts'
 import { errorText } from '../../platform/errorText.ts'
 import { NoFigure } from '../../ui/NoFigure.tsx'
-import { type ChainState, newId, type Station } from '@saltline/contract'
-import { formatFrequency, formatPower, modeOf } from '@saltline/core'
+import { type ChainDocument, type ChainState, newId, type Station } from '@saltline/contract'
+import { type Chain, formatFrequency, formatPower, modeOf } from '@saltline/core'
 import { useQuery } from '@tanstack/react-query'
-import { lazy, Suspense, useMemo } from 'react'
+import { lazy, Suspense, useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { sweepQuery } from '../../platform/api/queries.ts'
 import { useKeys } from '../../shell/keys.ts'
@@ -14,8 +14,14 @@ import { SidePanel } from '../../panel/SidePanel.tsx'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { TextField } from '../../ui/TextField.tsx'
 import { Spine } from '../../spine/Spine.tsx'
+import { stillSpine } from '../../spine/stillSpine.ts'
 import { chainActions } from '../../editor/actions.ts'
-import { answerOf, chainOfDocument } from '../../model/answers.ts'
+import {
+  answerChannel,
+  answerOf,
+  type ChannelAnswer,
+  chainOfDocument,
+} from '../../model/answers.ts'
 import { ChainHeader } from './ChainHeader.tsx'
 import { ChannelBar } from './ChannelBar.tsx'
 import { chainCommands } from '../../shell/commands.ts'
@@ -65,7 +71,9 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
   )
   const ranges = useChainRanges(document, chain)
   const answer = useMemo(() => withRanges(bare, ranges.of(channel.id)), [bare, ranges, channel.id])
-  const topW = topOf(channel.powerW, answer)
+  const [shown, setShown] = useState<{ document: ChainDocument; chain: Chain } | null>(null)
+  const shownAnswer = useMemo(() => shown && answerShown(shown, channel.id), [shown, channel.id])
+  const topW = Math.max(topOf(channel.powerW, answer), shownAnswer ? topOf(0, shownAnswer) : 0)
   const zoom = zoomOf(topW, answer)
 
   const actions = useMemo(
@@ -153,12 +161,13 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
           </div>
           <div className={entry ? 'max-sm:hidden' : ''}>
             <Spine
-              document={document}
+              document={shown?.document ?? document}
               channel={channel}
-              answer={answer}
+              answer={shown ? shownAnswer : answer}
+              outline={shown ? { document, answer } : null}
               selection={selection}
               topW={zoomed && zoom ? zoom : topW}
-              actions={actions}
+              actions={shown ? { ...stillSpine, select: actions.select } : actions}
             />
           </div>
           {Strip && <Strip document={document} channel={channel} answer={answer} />}
@@ -185,6 +194,7 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
                   onPick={pickChannel}
                   edit={actions.edit}
                   put={address.put}
+                  onShow={setShown}
                   asTable={asTable}
                   onToggleTable={commands.table}
                 />
@@ -275,6 +285,15 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
       </div>
     </RangesContext>
   )
+}
+
+/** Another chain than the one on the desk, on the same channel. */
+const answerShown = (
+  { document, chain }: { document: ChainDocument; chain: Chain },
+  channelId: string,
+): ChannelAnswer | null => {
+  const channel = document.channels.find(({ id }) => id === channelId)
+  return channel ? answerChannel(chain, document.transmitter, channel) : null
 }
 
 /** Where something is inserted when nobody says where: at what is picked out, else at the antenna. */

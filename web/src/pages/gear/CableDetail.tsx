@@ -15,6 +15,7 @@ import { useUnits } from '../../platform/preferences.ts'
 import { FigureList } from '../../ui/FigureList.tsx'
 import { DecibelField, FrequencyField } from '../../ui/quantities.tsx'
 import type { CableRow } from './cableRow.ts'
+import { CablePrice } from './CablePrice.tsx'
 import { LossTable } from './LossTable.tsx'
 
 const LossChart = lazy(() => import('./LossChart.tsx'))
@@ -85,6 +86,7 @@ export function CableDetail({
         </Suspense>
       </div>
       <Figures row={row} />
+      <CablePrice key={row.id} row={row} station={station} />
       <LengthCalculator row={row} />
       <LossTable row={row} station={station} />
     </section>

@@ -23,7 +23,11 @@ const columns: readonly { key: SortKey; label: string; title: string; wide?: boo
   { key: 'voltage', label: 'V rms', title: 'rated voltage', wide: true },
   { key: 'weight', label: 'kg/100 m', title: 'weight', wide: true },
   { key: 'bend', label: 'bend, mm', title: 'least bending radius', wide: true },
-  { key: 'price', label: 'price', title: 'price level, 1 to 5' },
+  {
+    key: 'price',
+    label: 'price/m',
+    title: 'the station’s own price of a metre; else the price level of the class',
+  },
 ]
 
 /** Search, sort, compare: all the catalogue and the station's own cables. */
@@ -95,7 +99,7 @@ export function CableTable(props: Props) {
           </thead>
           <tbody>
             {shown.map((row) => {
-              const { id, name, cable, sheet } = row
+              const { id, name, cable, sheet, weightKgPer100m, minBendMm, pricePerM } = row
               return (
                 <tr
                   key={id}
@@ -129,9 +133,15 @@ export function CableTable(props: Props) {
                     {sheet ? formatPower(ratedPowerAt(sheet, frequencyHz)) : '?'}
                   </td>
                   <td className="hidden xl:table-cell">{sheet?.ratedVoltageRms ?? '?'}</td>
-                  <td className="hidden xl:table-cell">{sheet?.weightKgPer100m ?? '?'}</td>
-                  <td className="hidden xl:table-cell">{sheet?.minBendMm ?? '?'}</td>
-                  <td className="tracking-tight">{sheet ? '●'.repeat(sheet.priceLevel) : '?'}</td>
+                  <td className="hidden xl:table-cell">{weightKgPer100m ?? '?'}</td>
+                  <td className="hidden xl:table-cell">{minBendMm ?? '?'}</td>
+                  <td className="tracking-tight whitespace-nowrap">
+                    {pricePerM !== null
+                      ? decimals(pricePerM, 2)
+                      : sheet
+                        ? '●'.repeat(sheet.priceLevel)
+                        : '?'}
+                  </td>
                 </tr>
               )
             })}

@@ -3,12 +3,12 @@ import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { useParams, useSearchParams } from 'react-router'
 import { stationQuery } from '../../platform/api/queries.ts'
+import { cableChoices } from '../../model/cableFacts.ts'
 import { Page } from '../../shell/Page.tsx'
 import { Trouble } from '../../shell/Trouble.tsx'
 import { Tabs } from '../../ui/Tabs.tsx'
 import { CableDetail } from './CableDetail.tsx'
 import { CableTable } from './CableTable.tsx'
-import { cableRows } from './cableRow.ts'
 import { Identify } from './Identify.tsx'
 import { InstrumentList } from './InstrumentList.tsx'
 import { PartTable } from './PartTable.tsx'
@@ -49,7 +49,7 @@ const kinds = [
 /** All cables there are: find, compare, look closely, add one's own. */
 function Cables({ station }: { station: Station }) {
   const [search, setSearch] = useSearchParams()
-  const rows = useMemo(() => cableRows(station), [station])
+  const rows = useMemo(() => cableChoices(station), [station])
   const [sheet, setSheet] = useState<'identify' | 'own' | null>(null)
   const [frequencyHz, setFrequencyHz] = useState(14.2e6)
   const compared = (search.get('with') ?? '').split(' ').filter(Boolean)

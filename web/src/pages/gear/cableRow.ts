@@ -1,44 +1,21 @@
-import type { Station } from '@saltline/contract'
-import {
-  attenuationDbPer100m,
-  type Cable,
-  type CableClass,
-  cableClasses,
-  ratedPowerAt,
-} from '@saltline/core'
-import { ownCables } from '../../model/ownCables.ts'
+import { attenuationDbPer100m, ratedPowerAt } from '@saltline/core'
+import type { CableChoice } from '../../model/cableFacts.ts'
 
 /** A cable of the catalogue or of the station, as the table shows it. */
-export interface CableRow {
-  id: string
-  name: string
-  cable: Cable
-  /** What the catalogue knows; null for a cable of the station's own. */
-  sheet: CableClass | null
-}
-
-export const cableRows = (station: Station): CableRow[] => [
-  ...ownCables(station).map(({ id, document }) => ({
-    id,
-    name: document.name,
-    cable: document,
-    sheet: null,
-  })),
-  ...cableClasses.map((sheet) => ({ id: sheet.id, name: sheet.name, cable: sheet, sheet })),
-]
+export type CableRow = CableChoice
 
 export type SortKey = 'name' | 'outer' | 'loss' | 'power' | 'voltage' | 'weight' | 'bend' | 'price'
 
 /** What a column sorts by; rows that do not know it come last. */
 export const sortValue: Record<SortKey, (row: CableRow, hz: number) => number | string> = {
   name: ({ name }) => name.toLowerCase(),
-  outer: ({ sheet }) => sheet?.outerMm ?? Infinity,
+  outer: ({ outerMm }) => outerMm ?? Infinity,
   loss: ({ cable }, hz) => attenuationDbPer100m(cable, hz),
   power: ({ sheet }, hz) => (sheet ? -ratedPowerAt(sheet, hz) : Infinity),
   voltage: ({ sheet }) => (sheet ? -sheet.ratedVoltageRms : Infinity),
-  weight: ({ sheet }) => sheet?.weightKgPer100m ?? Infinity,
-  bend: ({ sheet }) => sheet?.minBendMm ?? Infinity,
-  price: ({ sheet }) => sheet?.priceLevel ?? Infinity,
+  weight: ({ weightKgPer100m }) => weightKgPer100m ?? Infinity,
+  bend: ({ minBendMm }) => minBendMm ?? Infinity,
+  price: ({ pricePerM }) => pricePerM ?? Infinity,
 }
 
 export function sortRows(rows: readonly CableRow[], key: SortKey, falling: boolean, hz: number) {

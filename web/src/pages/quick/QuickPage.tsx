@@ -6,13 +6,19 @@ import { useQuery } from '@tanstack/react-query'
 import { Copy } from 'lucide-react'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { useLocation, useNavigate, useNavigationType, useSearchParams } from 'react-router'
-import { createChain, createStation, stationsQuery } from '../../platform/api/queries.ts'
+import {
+  createChain,
+  createStation,
+  stationQuery,
+  stationsQuery,
+} from '../../platform/api/queries.ts'
 import { Page } from '../../shell/Page.tsx'
 import { useUnits } from '../../platform/preferences.ts'
-import { answerChannel, chainOfDocument } from '../../model/answers.ts'
+import { answerChannel, chainOfDocument, operatingPoint } from '../../model/answers.ts'
 import { chainAddress } from '../../editor/useChainAddress.ts'
 import { downText } from '../../model/sentence.ts'
 import { CableField } from '../../panel/CableField.tsx'
+import { CablesForRun } from '../../panel/CablesForRun.tsx'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { FrequencyField, LengthField, PowerField, SwrField } from '../../ui/quantities.tsx'
 import { rangeText, wattsText } from '../../model/wattsText.ts'
@@ -74,6 +80,17 @@ export function QuickPage() {
               onChange={(readAt) => set({ readAt })}
             />
           </div>
+          <div className="col-span-2">
+            <ChoiceField
+              label="Tuner"
+              value={sum.tuner}
+              options={[
+                { value: 'none', label: 'no tuner' },
+                { value: 'radio', label: 'at the radio, matching' },
+              ]}
+              onChange={(tuner) => set({ tuner })}
+            />
+          </div>
         </form>
         {unread.length > 0 && (
           <p role="alert" className="px-5 py-2 text-sm text-danger md:col-span-2">
@@ -82,7 +99,7 @@ export function QuickPage() {
           </p>
         )}
         {chain.possible ? (
-          <Answer sum={sum} chain={chain} />
+          <Answer sum={sum} chain={chain} set={set} />
         ) : (
           <p role="alert" className="max-w-2xl px-6 py-5 text-lg text-danger">
             <strong>⚠ These cannot both be right.</strong> {chain.message}
@@ -114,7 +131,15 @@ function useQuickSum() {
   return { sum, unread, set }
 }
 
-function Answer({ sum, chain }: { sum: QuickSum; chain: QuickChain & { possible: true } }) {
+function Answer({
+  sum,
+  chain,
+  set,
+}: {
+  sum: QuickSum
+  chain: QuickChain & { possible: true }
+  set: (change: Partial<QuickSum>) => void
+}) {
   const { power } = useUnits()
   const { document, swrAtAntenna } = chain
   const answer = useMemo(
@@ -126,24 +151,30 @@ function Answer({ sum, chain }: { sum: QuickSum; chain: QuickChain & { possible:
       ),
     [document],
   )
+  const store = useStore()
   if (!answer.ok) return null
   const { solution, spread } = answer
   const ledger = ledgerOf(solution)
-  const line = solution.stages[0]!
+  const line = solution.stages.at(-1)!
+  const addedDb = line.lossDb - line.line!.matchedLossDb
+  const notDeliveredW = ledger.rows[0]!.lossW
   return (
     <div className="min-w-0 px-6 py-5 max-md:px-0">
       <p role="status" className="px-5 text-xl leading-snug md:px-0">
         Of {wattsText(sum.powerW, power)},{' '}
         <b className="text-2xl">{wattsText(solution.antennaW, power, spread?.antennaW)}</b> reaches
         the antenna ({downText(ledger.lossDb)}). The cable takes{' '}
-        {wattsText(line.lossW, 'W', spread?.stages[0]?.lossW)}: {formatDb(line.line!.matchedLossDb)}{' '}
-        as on a matched line and {formatDb(Math.max(0, line.lossDb - line.line!.matchedLossDb))}{' '}
-        more by the SWR. {wattsText(ledger.rows[0]!.lossW, 'W')} of the setting is not delivered
-        into the mismatch.{' '}
+        {wattsText(line.lossW, 'W', spread?.stages.at(-1)?.lossW)}:{' '}
+        {formatDb(line.line!.matchedLossDb)} as on a matched line
+        {addedDb >= 0.005 && <> and {formatDb(addedDb)} more by the SWR</>}.{' '}
+        {notDeliveredW >= 0.0005 * sum.powerW && (
+          <>{wattsText(notDeliveredW, 'W')} of the setting is not delivered into the mismatch. </>
+        )}
         {sum.readAt === 'radio'
           ? `The antenna itself has an SWR of ${formatSwr(swrAtAntenna)}.`
-          : `The radio sees SWR ${rangeText(solution.planes[0]!.swr, spread?.planes[0]?.swr, formatSwr)}.`}
+          : `The ${sum.tuner === 'radio' ? 'tuner' : 'radio'} sees SWR ${rangeText(solution.planes.at(-2)!.swr, spread?.planes.at(-2)?.swr, formatSwr)}.`}
       </p>
+      <Schools sum={sum} />
       <div inert className="mt-4">
         <Spine
           document={document}
@@ -155,6 +186,19 @@ function Answer({ sum, chain }: { sum: QuickSum; chain: QuickChain & { possible:
         />
       </div>
       <Keep chain={chain} />
+      <section aria-label="All cables for this run" className="mt-6 px-5 md:px-0">
+        <h2 className="mb-2 text-base font-bold">All cables for this run</h2>
+        <CablesForRun
+          station={store}
+          chain={chainOfDocument(document, undefined)!}
+          at={operatingPoint(document.transmitter, document.channels[0]!)}
+          stage={document.stages.length - 1}
+          lengthM={sum.lengthM}
+          currentId={sum.cableId}
+          takeLabel={(name) => `Take ${name} into the sum`}
+          onTake={({ id }) => set({ cableId: id })}
+        />
+      </section>
       <p className="mt-4 max-w-2xl px-5 text-sm text-muted md:px-0">
         For a transmitter held on 50 Ω, without <Term>foldback</Term>, and a cable typical of its
         class. Ranges come from the unknown phase of the antenna’s reflection. Kept as a chain,
@@ -162,6 +206,56 @@ function Answer({ sum, chain }: { sum: QuickSum; chain: QuickChain & { possible:
       </p>
     </div>
   )
+}
+
+/** The catalogue, with the prices of the first station there is. */
+function useStore() {
+  const { data: stations } = useQuery(stationsQuery)
+  const first = stations?.[0]?.id
+  const { data: station } = useQuery({ ...stationQuery(first ?? ''), enabled: first !== undefined })
+  return useMemo(
+    () => ({
+      gear: [],
+      prices: station?.prices ?? { perM: {} },
+      currency: station?.currency ?? 'price',
+    }),
+    [station],
+  )
+}
+
+/** Is reflected power lost? Both answers, and on what they depend. */
+function Schools({ sum }: { sum: QuickSum }) {
+  const { power } = useUnits()
+  const { lost, again } = useMemo(() => bothWays(sum), [sum])
+  return (
+    <details className="mt-2 px-5 text-sm text-muted md:px-0">
+      <summary className="min-h-6 cursor-pointer">Is reflected power lost? Working</summary>
+      <p className="mt-1 max-w-2xl">
+        Held on 50 Ω and without a tuner, the radio delivers forward power less what comes back:{' '}
+        {wattsText(lost, power)} at the antenna. With a tuner that matches at the radio (taken as
+        lossless here), all that is set goes in, and only the cable takes its part, more of it for
+        the SWR on it: {wattsText(again, power)}. Both are right, each for its own transmitter; what
+        the reflection itself costs is the difference, and none of it is heat in the antenna. Where
+        only the SWR is known, these are the middle of all phases.
+      </p>
+    </details>
+  )
+}
+
+/** Watts at the antenna without a tuner, and with one at the radio. */
+function bothWays(sum: QuickSum) {
+  const watts = (tuner: QuickSum['tuner']) => {
+    const chain = quickChain({ ...sum, tuner })
+    if (!chain.possible) return NaN
+    const { transmitter, channels } = chain.document
+    const answer = answerChannel(
+      chainOfDocument(chain.document, undefined)!,
+      transmitter,
+      channels[0]!,
+    )
+    return answer.ok ? answer.solution.antennaW : NaN
+  }
+  return { lost: watts('none'), again: watts('radio') }
 }
 
 function Keep({ chain }: { chain: QuickChain & { possible: true } }) {

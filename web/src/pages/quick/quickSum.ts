@@ -19,6 +19,8 @@ export interface QuickSum {
   frequencyHz: number
   swr: number
   readAt: 'radio' | 'antenna'
+  /** A lossless one at the radio, or none. */
+  tuner: 'none' | 'radio'
 }
 
 export const firstSum: QuickSum = {
@@ -28,6 +30,7 @@ export const firstSum: QuickSum = {
   frequencyHz: 14.2e6,
   swr: 1.5,
   readAt: 'antenna',
+  tuner: 'none',
 }
 
 /** The sum as an address, in the units people type: `?p=100&cable=pe-5&l=30&f=14.2&swr=1.5&at=antenna`. */
@@ -38,6 +41,7 @@ export const writeQuickSum = (sum: QuickSum): Record<string, string> => ({
   f: String(Number((sum.frequencyHz / 1e6).toPrecision(9))),
   swr: String(sum.swr),
   at: sum.readAt,
+  ...(sum.tuner === 'radio' && { tuner: 'radio' }),
 })
 
 /** What an address says, and which of its parts could not be read. */
@@ -75,9 +79,20 @@ export function readQuickSum(search: URLSearchParams): ReadAddress {
       frequencyHz: number('f', 'frequency', 'MHz', limits.frequencyHz, firstSum.frequencyHz),
       swr: number('swr', 'swr', '', limits.swr, firstSum.swr),
       readAt: search.get('at') === 'radio' ? 'radio' : 'antenna',
+      tuner: search.get('tuner') === 'radio' ? 'radio' : 'none',
     },
     unread,
   }
+}
+
+/** A tuner that takes nothing: the sum is about the cable. */
+const perfectTuner = {
+  id: 'tuner',
+  kind: 'tuner' as const,
+  name: 'Tuner',
+  method: 'given' as const,
+  lossDb: 0,
+  residualSwr: 1,
 }
 
 export type QuickChain =
@@ -110,6 +125,7 @@ export function quickChain(sum: QuickSum): QuickChain {
       name: 'Quick sum',
       transmitter: { name: 'Transmitter', ratedW: sum.powerW, behaviour: 'levelled', foldback: [] },
       stages: [
+        ...(sum.tuner === 'radio' ? [perfectTuner] : []),
         {
           id: 'cable',
           kind: 'line',

@@ -55,8 +55,8 @@ export function StationSettings({ station }: { station: Station }) {
 }
 
 function Edit({ station, onClose }: { station: Station; onClose: () => void }) {
-  const { name, place, note, swrLimit, environment, currency } = station
-  const [body, setBody] = useState({ name, place, note, swrLimit, environment, currency })
+  const { name, place, note, swrLimit, environment, currency, prices } = station
+  const [body, setBody] = useState({ name, place, note, swrLimit, environment, currency, prices })
   const [problem, setProblem] = useState<string | null>(null)
   const put = (change: Partial<typeof body>) => setBody((old) => ({ ...old, ...change }))
   const save = async () => {

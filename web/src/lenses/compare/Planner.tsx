@@ -1,0 +1,459 @@
+import { type Alternative, type ChainDocument, newId } from '@saltline/contract'
+import {
+  decimals,
+  formatDb,
+  formatFrequency,
+  formatLength,
+  type PlanMember,
+  type PlanRequest,
+  type TunerStage,
+  tunerPlaces,
+} from '@saltline/core'
+import { lazy, Suspense, useMemo, useState } from 'react'
+import { usePlan } from '../../compute/usePlan.ts'
+import type { LensProps } from '../../editor/lens.ts'
+import { operatingPoint } from '../../model/answers.ts'
+import { type CableChoice, cableChoices, factsOf } from '../../model/cableFacts.ts'
+import { tunerKinds } from '../../model/stages/tuner.ts'
+import { tunerPlaceChanges, tunerPlaceNames } from '../../model/tunerPlace.ts'
+import { wattsText } from '../../model/wattsText.ts'
+import { useUnits } from '../../platform/preferences.ts'
+import { ChoiceField } from '../../ui/ChoiceField.tsx'
+import { OptionalField } from '../../ui/OptionalField.tsx'
+import { Problem } from '../../ui/Problem.tsx'
+import { PriceField } from '../../ui/quantities.tsx'
+
+const FrontChart = lazy(() => import('./FrontChart.tsx'))
+
+type Line = Extract<ChainDocument['stages'][number], { kind: 'line' }>
+
+/** What may change, and what counts. */
+interface Wanted {
+  sections: string[]
+  tuner: boolean
+  tunerPrice: number | undefined
+  /** Only cables of the impedance that is there. */
+  sameImpedance: boolean
+  mostOuterMm: number | null
+  mostBendMm: number | null
+  mostKgPer100m: number | null
+  mostPricePerM: number | null
+  counts: 'worst' | 'all' | 'weights' | `one ${string}`
+  weights: Record<string, number>
+  by: 'price' | 'weight'
+  budget: number | null
+}
+
+/** Which cables, and where the tuner: all that is worth its price or its weight. */
+export function Planner({
+  onMade,
+  full,
+  ...props
+}: LensProps & { onMade: (alternative: Alternative) => void; full: boolean }) {
+  const { document, station, channel } = props
+  const lines = document.stages.filter(
+    (stage): stage is Line => stage.kind === 'line' && !stage.bypassed,
+  )
+  const [wanted, setWanted] = useState<Wanted>(() => ({
+    sections: lines.length > 0 ? [longest(lines)] : [],
+    tuner: false,
+    tunerPrice: undefined,
+    sameImpedance: true,
+    mostOuterMm: null,
+    mostBendMm: null,
+    mostKgPer100m: null,
+    mostPricePerM: null,
+    counts: 'worst',
+    weights: {},
+    by: 'price',
+    budget: null,
+  }))
+  const [request, setRequest] = useState<PlanRequest | null>(null)
+  const set = (change: Partial<Wanted>) => setWanted((old) => ({ ...old, ...change }))
+  const ticked = lines.filter(({ id }) => wanted.sections.includes(id))
+  const { run, stop } = usePlan(request)
+  const found =
+    run?.state === 'done' ? run.value : run && 'partial' in run ? run.partial : undefined
+  const unit = wanted.by === 'price' ? station.currency : 'kg'
+  const asked = request && askedOf.get(request)
+  return (
+    <section aria-label="Planner" className="border-t border-rule pt-3">
+      <h2 className="mb-1 text-base font-bold">Planner: which cables, and where the tuner?</h2>
+      <div className="grid gap-x-8 gap-y-3 md:grid-cols-[minmax(220px,1fr)_minmax(220px,1fr)_minmax(220px,1fr)]">
+        <fieldset className="min-w-0">
+          <legend className="mb-1 text-sm text-muted">May change</legend>
+          {lines.map(({ id, name, lengthM, cable }) => (
+            <Tick
+              key={id}
+              label={`${name}: ${formatLength(lengthM)} of ${cable.name}`}
+              checked={wanted.sections.includes(id)}
+              onChange={(on) =>
+                set({
+                  sections: on
+                    ? [...wanted.sections, id]
+                    : wanted.sections.filter((each) => each !== id),
+                })
+              }
+            />
+          ))}
+          <Tick
+            label={hasTuner(document) ? 'the place of the tuner' : 'a tuner may come in'}
+            checked={wanted.tuner}
+            onChange={(tuner) => set({ tuner })}
+          />
+          {wanted.tuner && !hasTuner(document) && wanted.by === 'price' && (
+            <PriceField
+              label={`Price of a tuner, ${station.currency}`}
+              value={wanted.tunerPrice}
+              onChange={(tunerPrice) => set({ tunerPrice })}
+            />
+          )}
+        </fieldset>
+        <fieldset className="grid min-w-0 grid-cols-2 content-start gap-x-3 gap-y-2">
+          <legend className="mb-1 text-sm text-muted">Cables that may be used</legend>
+          <OptionalField
+            label="Not thicker than"
+            unit="mm"
+            min={1}
+            max={200}
+            value={wanted.mostOuterMm}
+            onChange={(mostOuterMm) => set({ mostOuterMm })}
+          />
+          <OptionalField
+            label="Bends to a radius of"
+            unit="mm"
+            min={1}
+            max={5000}
+            value={wanted.mostBendMm}
+            onChange={(mostBendMm) => set({ mostBendMm })}
+          />
+          <OptionalField
+            label="Not heavier, 100 m"
+            unit="kg"
+            min={0.1}
+            max={5000}
+            value={wanted.mostKgPer100m}
+            onChange={(mostKgPer100m) => set({ mostKgPer100m })}
+          />
+          <OptionalField
+            label={`At most, ${station.currency}/m`}
+            min={0}
+            max={1e6}
+            value={wanted.mostPricePerM}
+            onChange={(mostPricePerM) => set({ mostPricePerM })}
+          />
+          <div className="col-span-2">
+            <Tick
+              label="only of the same impedance"
+              checked={wanted.sameImpedance}
+              onChange={(sameImpedance) => set({ sameImpedance })}
+            />
+          </div>
+        </fieldset>
+        <fieldset className="min-w-0 space-y-2">
+          <legend className="mb-1 text-sm text-muted">What counts</legend>
+          <ChoiceField
+            label="Loss on"
+            value={wanted.counts}
+            options={[
+              { value: 'worst', label: 'the worst channel' },
+              { value: 'all', label: 'all channels alike' },
+              { value: 'weights', label: 'all channels, by weight' },
+              ...document.channels.map(({ id, frequencyHz }) => ({
+                value: `one ${id}` as const,
+                label: `${formatFrequency(frequencyHz)} alone`,
+              })),
+            ]}
+            onChange={(counts) => set({ counts })}
+          />
+          {wanted.counts === 'weights' && (
+            <div className="grid grid-cols-2 gap-2">
+              {document.channels.map(({ id, frequencyHz }) => (
+                <OptionalField
+                  key={id}
+                  label={formatFrequency(frequencyHz)}
+                  min={0}
+                  max={100}
+                  value={wanted.weights[id] ?? 1}
+                  onChange={(weight) => set({ weights: { ...wanted.weights, [id]: weight ?? 0 } })}
+                />
+              ))}
+            </div>
+          )}
+          <ChoiceField
+            label="Against"
+            value={wanted.by}
+            options={[
+              { value: 'price', label: `price, ${station.currency}` },
+              { value: 'weight', label: 'weight of the cable, kg' },
+            ]}
+            onChange={(by) => set({ by, budget: null })}
+          />
+          <OptionalField
+            label={`At most, ${unit}`}
+            min={0}
+            max={1e9}
+            value={wanted.budget}
+            onChange={(budget) => set({ budget })}
+          />
+        </fieldset>
+      </div>
+      <div className="mt-3 flex flex-wrap items-center gap-3">
+        <button
+          type="button"
+          className="button button-main"
+          disabled={ticked.length === 0 && !wanted.tuner}
+          onClick={() => setRequest(requestOf(props, wanted, ticked))}
+        >
+          Plan
+        </button>
+        {run?.state === 'running' && (
+          <>
+            <progress className="w-48 accent-tide" aria-label="Planning" value={run.done} max={1} />
+            <button type="button" className="button" onClick={stop}>
+              Stop
+            </button>
+          </>
+        )}
+        {run?.state === 'stopped' && <span className="text-sm">Stopped: the best so far.</span>}
+        {run?.state === 'done' && run.value.combinations !== undefined && (
+          <span className="text-sm text-muted">
+            {run.value.combinations.toLocaleString('en-GB')} combinations,{' '}
+            {run.value.solved?.toLocaleString('en-GB')} solved; the others were proved to lose more.
+          </span>
+        )}
+      </div>
+      <Problem text={run?.state === 'problem' ? run.message : null} />
+      {found && asked && (
+        <Result
+          {...{ document, channel, station, full, unit }}
+          asked={asked}
+          front={found.front}
+          onTake={(member) => onMade(alternativeOf(member, asked, document))}
+        />
+      )}
+      {run?.state === 'done' && asked && (
+        <Unknown
+          ids={[...new Set((run.value.unknown ?? []).map(({ id }) => id))]}
+          choices={asked.choices}
+          tuner={run.value.tunerUnknown ?? false}
+          by={wanted.by}
+        />
+      )}
+    </section>
+  )
+}
+
+/** What a request was made of, to read its answer by. */
+interface Asked {
+  sections: Line[]
+  choices: CableChoice[]
+}
+const askedOf = new WeakMap<PlanRequest, Asked>()
+
+const longest = (lines: readonly Line[]): string =>
+  lines.reduce((best, line) => (line.lengthM > best.lengthM ? line : best)).id
+
+const hasTuner = ({ stages }: ChainDocument) => stages.some(({ kind }) => kind === 'tuner')
+
+function requestOf(
+  { document, station, chain }: LensProps,
+  wanted: Wanted,
+  sections: Line[],
+): PlanRequest {
+  const choices = cableChoices(station)
+  const fits = (choice: CableChoice, section: Line) =>
+    (!wanted.sameImpedance || Math.abs(choice.cable.z0Ohm - section.cable.z0Ohm) < 5) &&
+    within(choice.outerMm, wanted.mostOuterMm) &&
+    within(choice.minBendMm, wanted.mostBendMm) &&
+    within(choice.weightKgPer100m, wanted.mostKgPer100m) &&
+    within(choice.pricePerM, wanted.mostPricePerM)
+  const own = chain.stages.find((stage): stage is TunerStage => stage.kind === 'tuner')
+  const byPrice = wanted.by === 'price'
+  const { connectorPair } = station.prices
+  const costPerM = ({ pricePerM, weightKgPer100m }: CableChoice) =>
+    (byPrice ? pricePerM : weightKgPer100m === null ? null : weightKgPer100m / 100) ?? undefined
+  const weightOf = (section: Line) => {
+    const { weightKgPer100m } = factsOf(section.cable, station)
+    return weightKgPer100m === null ? undefined : (weightKgPer100m * section.lengthM) / 100
+  }
+  const request: PlanRequest = {
+    chain,
+    at: document.channels.map((each) => operatingPoint(document.transmitter, each)),
+    counts:
+      wanted.counts === 'worst'
+        ? 'worst'
+        : document.channels.map(({ id }) => {
+            if (wanted.counts === 'all') return 1
+            if (wanted.counts === 'weights') return wanted.weights[id] ?? 1
+            return wanted.counts === `one ${id}` ? 1 : 0
+          }),
+    sections: sections.map((section) => ({
+      stage: document.stages.findIndex(({ id }) => id === section.id),
+      presentCost: byPrice ? 0 : weightOf(section),
+      candidates: choices
+        .filter((choice) => choice.id !== section.cable.gearId && fits(choice, section))
+        .map((choice) => ({ id: choice.id, cable: choice.cable, costPerM: costPerM(choice) })),
+    })),
+    ...(wanted.tuner && {
+      tuner: {
+        tuner: own ?? tunerKinds.hand,
+        places: own ? tunerPlaces : (['radio', 'feedPoint'] as const),
+        cost: own || !byPrice ? 0 : wanted.tunerPrice,
+      },
+    }),
+    costPerSection: byPrice ? connectorPair : 0,
+    budget: wanted.budget ?? undefined,
+  }
+  askedOf.set(request, { sections, choices })
+  return request
+}
+
+/** What is not known is not ruled out by a bound that is not given. */
+const within = (value: number | null, most: number | null): boolean =>
+  most === null || (value !== null && value <= most)
+
+function alternativeOf(
+  { cables, place }: PlanMember,
+  { sections, choices }: Asked,
+  document: ChainDocument,
+): Alternative {
+  const bought = cables.flatMap((id, s) => {
+    const choice = choices.find((each) => each.id === id)
+    return choice ? [{ section: sections[s]!, choice }] : []
+  })
+  const name = [
+    ...bought.map(({ section, choice }) => `${section.name}: ${choice.name}`),
+    ...(place === null ? [] : [tunerPlaceNames[place]]),
+  ].join(', ')
+  return {
+    id: newId(),
+    name: (name || 'As it stands').slice(0, 80),
+    changes: [
+      ...bought.map(({ section, choice }) => ({
+        kind: 'cable' as const,
+        stageId: section.id,
+        cable: choice.cable,
+      })),
+      ...(place === null ? [] : tunerPlaceChanges(document, place)),
+    ],
+  }
+}
+
+function Result({
+  front,
+  asked,
+  document,
+  channel,
+  unit,
+  full,
+  onTake,
+}: {
+  front: readonly PlanMember[]
+  asked: Asked
+  unit: string
+  full: boolean
+  onTake: (member: PlanMember) => void
+} & Pick<LensProps, 'document' | 'channel'>) {
+  const { power } = useUnits()
+  const names = useMemo(
+    () => front.map((member) => alternativeOf(member, asked, document).name),
+    [front, asked, document],
+  )
+  const c = document.channels.findIndex(({ id }) => id === channel.id)
+  if (front.length === 0)
+    return <p className="mt-2 text-sm">Nothing that was ticked stays within the limit.</p>
+  return (
+    <div className="mt-3 grid gap-6 xl:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
+      <div className="relative h-64">
+        <Suspense fallback={null}>
+          <FrontChart front={front} names={names} unit={unit} />
+        </Suspense>
+      </div>
+      <div className="overflow-x-auto">
+        <table className="w-full text-right text-sm" aria-label="Worth its price">
+          <thead className="text-muted">
+            <tr className="border-b border-rule [&>th]:py-1 [&>th]:pl-2 [&>th]:font-normal">
+              <th scope="col" className="!pl-0 text-left">
+                nothing better for as little
+              </th>
+              <th scope="col">{unit}</th>
+              <th scope="col">loss</th>
+              <th scope="col">{formatFrequency(channel.frequencyHz)}</th>
+            </tr>
+          </thead>
+          <tbody>
+            {front.map((member, i) => (
+              <tr key={i} className="border-b border-rule [&>td]:py-1 [&>td]:pl-2">
+                <th scope="row" className="py-1 text-left font-normal">
+                  {member.cables.every((id) => id === null) && member.place === null ? (
+                    'As it stands'
+                  ) : (
+                    <button
+                      type="button"
+                      className="link min-h-6 text-left"
+                      title="Make it an alternative"
+                      disabled={full}
+                      onClick={() => onTake(member)}
+                    >
+                      {names[i]}
+                    </button>
+                  )}
+                </th>
+                <td>{decimals(member.cost, member.cost > 0 && member.cost < 10 ? 1 : 0)}</td>
+                <td>{formatDb(member.lossDb)}</td>
+                <td>{wattsText(member.antennaW[c]!, power)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </div>
+  )
+}
+
+/** What could not be planned with, since nobody knows what it costs. */
+function Unknown({
+  ids,
+  choices,
+  tuner,
+  by,
+}: {
+  ids: readonly string[]
+  choices: readonly CableChoice[]
+  tuner: boolean
+  by: 'price' | 'weight'
+}) {
+  if (ids.length === 0 && !tuner) return null
+  const names = ids.map((id) => choices.find((choice) => choice.id === id)?.name ?? id)
+  return (
+    <p className="mt-2 max-w-3xl text-sm text-muted">
+      {names.length > 0 &&
+        `Left out, since ${by === 'price' ? 'a price of cable or connectors' : 'their weight'} is not known: ${names.join(', ')}. `}
+      {tuner && 'The tuner was left out, since its price is not known. '}
+      {by === 'price' && 'Prices are entered in Gear.'}
+    </p>
+  )
+}
+
+function Tick({
+  label,
+  checked,
+  onChange,
+}: {
+  label: string
+  checked: boolean
+  onChange: (on: boolean) => void
+}) {
+  return (
+    <label className="flex min-h-6 items-start gap-2 py-0.5 text-sm">
+      <input
+        type="checkbox"
+        className="mt-0.5 accent-tide"
+        checked={checked}
+        onChange={({ target }) => onChange(target.checked)}
+      />
+      {label}
+    </label>
+  )
+}
