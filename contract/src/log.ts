@@ -31,6 +31,8 @@ const rangeW = bounded('Range', ...limits.rangeW, 'W')
 const shownW = (noun: string) => bounded(noun, ...limits.shownW, 'W')
 const day = z.iso.date({ error: 'A date must be written as year-month-day, as in 2026-04-18.' })
 
+const calibratedW = bounded('A power', ...limits.rangeW, 'W')
+
 export const instrumentSchema = z
   .object({
     name: shortText('Instrument name'),
@@ -54,6 +56,20 @@ export const instrumentSchema = z
     directivityDb: bounded('Directivity', ...limits.directivityDb, 'dB').optional(),
     /** When it was last compared with something better. */
     checkedOn: day.optional(),
+    /** How it compares with a better one: its readings are corrected by it from then on. */
+    calibration: z
+      .object({
+        on: day,
+        /** What it showed and what was true, W; rising. */
+        points: list(z.tuple([calibratedW, calibratedW]), 30, 'points of a calibration')
+          .refine((points) => points.length > 0, 'A calibration needs at least one point.')
+          .refine((points) => points.every((p, i) => i === 0 || p[0] > points[i - 1]![0]), {
+            message: 'The readings of a calibration must rise.',
+          }),
+        /** How far a corrected reading may be off, as a share. */
+        doubt: bounded('Uncertainty', ...limits.accuracy, ''),
+      })
+      .optional(),
     note: note.optional(),
   })
   .meta({ id: 'Instrument' })
@@ -152,6 +168,9 @@ export const readingSchema = z
     place: z.string(),
     forwardW: z.number().nullable(),
     reflectedW: z.number().nullable(),
+    /** What a calibrated instrument showed, where forward and reflected power are corrected. */
+    shownForwardW: z.number().nullable().default(null),
+    shownReflectedW: z.number().nullable().default(null),
     swr: z.number().nullable(),
     rangeW: z.number().nullable(),
     instrumentId: z.string().nullable(),
@@ -178,6 +197,8 @@ export const keptReadingSchema = readingSchema.extend({
   place: line('Place', textLimits.name),
   forwardW: shownW('Forward power').nullable(),
   reflectedW: shownW('Reflected power').nullable(),
+  shownForwardW: shownW('Forward power shown').nullable().default(null),
+  shownReflectedW: shownW('Reflected power shown').nullable().default(null),
   swr: swr.nullable(),
   rangeW: rangeW.nullable(),
   instrumentId: idSchema.nullable(),
@@ -280,7 +301,10 @@ export const worksheetKinds = [
   'through-line',
   'range-choice',
   'two-meters',
+  'calibration',
+  'leads',
   'probe',
+  'am-depth',
   'dummy-load',
   'converter',
 ] as const

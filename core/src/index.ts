@@ -182,6 +182,16 @@ export {
   type MatchUnit,
   sUnitsOf,
 } from './bench/converter.ts'
+export {
+  calibrate,
+  type Calibrated,
+  calibratedMeter,
+  type CalibrationPoints,
+  correctedW,
+} from './bench/calibration.ts'
+export { ALUMINIUM_J_PER_G_K, closedBox, heatPath, type HeatPathResult } from './bench/heatPath.ts'
+export { type LeadCompared, compareLeads, type LeadReading } from './bench/leads.ts'
+export { modulationDepth } from './bench/modulation.ts'
 export { type CableVerdict, judgeCable, sinceLastTime } from './bench/judgeCable.ts'
 export { onePort } from './bench/onePort.ts'
 export { probePower } from './bench/probe.ts'

@@ -67,7 +67,7 @@ test('a figure that cannot be names its cure, on the sheet', async ({ page }) =>
 test('every worksheet opens with its picture, steps and limits', async ({ page }) => {
   await page.goto(bench('sheet=substitution'))
   const nav = page.getByRole('navigation', { name: 'Worksheets' })
-  const titles = 10
+  const titles = 13
   await expect(nav.getByRole('link')).toHaveCount(titles)
   for (let i = 0; i < titles; i++) {
     await nav.getByRole('link').nth(i).click()
@@ -128,4 +128,52 @@ test('an instrument is added, changed and stands in the log', async ({ page, cha
   await page.goto('/station/merrow-point/gear?kind=instruments')
   await page.getByRole('button', { name: 'Delete Curlew' }).click()
   await expect(page.getByRole('row', { name: /Curlew/ })).toHaveCount(0)
+})
+
+test('leads are compared, the odd one is named, and one becomes a cable to compare with', async ({
+  page,
+}) => {
+  await page.goto(bench('sheet=leads'))
+  await page.getByLabel('Without a lead, line 1').fill('50')
+  const lead = async (n: number, name: string, lengthM: string, watts: string) => {
+    await page.getByLabel(`Name of lead ${n}`).fill(name)
+    await page.getByLabel(`Class of lead ${n}`).selectOption('5 mm solid PE')
+    await page.getByLabel(`Length, lead ${n}`).fill(lengthM)
+    await page.getByLabel(`Watts, lead ${n}`).fill(watts)
+  }
+  await lead(1, 'Long lead', '7', '44')
+  await lead(2, 'Short lead', '2', '40')
+  await expect(result(page).getByRole('status')).toContainText('a connector, most likely')
+  await expect(page.getByRole('region', { name: 'Leads compared' }).last()).toContainText(
+    '▲ look at it',
+  )
+  await page.getByRole('button', { name: '“Long lead” as a custom cable' }).click()
+  await expect(page.getByText('is among the station’s cables now')).toBeVisible()
+  await page.goto('/station/merrow-point/chain/hf-long-run/compare?channel=c8&ask=cable')
+  await expect(page.getByRole('button', { name: 'Compare with Long lead' })).toBeVisible()
+})
+
+test('a meter is calibrated, and its readings are corrected from then on', async ({
+  page,
+  chain,
+}) => {
+  await page.goto(bench('sheet=calibration'))
+  await page.getByLabel('Instrument to be calibrated').selectOption('Skua')
+  for (const [line, shown, real] of [
+    ['1', '50', '45'],
+    ['2', '100', '92'],
+  ] as const) {
+    if (line === '2') await page.getByRole('button', { name: 'another line' }).click()
+    await page.getByLabel(`It shows, line ${line}`).fill(shown)
+    await page.getByLabel(`The known one shows, line ${line}`).fill(real)
+  }
+  await expect(result(page).getByRole('status')).toContainText('Skua is off by up to +11')
+  await page.getByRole('button', { name: 'Keep with Skua' }).click()
+  await expect(page.getByText('what it showed is kept beside them')).toBeVisible()
+  await page.goto(`/station/merrow-point/chain/${chain.id}/log?channel=c8`)
+  const form = page.getByRole('form', { name: 'New reading' })
+  await form.getByLabel('With').selectOption('Skua')
+  await form.getByLabel(/^Forward/).fill('100')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText(/^Saved: .*92.W/)).toBeVisible()
 })

@@ -33,7 +33,9 @@ describe('solving', () => {
 
   test('a script can plan: the front rises in cost and falls in loss, and what is unknown is named', async () => {
     const document = await demoDocument()
-    const cables = (document as ChainDocument).stages.flatMap((stage) => (stage.kind === 'line' ? [stage.cable] : []))
+    const cables = (document as ChainDocument).stages.flatMap((stage) =>
+      stage.kind === 'line' ? [stage.cable] : [],
+    )
     const thick = { ...cables[0]!, name: 'thick', k1DbPer100m: 0.5, k2DbPer100m: 0.002 }
     const ask = {
       document,

@@ -92,6 +92,49 @@ describe('a reading', () => {
     expect((await h.call('PUT', address, reading)).status).toBe(200)
   })
 
+  test('of a calibrated instrument is corrected, and what it showed is kept; so it is when it is corrected again', async () => {
+    const { body: gear } = await h.call('POST', '/api/stations/merrow-point/gear', {
+      kind: 'instrument',
+      document: {
+        name: 'Old faithful',
+        type: 'through-line',
+        kind: 'averaging',
+        rangesW: [200],
+        accuracy: 0.1,
+        calibration: {
+          on: '2026-05-01',
+          points: [
+            [50, 45],
+            [100, 92],
+          ],
+          doubt: 0.03,
+        },
+      },
+    })
+    const { status, body } = await post({
+      ...reading,
+      forwardW: 100,
+      reflectedW: 10,
+      instrumentId: gear.id,
+    })
+    expect(status).toBe(201)
+    expect(body).toMatchObject({
+      forwardW: 92,
+      reflectedW: 9,
+      shownForwardW: 100,
+      shownReflectedW: 10,
+    })
+    const again = await h.call('PUT', `/api/readings/${body.id}`, {
+      ...reading,
+      forwardW: 50,
+      reflectedW: undefined,
+      instrumentId: gear.id,
+    })
+    expect(again.body).toMatchObject({ forwardW: 45, shownForwardW: 50, shownReflectedW: null })
+    // What is left of its error is what calibration left, not what its maker promises.
+    expect(again.body.highW / again.body.lowW).toBeLessThan(1.4)
+  })
+
   test('carries its instrument, whose accuracy widens or narrows what is expected', async () => {
     const gear = (accuracy: number) =>
       h.call('POST', `${station}/gear`, {

@@ -5,12 +5,12 @@ import { worksheets, worksheetOf } from '../src/worksheets/sheets/index.ts'
 import { ageingOf, subjectsOf } from '../src/pages/bench/subjects.ts'
 import { document } from './fixtures.ts'
 
-const station = { gear: [] } as unknown as Station
+const station = { gear: [], prices: { perM: {} } } as unknown as Station
 const line = subjectsOf('c', document).find(({ kind }) => kind === 'line')!
 
 describe('worksheets', () => {
-  test('ten of them, each with steps, and what it shows and cannot show', () => {
-    expect(worksheets.map(({ kind }) => kind)).toHaveLength(10)
+  test('thirteen of them, each with steps, and what it shows and cannot show', () => {
+    expect(worksheets.map(({ kind }) => kind)).toHaveLength(13)
     for (const sheet of worksheets) {
       expect(sheet.steps.length).toBeGreaterThan(0)
       expect(sheet.proves.length).toBeGreaterThan(0)
@@ -168,6 +168,55 @@ describe('each sheet by hand', () => {
     )
     // 60 W for ever, 150 W for 5 min: τ = 9.8 min, and 200 W last −τ·ln(1 − 60/200) = 3.5 min.
     expect(hot).toBe('3.5 min')
+  })
+
+  test('dummy load: in a small closed box the print on its resistors means little', () => {
+    const boxed = reduced('dummy-load', { wattsEach: 50, boxCm2: 250, junctionCase: 2.5 })
+    // 130 K over 2.5/12 + 750/250 K/W are 40.5 W.
+    expect(boxed.answer).toContain('41 W continuous, not the 600 W that are printed on it')
+    expect(boxed.rows.get('Closed box to still air')).toBe('3.00 K/W, typical')
+  })
+
+  test('leads: the odd one is named, and can be a cable of the station', () => {
+    const { answer, table, cables } = reduced('leads', {
+      reference: [{ mhz: 28, watts: 50 }],
+      leads: [
+        { name: 'Long', cable: 'pe-5', lengthM: 7, mhz: null, watts: 43.8, volts: 13.8 },
+        { name: 'Short', cable: 'pe-5', lengthM: 2, mhz: 28, watts: 40, volts: 13.2 },
+      ],
+    })
+    expect(answer).toMatch(/^Short: 2 m that lose what \d+.*should .*a connector, most likely/)
+    expect(table!.rows.map((row) => row.at(-1))).toEqual(['', '▲ look at it'])
+    expect(cables!.map(({ name }) => name)).toEqual(['Long', 'Short'])
+    const lossDb = (matchedLossDb(lineConstants(cables![1]!.cable, 28e6), 2) * 100) / 100
+    expect(lossDb).toBeCloseTo(10 * Math.log10(50 / 40), 2)
+  })
+
+  test('leads: a frequency without its reference is asked for', () => {
+    expect(() =>
+      reduced('leads', {
+        reference: [{ mhz: 28, watts: 50 }],
+        leads: [{ name: 'A', cable: '', lengthM: 2, mhz: 7, watts: 40, volts: null }],
+      }),
+    ).toThrow('read the power without a lead there too')
+  })
+
+  test('calibration: how far it is off, and what is left', () => {
+    const { answer, table } = reduced('calibration', {
+      pairs: [
+        { shownW: 50, trueW: 45 },
+        { shownW: 100, trueW: 95 },
+      ],
+    })
+    expect(answer).toMatch(/^It is off by up to \+11 %; corrected, it is good to ± \d+ %\.$/)
+    expect(table!.rows[0]).toEqual(['50.0', '45.0', '0.900'])
+  })
+
+  test('AM: four times the carrier is full depth; an averaging meter cannot show it', () => {
+    const { rows, answer, mind } = reduced('am-depth', { carrierW: 25, pepW: 100 })
+    expect(answer).toMatch(/^Modulation depth 100 % \(/)
+    expect(rows.get('Average with a full tone')).toBe('38 W')
+    expect(mind).toContain('shows the average')
   })
 
   test('converter: −73 dBm are S9 on HF, and 20 dB more say so', () => {

@@ -180,6 +180,9 @@ export const readings = sqliteTable(
     place: text('place').notNull(),
     forwardW: real('forward_w'),
     reflectedW: real('reflected_w'),
+    /** What a calibrated instrument showed; the two above are corrected then. */
+    shownForwardW: real('shown_forward_w'),
+    shownReflectedW: real('shown_reflected_w'),
     swr: real('swr'),
     rangeW: real('range_w'),
     instrumentId: text('instrument_id'),

@@ -15,6 +15,7 @@ const columns: [string, (reading: Reading, chain: string) => string | number | n
   ['before', (r) => r.before],
   ['forward W', (r) => r.forwardW],
   ['reflected W', (r) => r.reflectedW],
+  ['shown forward W', (r) => r.shownForwardW],
   ['SWR', (r) => r.swr],
   ['range W', (r) => r.rangeW],
   ['instrument', (r) => r.instrument],

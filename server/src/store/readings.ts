@@ -6,7 +6,7 @@ import {
   type ReadingBody,
   whyNotYet,
 } from '@saltline/contract'
-import { usualMeter } from '@saltline/core'
+import { calibratedMeter, correctedW, usualMeter } from '@saltline/core'
 import { and, eq, isNull } from 'drizzle-orm'
 import type { Database } from '../db/open.ts'
 import { gear, readings } from '../db/schema.ts'
@@ -83,11 +83,26 @@ async function rowsOf(
         [...path, 'instrumentId'],
         'This station has no such instrument. Add it under Gear, or leave it out.',
       )
-    return newRow({ stationId, chainId, chainRevision: revision }, body, {
+    const read = corrected(body, instrument)
+    const meter = instrument ? calibratedMeter(instrument) : usualMeter
+    return newRow({ stationId, chainId, chainRevision: revision }, read, {
       place: placeName(document, plane),
       instrument,
-      expected: expect(body, plane, instrument ?? usualMeter),
+      shown: instrument?.calibration ? body : null,
+      expected: expect(read, plane, meter),
     })
+  }
+}
+
+/** A reading of a calibrated instrument, put right. */
+function corrected(body: ReadingBody, instrument: InstrumentDocument | undefined): ReadingBody {
+  const points = instrument?.calibration?.points
+  if (!points) return body
+  const { forwardW, reflectedW } = body
+  return {
+    ...body,
+    ...(forwardW !== undefined && { forwardW: correctedW(points, forwardW) }),
+    ...(reflectedW !== undefined && { reflectedW: correctedW(points, reflectedW) }),
   }
 }
 
@@ -97,7 +112,13 @@ const placesKnown = ({ stages }: ChainDocument): string =>
 function newRow(
   of: Pick<Roundless, 'stationId' | 'chainId' | 'chainRevision'>,
   body: ReadingBody,
-  known: { place: string; instrument: InstrumentDocument | undefined; expected: Expected },
+  known: {
+    place: string
+    instrument: InstrumentDocument | undefined
+    /** What the instrument showed, where that was corrected. */
+    shown: ReadingBody | null
+    expected: Expected
+  },
 ): Roundless {
   return {
     id: newId(),
@@ -112,6 +133,8 @@ function newRow(
     place: known.place,
     forwardW: body.forwardW ?? null,
     reflectedW: body.reflectedW ?? null,
+    shownForwardW: known.shown?.forwardW ?? null,
+    shownReflectedW: known.shown?.reflectedW ?? null,
     swr: body.swr ?? null,
     rangeW: body.rangeW ?? null,
     instrumentId: body.instrumentId ?? null,

@@ -14,6 +14,13 @@ export function describeChange(before: ChainDocument, after: ChainDocument): str
     ...describeOrder(before.stages, after.stages),
     ...describeLoad(before, after),
     ...describeList(before.channels, after.channels, channelName, describeChannel),
+    ...describeList(
+      before.alternatives ?? [],
+      after.alternatives ?? [],
+      ({ name }) => `alternative ${name}`,
+      (_, { name }) => [`alternative ${name} changed`],
+    ),
+    ...(same(before.farStation, after.farStation) ? [] : ['far station changed']),
     ...(before.note === after.note ? [] : ['note changed']),
   ]
 }

@@ -1,6 +1,13 @@
 /** Places on the spine as the log names them. */
 import type { ChainDocument, Gear, InstrumentDocument, Reading, Station } from '@saltline/contract'
-import { formatFrequency, type Meter, modeOf, usualMeter } from '@saltline/core'
+import {
+  calibratedMeter,
+  type CalibrationPoints,
+  formatFrequency,
+  type Meter,
+  modeOf,
+  usualMeter,
+} from '@saltline/core'
 
 export interface Place {
   /** The stage it is in front of, or `load`. */
@@ -37,10 +44,17 @@ export const metersOf = (station: Station): Instrument[] =>
   instrumentsOf(station).filter(({ document }) => document.type !== 'dummy load')
 
 /** Meters to choose from: the station's own, or usual ones where it has none. */
-export function meterChoices(station: Station): { id: string; name: string; meter: Meter }[] {
+export function meterChoices(
+  station: Station,
+): { id: string; name: string; meter: Meter; calibration?: CalibrationPoints | undefined }[] {
   const own = metersOf(station)
   return own.length > 0
-    ? own.map(({ id, document }) => ({ id, name: document.name, meter: document }))
+    ? own.map(({ id, document }) => ({
+        id,
+        name: document.name,
+        meter: calibratedMeter(document),
+        calibration: document.calibration?.points,
+      }))
     : [
         { id: '', name: 'a usual meter, ± 5 % of full scale', meter: usualMeter },
         { id: 'peak', name: 'the same, showing the peak', meter: { ...usualMeter, kind: 'peak' } },
@@ -52,6 +66,7 @@ export const instrumentFacts = (document: InstrumentDocument): string =>
     document.type,
     document.kind === 'peak' ? 'shows the peak' : 'shows the average',
     `± ${Number((document.accuracy * 100).toPrecision(3))} % of ${document.rangesW.length > 0 ? (document.accuracyOf ?? 'full scale') : 'reading'}`,
+    ...(document.calibration ? [`calibrated ${dayText(document.calibration.on)}`] : []),
   ].join(', ')
 
 /** On what a reading was taken. */

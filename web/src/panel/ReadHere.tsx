@@ -1,5 +1,12 @@
 import type { ChainDocument, ChannelDocument, Station } from '@saltline/contract'
-import { type Chain, compareReading, decimals, formatPower, modeOf } from '@saltline/core'
+import {
+  type Chain,
+  compareReading,
+  correctedW,
+  decimals,
+  formatPower,
+  modeOf,
+} from '@saltline/core'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { useExpectedReading } from '../compute/useExpectedReading.ts'
@@ -29,7 +36,10 @@ export function ReadHere({ station, chain, document, channel, plane }: Props) {
   const { expected } = useExpectedReading(chain, document, channel, plane, chosen.meter)
   if (!expected) return null
   const { watts, wattsRange, rangeW } = expected
-  const compared = read === null ? null : compareReading(read, watts, wattsRange)
+  const compared =
+    read === null
+      ? null
+      : compareReading(correctedW(chosen.calibration ?? [], read), watts, wattsRange)
   return (
     <section aria-label="Expected and read" className="rounded border border-rule px-3 py-2">
       <p>

@@ -1,6 +1,6 @@
 /** What a worksheet is: a small laboratory with its set-up, steps, fields and a live result. */
 import type { CableDocument, MeasurementBody, Station, WorksheetKind } from '@saltline/contract'
-import { type Propagated, decimals, type Range } from '@saltline/core'
+import { type CalibrationPoints, type Propagated, decimals, type Range } from '@saltline/core'
 import type { SetupRow } from './Setup.tsx'
 
 /** Under test: a piece of one of the station's chains, or a length of some class of cable. */
@@ -35,6 +35,17 @@ export interface SheetResult {
   velocityFactor?: number
   /** The loss that the data sheet gives for the subject, dB, at the lead's frequency. */
   sheetDb?: number
+  /** Fit to show others: printed, copied, saved as CSV. */
+  table?: { name: string; head: readonly string[]; rows: readonly (readonly string[])[] }
+  /** Cables that were measured, and may be used as the station's own. */
+  cables?: readonly { name: string; cable: CableDocument }[]
+  /** A correction that may be kept with an instrument. */
+  calibration?: {
+    instrumentId: string
+    name: string
+    points: CalibrationPoints
+    doubt: number
+  }
   /** A drawing under the result. */
   chart?: { mhz: readonly number[]; values: readonly number[]; name: string }
 }

@@ -46,6 +46,8 @@ const kept = (body: ReadingBody): Response => {
     place: 'at the radio',
     forwardW: body.forwardW ?? null,
     reflectedW: body.reflectedW ?? null,
+    shownForwardW: null,
+    shownReflectedW: null,
     swr: body.swr ?? null,
     rangeW: null,
     instrumentId: null,

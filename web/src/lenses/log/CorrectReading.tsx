@@ -26,8 +26,11 @@ const bodyOf = (reading: Reading): ReadingBody => ({
   ...(reading.meanToPeak !== null && { meanToPeak: reading.meanToPeak }),
   powerW: reading.powerW,
   before: reading.before,
-  ...(reading.forwardW !== null && { forwardW: reading.forwardW }),
-  ...(reading.reflectedW !== null && { reflectedW: reading.reflectedW }),
+  // What the instrument showed is what is typed; it is corrected anew.
+  ...(reading.forwardW !== null && { forwardW: reading.shownForwardW ?? reading.forwardW }),
+  ...(reading.reflectedW !== null && {
+    reflectedW: reading.shownReflectedW ?? reading.reflectedW,
+  }),
   ...(reading.swr !== null && { swr: reading.swr }),
   ...(reading.rangeW !== null && { rangeW: reading.rangeW }),
   ...(reading.instrumentId !== null && { instrumentId: reading.instrumentId }),

@@ -9,7 +9,9 @@ import {
   textLimits,
 } from '@saltline/contract'
 import {
+  calibratedMeter,
   type Chain,
+  correctedW,
   formatPower,
   formatSwr,
   modeOf,
@@ -76,7 +78,10 @@ export function EntryForm(props: Props) {
 
   const instrument =
     meters.find(({ id }) => id === (instrumentId ?? last?.instrumentId)) ?? meters[0]
-  const meter = instrument?.document ?? usualMeter
+  const meter = instrument ? calibratedMeter(instrument.document) : usualMeter
+  /** What a calibrated instrument means by what it shows. */
+  const corrected = (watts: number | null) =>
+    watts === null ? null : correctedW(instrument?.document.calibration?.points ?? [], watts)
   const readMode = mode ?? last?.mode ?? channel.mode
   const readOn = useMemo(
     () =>
@@ -89,7 +94,11 @@ export function EntryForm(props: Props) {
     reflectedW: seen === 'reflected' ? reflectedW : null,
     swr: seen === 'swr' ? swr : null,
   }
-  const swrSeen = swrRead(read)
+  const swrSeen = swrRead({
+    ...read,
+    forwardW: corrected(forwardW),
+    reflectedW: corrected(read.reflectedW),
+  })
 
   const clear = () => {
     setForward(null)
@@ -217,7 +226,7 @@ export function EntryForm(props: Props) {
         unit="W"
         min={0}
         max={1e6}
-        hint={expected && <WattsVerdict read={forwardW} expected={expected} />}
+        hint={expected && <WattsVerdict read={corrected(forwardW)} expected={expected} />}
       />
       <div className="grid grid-cols-[minmax(0,7rem)_minmax(0,1fr)] items-start gap-2">
         <ChoiceField<Seen>

@@ -12,6 +12,7 @@ import {
 import { Trash2 } from 'lucide-react'
 import { lazy, Suspense, useMemo, useState } from 'react'
 import { toast } from 'sonner'
+import { addGear } from '../../platform/api/queries.ts'
 import { keepMeasurement, putBackIntoLog, removeFromLog } from '../../platform/api/logQueries.ts'
 import { errorText } from '../../platform/errorText.ts'
 import { dayText } from '../../model/places.ts'
@@ -19,7 +20,8 @@ import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { FigureList } from '../../ui/FigureList.tsx'
 import { Setup } from '../../worksheets/Setup.tsx'
 import type { AnyWorksheet } from '../../worksheets/sheets/index.ts'
-import { makeOwnCable, takeAsLoss, takeAsVelocityFactor } from './subjects.ts'
+import { ResultTable } from './ResultTable.tsx'
+import { keepCalibration, makeOwnCable, takeAsLoss, takeAsVelocityFactor } from './subjects.ts'
 import { useTyped } from '../../worksheets/typed.ts'
 import { type SheetResult, type Subject, withRange } from '../../worksheets/worksheet.ts'
 import { Problem } from '../../ui/Problem.tsx'
@@ -176,9 +178,12 @@ function Result({
         </p>
       )}
       {mind && <p className="mt-1 text-sm text-caution">▲ {mind}</p>}
-      <div className="mt-3 max-w-lg">
-        <FigureList rows={rows} />
-      </div>
+      {rows.length > 0 && (
+        <div className="mt-3 max-w-lg">
+          <FigureList rows={rows} />
+        </div>
+      )}
+      {result.table && <ResultTable table={result.table} />}
       {chart && (
         <div className="relative mt-2 h-40 max-w-lg">
           <Suspense>
@@ -305,6 +310,30 @@ function Keep({
             Make this a custom cable
           </button>
         )}
+        {result.calibration && (
+          <button
+            type="button"
+            className="button"
+            onClick={() => void doIt(() => keepCalibration(station, result.calibration!))}
+          >
+            Keep with {result.calibration.name}
+          </button>
+        )}
+        {result.cables?.map(({ name, cable }) => (
+          <button
+            key={name}
+            type="button"
+            className="button"
+            onClick={() =>
+              void doIt(async () => {
+                await addGear(station.id, { kind: 'cable', document: cable })
+                return `“${name}” is among the station’s cables now`
+              })
+            }
+          >
+            “{name}” as a custom cable
+          </button>
+        ))}
       </div>
       <Problem text={problem} />
     </div>

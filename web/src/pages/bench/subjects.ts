@@ -14,10 +14,11 @@ import {
 } from '@saltline/core'
 import { today } from '../../platform/today.ts'
 import { call } from '../../platform/api/client.ts'
-import { addGear, queryClient } from '../../platform/api/queries.ts'
+import { addGear, queryClient, updateGear } from '../../platform/api/queries.ts'
 import { copyOfClass } from '../../model/stages/line.ts'
 import { changeStage } from '../../model/edits.ts'
-import type { Subject } from '../../worksheets/worksheet.ts'
+import { instrumentsOf } from '../../model/places.ts'
+import type { SheetResult, Subject } from '../../worksheets/worksheet.ts'
 
 /** The cables and small parts of a chain. */
 export const subjectsOf = (chainId: string, { name: chain, stages }: ChainDocument): Subject[] =>
@@ -143,4 +144,23 @@ export async function makeOwnCable(
     },
   })
   return { name, points: fit.points }
+}
+
+/** Keeps a correction with its instrument: its readings are corrected by it from now on. */
+export async function keepCalibration(
+  station: Station,
+  { instrumentId, name, points, doubt }: NonNullable<SheetResult['calibration']>,
+): Promise<string> {
+  const instrument = instrumentsOf(station).find(({ id }) => id === instrumentId)
+  if (!instrument) throw new Error('That instrument is no longer in Gear.')
+  const on = today()
+  await updateGear(instrumentId, {
+    kind: 'instrument',
+    document: {
+      ...instrument.document,
+      checkedOn: on,
+      calibration: { on, points: points.map(([shown, real]) => [shown, real]), doubt },
+    },
+  })
+  return `Readings of ${name} are corrected from now on; what it showed is kept beside them`
 }

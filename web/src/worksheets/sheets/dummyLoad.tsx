@@ -1,12 +1,16 @@
 import {
+  ALUMINIUM_J_PER_G_K,
   type BuiltLoadResult,
   builtLoad,
+  closedBox,
   decimals,
   formatFrequency,
   formatPercent,
   formatPower,
   formatSwr,
   formatVolt,
+  heatPath,
+  type HeatPathResult,
   InputError,
   keyingTime,
   significant,
@@ -30,7 +34,18 @@ const fields = [
   ['swrLimit', 'Good up to an SWR of', '', 1.01, 10],
 ] as const
 
-type Inputs = Record<(typeof fields)[number][0], number | null> & {
+/** How the heat gets out; left empty, the printed rating is believed. */
+const heatFields = [
+  ['maxC', 'Hottest inside a resistor', '°C', 60, 400],
+  ['ambientC', 'Ambient', '°C', -40, 60],
+  ['junctionCase', 'Inside to case, each', 'K/W', 0.01, 100],
+  ['caseSink', 'Case to sink, each', 'K/W', 0, 50],
+  ['sinkAir', 'Sink to air', 'K/W', 0.01, 100],
+  ['boxCm2', 'or surface of a closed box', 'cm²', 10, 1e5],
+  ['sinkG', 'Aluminium of the sink', 'g', 1, 1e5],
+] as const
+
+type Inputs = Record<(typeof fields | typeof heatFields)[number][0], number | null> & {
   /** A sweep of the real one, [MHz, SWR]; empty where there is none. */
   swept: (readonly [number, number])[]
 }
@@ -43,9 +58,9 @@ export const dummyLoad: Worksheet<Inputs> = {
   title: 'Dummy load',
   purpose: 'SWR, highest frequency, power, time',
   initial: {
-    count: 20,
-    ohmEach: 1000,
-    wattsEach: 3,
+    count: 12,
+    ohmEach: 600,
+    wattsEach: 5,
     measuredOhm: null,
     strayNh: 12,
     strayPf: 4,
@@ -53,6 +68,13 @@ export const dummyLoad: Worksheet<Inputs> = {
     burstMin: 5,
     meanW: 50,
     swrLimit: 1.5,
+    maxC: 155,
+    ambientC: 25,
+    junctionCase: null,
+    caseSink: null,
+    sinkAir: null,
+    boxCm2: null,
+    sinkG: null,
     swept: [],
   },
   setup: () => [
@@ -84,12 +106,12 @@ export const dummyLoad: Worksheet<Inputs> = {
       },
       limit,
     )
+    const heat = heatOf(i)
+    const watts = heat ? heat.continuousW : r.watts
     const usable = i.swept.length > 0 ? usableOfSweep(i.swept, limit) : r.usableToHz
     const burst =
-      i.burstW && i.burstMin
-        ? { watts: i.burstW, minutes: i.burstMin }
-        : { watts: r.watts, minutes: 0 }
-    const { onMinutes } = keyingTime({ continuousW: r.watts, burst }, i.meanW ?? 0)
+      i.burstW && i.burstMin ? { watts: i.burstW, minutes: i.burstMin } : { watts, minutes: 0 }
+    const { onMinutes } = keyingTime({ continuousW: watts, burst }, i.meanW ?? 0)
     const upTo =
       usable === null
         ? 'nowhere'
@@ -97,7 +119,7 @@ export const dummyLoad: Worksheet<Inputs> = {
           ? 'every frequency'
           : `${significant(usable / 1e6, 3)}\u00a0MHz`
     return {
-      answer: `Good up to ${upTo} (SWR ${formatSwr(limit)}), ${formatPower(r.watts)} continuous.`,
+      answer: `Good up to ${upTo} (SWR ${formatSwr(limit)}), ${formatPower(watts)} continuous${heat?.limitedBy === 'heat' ? `, not the ${formatPower(heat.printedW)} that are printed on it` : ''}.`,
       lead:
         usable !== null && Number.isFinite(usable)
           ? leadOf('usable to', 'MHz', {
@@ -121,7 +143,8 @@ export const dummyLoad: Worksheet<Inputs> = {
           (hz) => [`SWR on ${formatFrequency(hz)}, calculated`, formatSwr(r.swrAt(hz))] as const,
         ),
         ['Usable up to', i.swept.length > 0 ? `${upTo}, by the sweep` : `${upTo}, calculated`],
-        ['Continuous', `${formatPower(r.watts)}, ${formatVolt(r.volts)}`],
+        ['Continuous', `${formatPower(watts)}, ${formatVolt(Math.sqrt(watts * r.ohm))}`],
+        ...heatRows(i, heat),
         [
           `${formatPower(i.meanW ?? 0)} for`,
           onMinutes === Infinity
@@ -144,6 +167,47 @@ export const dummyLoad: Worksheet<Inputs> = {
         : {}),
     }
   },
+}
+
+/** What the heat path lets through; null where it is not described. */
+function heatOf(i: Inputs): HeatPathResult | null {
+  const sinkAir = i.sinkAir ?? (i.boxCm2 ? closedBox(i.boxCm2) : null)
+  if (!i.count || !i.wattsEach || sinkAir === null || i.maxC === null || i.ambientC === null)
+    return null
+  return heatPath({
+    count: i.count,
+    wattsEach: i.wattsEach,
+    maxC: i.maxC,
+    ambientC: i.ambientC,
+    junctionCase: i.junctionCase ?? 0,
+    caseSink: i.caseSink ?? 0,
+    sinkAir,
+    capacity: i.sinkG ? i.sinkG * ALUMINIUM_J_PER_G_K : undefined,
+  })
+}
+
+/** Temperatures at the power wanted: for ever, and after minutes where the sink's weight is known. */
+function heatRows(i: Inputs, heat: HeatPathResult | null): [string, string][] {
+  if (!heat) return []
+  const at = (minutes?: number) =>
+    `${decimals(heat.temperatureC(i.meanW ?? 0, minutes), 0)}\u00a0°C`
+  const tau = heat.timeConstantS
+  return [
+    ['Printed on the resistors', formatPower(heat.printedW)],
+    [`${formatPower(i.meanW ?? 0)} for ever: inside`, at()],
+    ...(tau === null
+      ? []
+      : ([
+          ['Time constant of the sink', `${decimals(tau / 60, 1)} min`],
+          ...[1, 5, 15].map((minutes) => [`after ${minutes} min`, at(minutes)] as [string, string]),
+        ] as [string, string][])),
+    ...(i.sinkAir === null && i.boxCm2
+      ? ([['Closed box to still air', `${decimals(closedBox(i.boxCm2), 2)}\u00a0K/W, typical`]] as [
+          string,
+          string,
+        ][])
+      : []),
+  ]
 }
 
 function usableOfSweep(swept: Inputs['swept'], limit: number): number | null {
@@ -199,6 +263,22 @@ function Fields({ inputs, put }: FieldsProps<Inputs>) {
           />
         ))}
       </div>
+      <fieldset className="grid min-w-0 grid-cols-2 gap-2">
+        <legend className="mb-1 text-sm text-muted">
+          How its heat gets out, where it is known
+        </legend>
+        {heatFields.map(([key, label, unit, min, max]) => (
+          <OptionalField
+            key={key}
+            label={label}
+            value={inputs[key] ?? null}
+            onChange={(value) => put({ [key]: value })}
+            unit={unit}
+            min={min}
+            max={max}
+          />
+        ))}
+      </fieldset>
       <label className="block text-xs text-muted">
         A sweep of the real one, .s1p
         <input

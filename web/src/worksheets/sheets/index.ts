@@ -1,8 +1,11 @@
 import type { WorksheetKind } from '@saltline/contract'
 import type { Worksheet } from '../worksheet.ts'
+import { amDepth } from './amDepth.tsx'
 import { bothEnds } from './bothEnds.tsx'
+import { calibration } from './calibration.tsx'
 import { converter } from './converter.tsx'
 import { dummyLoad } from './dummyLoad.tsx'
+import { leads } from './leads.tsx'
 import { onePort } from './onePort.tsx'
 import { probe } from './probe.tsx'
 import { ranges } from './ranges.tsx'
@@ -17,13 +20,16 @@ export type AnyWorksheet = Worksheet<Record<string, unknown>>
 /** All worksheets, in the order of the bench. */
 export const worksheets = [
   substitution,
+  leads,
   bothEnds,
   onePort,
   velocity,
   throughLine,
   ranges,
   twoMeters,
+  calibration,
   probe,
+  amDepth,
   dummyLoad,
   converter,
 ] as unknown as readonly AnyWorksheet[]
