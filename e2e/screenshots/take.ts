@@ -25,7 +25,6 @@ const PHONE = { width: 390, height: 844 }
 const pictures: Picture[] = [
   { file: 'budget-day', path: chain('hf-long-run', 'channel=c8') },
   { file: 'budget-night', path: chain('vhf-mast', 'channel=c1'), theme: 'night' },
-  { file: 'budget-stage', path: chain('hf-long-run', 'channel=c8&select=stage:duct') },
   {
     file: 'budget-working',
     path: chain('hf-long-run', 'channel=c12'),
@@ -77,13 +76,27 @@ const pictures: Picture[] = [
     },
   },
   {
-    file: 'ranges',
-    path: chain('hf-long-run', 'channel=c8'),
+    file: 'compare',
+    path: '/station/merrow-point/chain/hf-long-run/compare?channel=c12&alternative=thick-duct',
+    size: { width: 1280, height: 1250 },
+  },
+  {
+    file: 'planner',
+    path: '/station/merrow-point/chain/vhf-mast/compare?channel=c1',
     theme: 'night',
+    size: { width: 1280, height: 900 },
     before: async (page) => {
-      await page.getByRole('button', { name: 'uncertainty' }).click()
-      await page.getByText('Ranges are 5–95 %').waitFor()
+      await page.getByLabel('only of the same impedance').click()
+      await page.getByLabel('Against').selectOption('weight of the cable, kg')
+      await page.getByRole('button', { name: 'Plan', exact: true }).click()
+      await page.getByRole('table', { name: 'Worth its price' }).scrollIntoViewIfNeeded()
     },
+  },
+  {
+    file: 'compare-phone',
+    path: '/station/merrow-point/chain/hf-long-run/compare?channel=c12',
+    size: PHONE,
+    whole: true,
   },
   {
     file: 'log-phone',
@@ -94,8 +107,10 @@ const pictures: Picture[] = [
   },
   {
     file: 'quick-sum',
-    path: '/quick?p=100&cable=pe-5&l=30&f=14.2&swr=3&at=antenna',
+    path: '/quick?p=100&cable=pe-5&l=30&f=14.2&swr=2&at=antenna',
     charts: false,
+    size: { width: 1280, height: 1150 },
+    before: (page) => page.getByText('Thinnest with at most').waitFor(),
   },
   { file: 'gear-cables', path: '/station/merrow-point/gear?cable=foam-7&with=pe-5+foam-10' },
   { file: 'budget-phone', path: chain('hf-long-run', 'channel=c8'), size: PHONE, whole: true },

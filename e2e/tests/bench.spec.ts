@@ -136,16 +136,17 @@ test('leads are compared, the odd one is named, and one becomes a cable to compa
   await page.goto(bench('sheet=leads'))
   await page.getByLabel('Without a lead, line 1').fill('50')
   const lead = async (n: number, name: string, lengthM: string, watts: string) => {
-    await page.getByLabel(`Name of lead ${n}`).fill(name)
-    await page.getByLabel(`Class of lead ${n}`).selectOption('5 mm solid PE')
-    await page.getByLabel(`Length, lead ${n}`).fill(lengthM)
-    await page.getByLabel(`Watts, lead ${n}`).fill(watts)
+    const fields = page.getByRole('group', { name: `Lead ${n}` })
+    await fields.getByLabel('Name').fill(name)
+    await fields.getByLabel('Class').selectOption('5 mm solid PE')
+    await fields.getByLabel('Length').fill(lengthM)
+    await fields.getByLabel('With it').fill(watts)
   }
   await lead(1, 'Long lead', '7', '44')
   await lead(2, 'Short lead', '2', '40')
   await expect(result(page).getByRole('status')).toContainText('a connector, most likely')
   await expect(page.getByRole('region', { name: 'Leads compared' }).last()).toContainText(
-    '▲ look at it',
+    '▲ Short lead',
   )
   await page.getByRole('button', { name: '“Long lead” as a custom cable' }).click()
   await expect(page.getByText('is among the station’s cables now')).toBeVisible()

@@ -36,12 +36,28 @@ const surfaces: { name: string; path: string; show?: (page: Page) => Promise<unk
   { name: 'radios', path: '/station/merrow-point/gear?kind=sets' },
   { name: 'instruments', path: '/station/merrow-point/gear?kind=instruments' },
   { name: 'bench', path: '/station/merrow-point/bench?sheet=substitution&about=hf-long-run/duct' },
-  { name: 'dummy load', path: '/station/merrow-point/bench?sheet=dummy-load' },
+  ...['dummy-load', 'leads', 'calibration', 'am-depth'].map((sheet) => ({
+    name: `bench ${sheet}`,
+    path: `/station/merrow-point/bench?sheet=${sheet}`,
+  })),
   { name: 'card', path: `${chain}/hf-long-run/card` },
   ...['budget', 'headroom', 'antenna', 'match', 'log'].map((lens) => ({
     name: lens,
     path: `${chain}/hf-long-run/${lens}?channel=c6`,
   })),
+  {
+    name: 'compare',
+    path: `${chain}/hf-long-run/compare?channel=c12&alternative=thick-duct`,
+    show: async (page) => {
+      await page.getByRole('button', { name: 'Add the far station’s cable' }).click()
+      await page.getByRole('button', { name: 'Plan', exact: true }).click()
+      await expect(page.getByRole('table', { name: 'Worth its price' })).toBeVisible()
+    },
+  },
+  {
+    name: 'other cables',
+    path: `${chain}/hf-long-run/compare?channel=c12&ask=cable`,
+  },
   { name: 'all readings', path: `${chain}/mf-hf-whip/log?channel=c4&leaf=all` },
   { name: 'years', path: `${chain}/vhf-mast/log?channel=c1&leaf=years` },
   ...['transmitter', 'antenna', 'channel', 'plane:3', 'stage:duct', 'stage:tuner'].map(

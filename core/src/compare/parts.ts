@@ -23,9 +23,14 @@ const PERFECT_Q = 1e9
  * For every part in circuit that takes power, what the antenna would get more without its loss, and with the best
  * class of cable in its place. Largest first.
  *
+ * @param fits whether a class may stand in a stage, by its index
  * @throws InputError where the chain has no answer
  */
-export function partGains(chain: Chain, at: OperatingPoint): PartGain[] {
+export function partGains(
+  chain: Chain,
+  at: OperatingPoint,
+  fits: (stage: number, cable: CableClass) => boolean = () => true,
+): PartGain[] {
   const now = answerChain(chain, at).solution
   const gain = (stages: Chain['stages']) =>
     10 * Math.log10(answerChain({ ...chain, stages }, at).solution.antennaW / now.antennaW)
@@ -36,7 +41,7 @@ export function partGains(chain: Chain, at: OperatingPoint): PartGain[] {
       const idealDb = gain(ideal ? chain.stages.with(k, ideal) : chain.stages.toSpliced(k, 1))
       if (stage.kind !== 'line') return [{ stage: k, idealDb, best: null }]
       const classes = cableClasses
-        .filter(({ z0Ohm }) => Math.abs(z0Ohm - stage.cable.z0Ohm) < SAME_OHM)
+        .filter((sheet) => Math.abs(sheet.z0Ohm - stage.cable.z0Ohm) < SAME_OHM && fits(k, sheet))
         .toSorted((a, b) => lossOf(a, at.frequencyHz) - lossOf(b, at.frequencyHz))
       const [least] = classes
       return [

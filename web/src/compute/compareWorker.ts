@@ -2,6 +2,7 @@
 import type { ChainDocument } from '@saltline/contract'
 import {
   answerChain,
+  cableClasses,
   type Chain,
   checkLimits,
   type Difference,
@@ -132,10 +133,23 @@ function sideOf({ document, chain }: Candidate, ids: string[], base: Candidate):
   }
 }
 
+/** A cable twice as thick may still go where one is; a thicker one hardly. */
+const THICKER = 2
+
+const outerOf = (stage: ChainDocument['stages'][number]): number | null =>
+  stage.kind === 'line'
+    ? (stage.cable.outerMm ??
+      cableClasses.find(({ id }) => id === stage.cable.gearId)?.outerMm ??
+      null)
+    : null
+
 function partsOf({ document, chain }: Candidate, channelId: string): PartGain[] {
   const channel = document.channels.find(({ id }) => id === channelId)!
   try {
-    return partGains(chain, operatingPoint(document.transmitter, channel))
+    return partGains(chain, operatingPoint(document.transmitter, channel), (k, { outerMm }) => {
+      const own = outerOf(document.stages[k]!)
+      return own === null || outerMm <= THICKER * own
+    })
   } catch (error) {
     if (error instanceof InputError) return []
     throw error

@@ -162,10 +162,10 @@ export function CablesForRun({
                 >
                   {row === thinnest && <span title="the thinnest that stays under it">◆ </span>}
                   {row.name}
-                  <span className="pl-1.5 text-xs text-muted">
-                    {row.id === currentId ? 'now' : row.sheet ? row.sheet.jacketMarkings[0] : 'own'}
-                  </span>
                 </button>
+                <span className="pl-1.5 text-xs text-muted">
+                  {row.id === currentId ? 'now' : row.sheet ? row.sheet.jacketMarkings[0] : 'own'}
+                </span>
               </th>
               <td className="font-bold">
                 {row.antennaW === null ? '–' : wattsText(row.antennaW, power)}

@@ -34,7 +34,7 @@ export function Chosen({
     <section aria-label="Chosen alternative" className="space-y-3">
       <TextField label="Name" value={alternative.name} onChange={(name) => onChange({ name })} />
       <div>
-        <h3 className="mb-1 text-sm text-muted">Changes to the chain as it stands</h3>
+        <h2 className="mb-1 text-sm text-muted">Changes to the chain as it stands</h2>
         <ul className="text-sm">
           {changes.map((change, i) => {
             const misfit = applied.misfits.find((each) => each.change === i)

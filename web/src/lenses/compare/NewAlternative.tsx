@@ -70,7 +70,7 @@ export function NewAlternative({
   const asked = asking && whats.find(({ what }) => what === asking.what)
   return (
     <div>
-      <h3 className="mb-1 text-sm text-muted">New alternative</h3>
+      <h2 className="mb-1 text-sm text-muted">New alternative</h2>
       <div className="flex flex-wrap gap-1.5">
         {whats
           .filter(({ what }) => possible(what, document))

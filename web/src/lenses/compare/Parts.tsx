@@ -27,7 +27,7 @@ export function Parts({
             </th>
             <th scope="col">if it lost nothing</th>
             <th scope="col" className="text-left">
-              with the best cable of its impedance
+              with the best cable up to twice as thick
             </th>
           </tr>
         </thead>

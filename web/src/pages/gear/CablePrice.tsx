@@ -56,10 +56,10 @@ export function CablePrice({ row, station }: { row: CableRow; station: Station }
       <legend className="px-1 text-sm text-muted">Prices, {station.currency}</legend>
       <PriceField label="A metre of it" value={price} onChange={setPrice} />
       <PriceField
-        label="A pair of connectors, put on"
+        label="A pair of connectors"
         value={pair}
         onChange={setPair}
-        hint="for every cable"
+        hint="fitted, for any cable"
       />
       {own && (
         <>

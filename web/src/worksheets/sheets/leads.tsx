@@ -120,9 +120,9 @@ export const leads: Worksheet<Inputs> = {
       ...voltsMind(typed),
       table: {
         name: 'Leads compared',
-        head: ['lead', 'm', 'MHz', 'W', 'dB', 'dB/m', 'should be, dB', 'like, m', 'V', ''],
+        head: ['lead', 'm', 'MHz', 'W', 'dB', 'dB/m', 'should be, dB', 'like, m', 'V'],
         rows: compared.map((each, i) => [
-          each.reading.name,
+          `${each.odd ? '▲ ' : ''}${each.reading.name}`,
           decimals(each.reading.lengthM, 1),
           decimals(each.reading.frequencyHz / 1e6, 3),
           decimals(each.reading.watts, 1),
@@ -131,7 +131,6 @@ export const leads: Worksheet<Inputs> = {
           each.expectedDb === null ? '?' : decimals(each.expectedDb, 2),
           each.likeM === null ? '?' : decimals(each.likeM, 1),
           typed[i]!.volts === null ? '' : decimals(typed[i]!.volts, 1),
-          each.odd ? '▲ look at it' : '',
         ]),
       },
       cables: compared
@@ -201,85 +200,69 @@ function LeadRows({
     unit: string,
     max: number,
   ) => (
-    <td className="pr-1.5 pb-1.5">
-      <OptionalField
-        bare
-        label={`${label}, lead ${i + 1}`}
-        value={all[i]![key]}
-        unit={unit}
-        min={0}
-        max={max}
-        onChange={(value) => put(i, { [key]: value })}
-      />
-    </td>
+    <OptionalField
+      label={label}
+      value={all[i]![key]}
+      unit={unit}
+      min={0}
+      max={max}
+      onChange={(value) => put(i, { [key]: value })}
+    />
   )
   return (
-    <div className="overflow-x-auto">
-      <table className="w-full min-w-[560px]">
-        <thead>
-          <tr className="text-left text-xs text-muted [&>th]:pb-0.5 [&>th]:font-normal">
-            <th scope="col">Lead</th>
-            <th scope="col">Class</th>
-            <th scope="col">Length</th>
-            <th scope="col">Frequency</th>
-            <th scope="col">With it</th>
-            <th scope="col">Supply</th>
-            <th>
-              <span className="sr-only">Remove</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {all.map((lead, i) => (
-            <tr key={i} className="align-top">
-              <td className="pr-1.5 pb-1.5">
-                <input
-                  className="field"
-                  aria-label={`Name of lead ${i + 1}`}
-                  placeholder={`Lead ${i + 1}`}
-                  maxLength={40}
-                  value={lead.name}
-                  onChange={({ target }) => put(i, { name: target.value })}
-                />
-              </td>
-              <td className="pr-1.5 pb-1.5">
-                <select
-                  className="field"
-                  aria-label={`Class of lead ${i + 1}`}
-                  value={lead.cable}
-                  onChange={({ target }) => put(i, { cable: target.value })}
-                >
-                  <option value="">not known</option>
-                  {choices.map(({ id, name }) => (
-                    <option key={id} value={id}>
-                      {name}
-                    </option>
-                  ))}
-                </select>
-              </td>
-              {number(i, 'lengthM', 'Length', 'm', 5000)}
-              {number(i, 'mhz', 'Frequency', 'MHz', 6000)}
-              {number(i, 'watts', 'Watts', 'W', 1e5)}
-              {number(i, 'volts', 'Supply voltage', 'V', 100)}
-              <td>
-                {all.length > 1 && (
-                  <button
-                    type="button"
-                    className="quiet !px-1"
-                    aria-label={`Remove lead ${i + 1}`}
-                    onClick={() => onChange(all.filter((_, k) => k !== i))}
-                  >
-                    <X size={14} aria-hidden />
-                  </button>
-                )}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+    <div>
+      {all.map((lead, i) => (
+        <fieldset
+          key={i}
+          className="grid min-w-0 grid-cols-2 gap-x-2 gap-y-1.5 border-b border-rule pb-2.5 sm:grid-cols-4"
+        >
+          <legend className="flex w-full items-center justify-between pt-1 text-sm text-muted">
+            Lead {i + 1}
+            {all.length > 1 && (
+              <button
+                type="button"
+                className="quiet !min-h-6 !px-1"
+                aria-label={`Remove lead ${i + 1}`}
+                onClick={() => onChange(all.filter((_, k) => k !== i))}
+              >
+                <X size={14} aria-hidden />
+              </button>
+            )}
+          </legend>
+          <label className="col-span-2 text-xs text-muted">
+            Name
+            <input
+              className="field mt-0.5 text-sm"
+              placeholder={`Lead ${i + 1}`}
+              maxLength={40}
+              value={lead.name}
+              onChange={({ target }) => put(i, { name: target.value })}
+            />
+          </label>
+          <label className="col-span-2 text-xs text-muted">
+            Class
+            <select
+              className="field mt-0.5 text-sm"
+              value={lead.cable}
+              onChange={({ target }) => put(i, { cable: target.value })}
+            >
+              <option value="">not known</option>
+              {choices.map(({ id, name }) => (
+                <option key={id} value={id}>
+                  {name}
+                </option>
+              ))}
+            </select>
+          </label>
+          {number(i, 'lengthM', 'Length', 'm', 5000)}
+          {number(i, 'watts', 'With it', 'W', 1e5)}
+          {number(i, 'mhz', 'Frequency', 'MHz', 6000)}
+          {number(i, 'volts', 'Supply', 'V', 100)}
+        </fieldset>
+      ))}
       <button
         type="button"
-        className="quiet"
+        className="quiet mt-1"
         disabled={all.length >= MOST_LEADS}
         onClick={() => onChange([...all, { ...empty, cable: all.at(-1)?.cable ?? '' }])}
       >
