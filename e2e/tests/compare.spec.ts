@@ -98,6 +98,17 @@ test.describe('the long run', () => {
     await expect(planner).toContainText('Stopped: the best so far.')
   })
 
+  test('how sure: what both chains have cancels', async ({ page, chain }) => {
+    await page.goto(compareOf(chain.id, 'channel=c12'))
+    await page.getByLabel(/say whether each difference/).check()
+    await expect(table(page).getByRole('row', { name: /Tuner at the feed point/ })).toContainText(
+      'sure to be more',
+    )
+    await expect(table(page).getByRole('row', { name: /Desk lead in 10 mm/ })).toContainText(
+      /cannot be told|sure to be more|the same/,
+    )
+  })
+
   test('both ends: on HF the loss costs nothing on receive, and the far cable counts', async ({
     page,
     chain,

@@ -152,7 +152,7 @@ function Row({
       <td className="max-sm:hidden">
         {expense.weightKg === null ? '?' : decimals(expense.weightKg, 1)}
       </td>
-      <td className="whitespace-nowrap">
+      <td className="whitespace-nowrap max-sm:hidden">
         {expense.bendMm === null ? '–' : `${expense.bendMm}\u00a0mm`}
       </td>
     </tr>

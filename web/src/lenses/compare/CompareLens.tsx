@@ -35,6 +35,7 @@ export function CompareLens(props: LensProps) {
   const [search] = useSearchParams()
   const asked = search.get('alternative')
   const chosen = alternatives.find(({ id }) => id === asked) ?? null
+  const ranges = useRanges()
   const choose = (id: string | null) => put({ alternative: id }, true)
   const { sides, rows, problem, working, parts } = useRows(props, alternatives)
 
@@ -76,6 +77,17 @@ export function CompareLens(props: LensProps) {
           onHover={setHovered}
           onPick={onPick}
         />
+        {alternatives.length > 0 && (
+          <label className="flex min-h-6 w-fit items-center gap-2 text-sm">
+            <input
+              type="checkbox"
+              className="accent-tide"
+              checked={ranges.on}
+              onChange={({ target }) => ranges.setOn(target.checked)}
+            />
+            say whether each difference is larger than what is known of the chain
+          </label>
+        )}
         <NewAlternative
           {...props}
           chosen={chosen}
