@@ -54,6 +54,7 @@ export const limits = {
   capacitanceF: [1e-14, 1e-3],
   relays: [1, 10],
   tuningPowerW: [0.001, 10_000],
+  tuningTimeS: [0.1, 600],
   residualSwr: [1, 10],
   acceptedSwr: [1.01, 5],
   noiseFigureDb: [0, 60],

@@ -197,6 +197,8 @@ const tunerBase = {
     'tuning power',
     bounded('Tuning power', ...limits.tuningPowerW, 'W'),
   ).optional(),
+  /** How long it takes to tune at most, s. */
+  tuneTimeS: bounded('Tuning time', ...limits.tuningTimeS, 's').optional(),
   /** Marks on its dials that were written down, by channel. */
   dials: z
     .record(idSchema, list(line('A dial mark', textLimits.dialMark), 3, 'dial marks'))

@@ -171,6 +171,20 @@ export {
   type YearSeries,
 } from './years/years.ts'
 
+// Run sheets
+export { expandSheet, type ExpandedStep, missingFor, type RunChannel } from './runs/expand.ts'
+export { expectStep } from './runs/expectStep.ts'
+export {
+  limitsOfStep,
+  type StepReading,
+  stopFor,
+  stopForTime,
+  type StopReason,
+} from './runs/judge.ts'
+export type { RunNeed, RunPlace, RunSheet, RunState, RunStep } from './runs/sheet.ts'
+export { runSheets } from './runs/sheets/index.ts'
+export { chainOfStep, setPowerOf } from './runs/stateOf.ts'
+
 // The bench
 export { bothEnds } from './bench/bothEnds.ts'
 export { builtLoad, type BuiltLoadResult } from './bench/builtLoad.ts'

@@ -1,0 +1,29 @@
+import { predictions } from '../chain/predictions.ts'
+import type { Tolerances } from '../chain/tolerances.ts'
+import type { RatedChain } from '../limits/mostPower.ts'
+import { type ExpectedReading, expectReading } from '../measure/expectReading.ts'
+import type { Meter } from '../measure/meter.ts'
+import type { RunChannel } from './expand.ts'
+import type { RunStep } from './sheet.ts'
+import { chainOfStep } from './stateOf.ts'
+
+const DRAWS = 200
+
+/**
+ * What the meter should show at a step, with its range: the solver's figure for the chain in the state of the step.
+ *
+ * @throws InputError where the chain has no answer there
+ */
+export function expectStep(
+  chain: RatedChain,
+  step: Pick<RunStep, 'state' | 'place'>,
+  channel: RunChannel,
+  { tolerances, meter }: { tolerances: Tolerances; meter: Meter },
+): ExpectedReading {
+  const stepped = chainOfStep(chain, step, channel)
+  const { powerW, ...at } = stepped.at
+  const predicted = predictions(stepped.chain, at, tolerances, { draws: DRAWS, seed: 1 })
+  return expectReading(predicted(powerW, stepped.plane), meter, {
+    mode: at.mode ?? channel.mode,
+  })
+}

@@ -1,0 +1,98 @@
+import type { RunSheet } from '../sheet.ts'
+import { CLEAR, CONNECTED, HIGH_VOLTAGE, HOT_LOAD, LOCAL_RULES, VOICE_BACK } from './common.ts'
+
+export const amplifierLoading: RunSheet = {
+  id: 'amplifier-loading',
+  version: 1,
+  title: 'Amplifier with tune and load controls',
+  purpose: 'into the dummy load first, off the air; then a retrim on the antenna',
+  needs: ['amplifier'],
+  steps: [
+    LOCAL_RULES,
+    HIGH_VOLTAGE,
+    HOT_LOAD,
+    {
+      id: 'load-on',
+      kind: 'check',
+      title: 'Dummy load connected to the amplifier, rated for its output',
+    },
+    { id: 'warm', kind: 'check', title: 'Covers on, blower running, warmed up as its maker says' },
+    {
+      id: 'minimum',
+      kind: 'do',
+      title: 'Load control to minimum, tune to its mark for the band',
+    },
+    {
+      over: 'levels',
+      levels: [0.1, 0.25, 0.5, 0.75, 1],
+      steps: [
+        {
+          id: 'peak',
+          kind: 'do',
+          title: '{level} drive: peak tune, then load, then tune again',
+          text: 'Peak for most output. A dip in current does not matter here. Stop turning when it gets no better.',
+          state: { amplifier: 'on', tuner: 'bypass', load: 'dummy', carrier: true },
+          seconds: 15,
+        },
+        {
+          id: 'output',
+          kind: 'read',
+          title: '{level} drive: output',
+          state: { amplifier: 'on', tuner: 'bypass', load: 'dummy', carrier: true },
+          place: 'output',
+          figures: 'both',
+          seconds: 5,
+          mostSwr: 1.5,
+        },
+        { id: 'rest', kind: 'hold', title: 'Unkey. Rest', rest: true, seconds: 20 },
+      ],
+    },
+    {
+      id: 'touch',
+      kind: 'do',
+      title: 'A touch more load',
+      text: 'Output falls by a hair: speech peaks stay linear. To run less, turn down the drive; do not retune.',
+      state: { amplifier: 'on', tuner: 'bypass', load: 'dummy', carrier: true, share: 1 },
+      seconds: 10,
+    },
+    {
+      id: 'off',
+      kind: 'do',
+      title: 'Standby. Antenna in the place of the dummy load',
+    },
+    CONNECTED,
+    CLEAR,
+    {
+      id: 'retrim',
+      kind: 'do',
+      title: 'On the antenna, a quarter of the drive: retrim',
+      state: { amplifier: 'on', carrier: true, share: 0.25 },
+      seconds: 15,
+    },
+    {
+      id: 'air',
+      kind: 'read',
+      title: 'Output on the antenna, a quarter of the drive',
+      state: { amplifier: 'on', carrier: true, share: 0.25 },
+      place: 'output',
+      figures: 'both',
+      seconds: 5,
+      mostSwr: 2,
+    },
+    {
+      id: 'write',
+      kind: 'do',
+      title: 'Write down tune and load',
+      dials: true,
+    },
+    VOICE_BACK,
+    {
+      id: 'peaks',
+      kind: 'read',
+      title: 'In the mode used: what the meter shows',
+      state: { amplifier: 'on' },
+      place: 'output',
+      figures: 'forward',
+    },
+  ],
+}

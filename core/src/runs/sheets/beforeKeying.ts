@@ -1,0 +1,46 @@
+import type { RunSheet } from '../sheet.ts'
+import { CLEAR, CONNECTED, LOCAL_RULES } from './common.ts'
+
+export const beforeKeying: RunSheet = {
+  id: 'before-keying',
+  version: 1,
+  title: 'Before keying',
+  purpose: 'load, connectors, frequency, power: a minute that saves a transmitter',
+  needs: [],
+  steps: [
+    LOCAL_RULES,
+    CONNECTED,
+    {
+      id: 'rated',
+      kind: 'check',
+      title: 'What is connected is rated for the power',
+      text: 'Antenna or dummy load, switch, arrester, wattmeter. Headroom says which part is nearest to its limit.',
+    },
+    { id: 'up', kind: 'do', title: 'Switch on only now that all is connected' },
+    {
+      id: 'low',
+      kind: 'do',
+      title: 'Set a tenth of the power',
+      state: { share: 0.1 },
+      text: 'The lowest sensible power. One set in a menu may take seconds to appear.',
+    },
+    CLEAR,
+    {
+      id: 'first',
+      kind: 'read',
+      title: 'Key briefly: forward and reflected',
+      state: { share: 0.1, carrier: true },
+      figures: 'both',
+      place: 'meter',
+      seconds: 5,
+      mostSwr: 3,
+    },
+    {
+      id: 'go',
+      kind: 'decide',
+      title: 'As expected?',
+      choices: [{ label: 'Yes: ready' }, { label: 'No: stop and look', end: 'stopped' }],
+    },
+    { id: 'power', kind: 'do', title: 'Set the power that is used', state: { share: 1 } },
+  ],
+}

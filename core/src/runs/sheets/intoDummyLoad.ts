@@ -1,0 +1,65 @@
+import type { RunSheet } from '../sheet.ts'
+import { HOT_LOAD, LOCAL_RULES, POWER_DOWN } from './common.ts'
+
+export const intoDummyLoad: RunSheet = {
+  id: 'into-dummy-load',
+  version: 1,
+  title: 'Transmitter into a dummy load',
+  purpose: 'preflight, ten steady seconds at full power, off in order',
+  needs: [],
+  steps: [
+    LOCAL_RULES,
+    HOT_LOAD,
+    {
+      id: 'mains',
+      kind: 'check',
+      title: 'Mains or supply voltage as it should be',
+      text: 'Write it in the note. Earth connected.',
+    },
+    { id: 'rating', kind: 'check', title: 'Load rated for the power and the time, cool now' },
+    { id: 'tight', kind: 'check', title: 'Load connected, connectors tight' },
+    {
+      id: 'on',
+      kind: 'do',
+      title: 'Switch on; power at a tenth',
+      state: { load: 'dummy', share: 0.1 },
+    },
+    {
+      id: 'low',
+      kind: 'read',
+      title: 'A tenth of the power: forward and reflected',
+      state: { load: 'dummy', share: 0.1, carrier: true },
+      place: 'output',
+      figures: 'both',
+      seconds: 5,
+      mostSwr: 1.3,
+    },
+    {
+      id: 'steady',
+      kind: 'hold',
+      title: 'Full power: ten seconds, watch the figures stand still',
+      text: 'Forward steady, SWR steady, the sound clean, nothing smells.',
+      state: { load: 'dummy', carrier: true, share: 1 },
+      seconds: 10,
+    },
+    {
+      id: 'full',
+      kind: 'read',
+      title: 'Full power: forward and reflected',
+      state: { load: 'dummy', carrier: true, share: 1 },
+      place: 'output',
+      figures: 'both',
+      seconds: 10,
+      mostSwr: 1.3,
+    },
+    {
+      id: 'ok',
+      kind: 'decide',
+      title: 'Steady, and inside its limits?',
+      choices: [{ label: 'Yes' }, { label: 'No: stop', end: 'stopped' }],
+    },
+    POWER_DOWN,
+    { id: 'cool', kind: 'hold', title: 'Let the load cool', rest: true, seconds: 60 },
+    { id: 'off', kind: 'do', title: 'Off in order: transmitter, then supply, then the load' },
+  ],
+}
