@@ -5,6 +5,7 @@ import { bounded, frequencyHz, note, shortText, textLimits, timestamp } from './
 import { idSchema } from './ids.ts'
 import { list } from './list.ts'
 import { eventSchema, keptReadingSchema, measurementSchema } from './log.ts'
+import { runSchema } from './run.ts'
 import { gearBodySchema, phaseKnown, stationBodySchema } from './station.ts'
 import { line } from './text.ts'
 
@@ -50,6 +51,8 @@ const logFileSchema = z.object({
   readings: list(keptReadingSchema, 300_000, 'readings'),
   events: list(eventSchema, 20_000, 'events'),
   measurements: list(measurementSchema, 20_000, 'bench sheets'),
+  /** Runs of sheets; files that are older have none. */
+  runs: list(runSchema, 20_000, 'runs').default([]),
 })
 
 /** Version 1 had bare chain documents and no log. */
@@ -61,7 +64,7 @@ function migrateStationFile(value: unknown): unknown {
     ...file,
     version: 2,
     chains: file['chains'].map((document: unknown, i) => ({ id: `chain-${i + 1}`, document })),
-    log: { rounds: [], readings: [], events: [], measurements: [] },
+    log: { rounds: [], readings: [], events: [], measurements: [], runs: [] },
   }
 }
 
@@ -124,7 +127,7 @@ const stationFileShape = z
         sweeps.add(id)
       }),
     )
-    for (const list of ['rounds', 'readings', 'events'] as const)
+    for (const list of ['rounds', 'readings', 'events', 'runs'] as const)
       file.log[list].forEach(({ chainId }, i) => {
         if (!chains.has(chainId))
           wrong(['log', list, i, 'chainId'], `There is no chain “${chainId}” in the file.`)

@@ -16,6 +16,7 @@ import type {
   MeasurementBody,
   Mode,
   Prices,
+  RunBody,
   WorksheetKind,
 } from '@saltline/contract'
 
@@ -279,4 +280,20 @@ export const measurements = sqliteTable(
     ...deletable,
   },
   (t) => [index('measurements_of_station').on(t.stationId, t.measuredAt)],
+)
+
+/** Runs of sheets; the body is as the contract has it. */
+export const runs = sqliteTable(
+  'runs',
+  {
+    id: text('id').primaryKey(),
+    chainId: text('chain_id')
+      .notNull()
+      .references(() => chains.id),
+    revision: integer('revision').notNull(),
+    body: text('body', { mode: 'json' }).$type<RunBody>().notNull(),
+    startedAt: moment('started_at').notNull(),
+    changedAt: moment('changed_at').notNull(),
+  },
+  (t) => [index('runs_of_chain').on(t.chainId, t.startedAt)],
 )

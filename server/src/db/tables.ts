@@ -14,4 +14,5 @@ export const allTables = [
   schema.roundMeans,
   schema.events,
   schema.measurements,
+  schema.runs,
 ]

@@ -3,6 +3,7 @@ import type { Database } from '../db/connection.ts'
 import type { Route } from '../http/route.ts'
 import { chainRoutes } from './chains.ts'
 import { logRoutes } from './log.ts'
+import { runRoutes } from './runs.ts'
 import { solveRoutes } from './solve.ts'
 import { stationRoutes } from './stations.ts'
 
@@ -13,5 +14,6 @@ export const apiRoutes = (db: Database): Route[] => [
   ...stationRoutes(db),
   ...chainRoutes(db),
   ...logRoutes(db),
+  ...runRoutes(db),
   ...solveRoutes(db, version),
 ]

@@ -9,6 +9,7 @@ import {
   events,
   gear,
   measurements,
+  runs,
   readings,
   roundMeans,
   rounds,
@@ -124,6 +125,7 @@ async function removeChains(tx: Transaction, ids: readonly string[]): Promise<vo
     await tx.delete(roundMeans).where(eq(roundMeans.chainId, id))
     await tx.delete(rounds).where(eq(rounds.chainId, id))
     await tx.delete(events).where(eq(events.chainId, id))
+    await tx.delete(runs).where(eq(runs.chainId, id))
     await tx.delete(chainRevisions).where(eq(chainRevisions.chainId, id))
     await tx.delete(chains).where(eq(chains.id, id))
   }

@@ -17,6 +17,7 @@ import {
   measurements,
   readings,
   rounds,
+  runs,
   stations,
   sweeps,
 } from '../db/schema.ts'
@@ -29,6 +30,7 @@ import { listMeasurements } from './measurements.ts'
 import { readingTexts } from './log.ts'
 import { listed } from './logFiles.ts'
 import { refreshRounds } from './rounds.ts'
+import { runsOfStation } from './runs.ts'
 import { readStation } from './stations.ts'
 
 /**
@@ -76,7 +78,10 @@ export async function* stationFileText(db: Database, stationId: string): AsyncGe
   yield* listed(readingTexts(db, stationId, { exact: true }))
   yield '],"events":'
   yield JSON.stringify((await Promise.all(own.map(({ id }) => listEvents(db, id)))).flat())
-  yield `,"measurements":${JSON.stringify(await listMeasurements(db, stationId))}}}\n`
+  yield (
+    `,"measurements":${JSON.stringify(await listMeasurements(db, stationId))}` +
+    `,"runs":${JSON.stringify(await runsOfStation(db, stationId))}}}\n`
+  )
 }
 
 async function* asList<T>(
@@ -182,6 +187,24 @@ export async function importStation(db: Database, file: StationFile): Promise<St
       tx,
       events,
       log.events.map((event) => ({ ...event, id: newId(), chainId: chainOf(event.chainId) })),
+    )
+    await insertMany(
+      tx,
+      runs,
+      log.runs.map(({ id: _, chainId, revision, startedAt, changedAt, ...body }) => ({
+        id: newId(),
+        chainId: chainOf(chainId),
+        revision,
+        startedAt,
+        changedAt,
+        body: {
+          ...body,
+          roundId: body.roundId && renamed.get(`round/${body.roundId}`),
+          instrumentId: body.instrumentId && renamed.get(`gear/${body.instrumentId}`),
+          // Readings get new ids; the session they are in is still named.
+          entries: body.entries.map(({ readingId: _reading, ...entry }) => entry),
+        },
+      })),
     )
     await insertMany(
       tx,

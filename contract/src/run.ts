@@ -1,0 +1,128 @@
+/** A run of a sheet: its steps as they were then, what was done and read, why it was stopped. */
+import { z } from 'zod'
+import {
+  bounded,
+  frequencyHz,
+  limits,
+  note,
+  powerW,
+  shortText,
+  swr,
+  textLimits,
+  timestamp,
+} from './fields.ts'
+import { idSchema } from './ids.ts'
+import { list } from './list.ts'
+import { line, lines } from './text.ts'
+
+const MOST_STEPS = 400
+const words = (most: number) => lines('A text', most)
+const watts = bounded('Power', ...limits.shownW, 'W')
+const expected = z.number().nullable().optional()
+
+export const runStateSchema = z.object({
+  tuner: z.enum(['bypass', 'set']).optional(),
+  amplifier: z.enum(['bypass', 'on']).optional(),
+  load: z.enum(['antenna', 'dummy']).optional(),
+  carrier: z.boolean().optional(),
+  share: bounded('A share', 0, 1, '').optional(),
+  watts: powerW.optional(),
+  window: z.boolean().optional(),
+})
+
+/** A step of a sheet, written out for a channel. */
+export const runStepSchema = z
+  .object({
+    id: idSchema,
+    channelId: idSchema,
+    kind: z.enum(['check', 'do', 'read', 'wait', 'hold', 'decide', 'caution']),
+    title: line('The title of a step', 160),
+    text: words(1000).optional(),
+    state: runStateSchema.optional(),
+    place: z.enum(['radio', 'output', 'meter', 'tuner', 'antenna']).optional(),
+    figures: z.enum(['forward', 'both', 'swr']).optional(),
+    seconds: bounded('Seconds', 0.1, 86_400, 's').optional(),
+    rest: z.boolean().optional(),
+    mostSwr: swr.optional(),
+    dials: z.boolean().optional(),
+    choices: z
+      .array(
+        z.object({
+          label: line('A choice', 120),
+          backTo: idSchema.optional(),
+          end: z.enum(['done', 'stopped']).optional(),
+        }),
+      )
+      .max(8)
+      .optional(),
+  })
+  .meta({ id: 'RunStep' })
+export type RunStepDocument = z.infer<typeof runStepSchema>
+
+/** What became of a step; a step done again has several. */
+export const runEntrySchema = z
+  .object({
+    stepId: idSchema,
+    at: timestamp,
+    outcome: z.enum(['done', 'skipped', 'stopped']),
+    /** Why it was skipped, or what was chosen. */
+    words: line('A reason', 200).optional(),
+    forwardW: watts.optional(),
+    reflectedW: watts.optional(),
+    swr: swr.optional(),
+    expectedW: expected,
+    lowW: expected,
+    highW: expected,
+    expectedSwr: expected,
+    /** Seconds with the key down. */
+    keyedS: bounded('Seconds', 0, 86_400, 's').optional(),
+    dials: list(line('A dial mark', textLimits.dialMark), 3, 'dial marks').optional(),
+    /** The rule that said: unkey now; and whether the operator went on all the same. */
+    stop: z
+      .object({ rule: line('A rule', 40), why: line('Why', 300), wentOn: z.boolean() })
+      .optional(),
+    /** The reading in the log. */
+    readingId: idSchema.optional(),
+  })
+  .meta({ id: 'RunEntry' })
+export type RunEntry = z.infer<typeof runEntrySchema>
+
+export const runBodySchema = z
+  .object({
+    sheetId: idSchema,
+    sheetVersion: z.int(),
+    title: shortText('Title'),
+    channelId: idSchema,
+    frequencyHz,
+    by: line('A name', textLimits.by).default(''),
+    instrumentId: idSchema.optional(),
+    steps: list(runStepSchema, MOST_STEPS, 'steps of a run').refine(
+      (steps) => steps.length > 0,
+      'A run needs at least one step.',
+    ),
+    /** Index of the step that is next; the number of steps when all are done. */
+    next: z.int().min(0).max(MOST_STEPS),
+    entries: list(runEntrySchema, 2000, 'entries of a run'),
+    outcome: z.enum(['running', 'done', 'stopped']),
+    /** The measurement session that its readings are in. */
+    roundId: idSchema.optional(),
+    note: note.default(''),
+  })
+  .meta({ id: 'RunBody' })
+export type RunBody = z.output<typeof runBodySchema>
+
+export const runSchema = runBodySchema
+  .extend({
+    id: idSchema,
+    chainId: idSchema,
+    /** Raised with every change: whoever changes it names the one that was seen. */
+    revision: z.int(),
+    startedAt: timestamp,
+    changedAt: timestamp,
+  })
+  .meta({ id: 'Run' })
+export type Run = z.output<typeof runSchema>
+
+export const runSaveSchema = z
+  .object({ baseRevision: z.int(), run: runBodySchema })
+  .meta({ id: 'RunSave' })
