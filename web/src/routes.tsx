@@ -34,6 +34,10 @@ export const router = createBrowserRouter([
         element: <Navigate to="budget" relative="path" replace />,
       },
       {
+        path: '/station/:stationId/chain/:chainId/sheet/:sheetId',
+        lazy: async () => ({ Component: (await import('./pages/sheet/SheetPage.tsx')).SheetPage }),
+      },
+      {
         path: '/station/:stationId/chain/:chainId/card',
         lazy: async () => ({ Component: (await import('./pages/card/CardPage.tsx')).CardPage }),
       },

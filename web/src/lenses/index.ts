@@ -7,6 +7,7 @@ import { ProfileStrip } from './headroom/ProfileStrip.tsx'
 import type { Lens } from '../editor/lens.ts'
 import { LogLens } from './log/LogLens.tsx'
 import { MatchLens } from './match/MatchLens.tsx'
+import { RunLens } from './run/RunLens.tsx'
 
 export const lenses: readonly Lens[] = [
   { id: 'budget', name: 'Budget', Lens: BudgetLens },
@@ -15,6 +16,7 @@ export const lenses: readonly Lens[] = [
   { id: 'antenna', name: 'Antenna', Lens: AntennaLens },
   { id: 'match', name: 'Match', Lens: MatchLens },
   { id: 'log', name: 'Log', Lens: LogLens, entry: true },
+  { id: 'run', name: 'Run sheets', Lens: RunLens, entry: true },
 ]
 
 /** A lens that is not known is the first. */

@@ -1,0 +1,157 @@
+import { type Page } from '@playwright/test'
+import { documentOf, expect, test } from './journey.ts'
+
+const runOf = (chainId: string, query = 'channel=c8') =>
+  `/station/merrow-point/chain/${chainId}/run?${query}`
+const step = (page: Page) => page.getByRole('form', { name: 'Step' })
+const title = (page: Page) => step(page).getByRole('heading')
+
+/** Enter until this is the step. */
+async function enterTo(page: Page, name: string) {
+  for (let i = 0; i < 20; i++) {
+    const now = await title(page).innerText()
+    if (now === name) return
+    await page.keyboard.press('Enter')
+    await expect(title(page)).not.toHaveText(now)
+  }
+  throw new Error(`never came to “${name}”`)
+}
+
+test.use({ keepTuner: true })
+
+test('a run by keyboard alone: expected, typed, kept in the log, and a record at the end', async ({
+  page,
+  chain,
+}) => {
+  await page.goto(runOf(chain.id))
+  await page.getByRole('button', { name: 'Begin: Before keying' }).focus()
+  await page.keyboard.press('Enter')
+  await enterTo(page, 'Key briefly: forward and reflected')
+  await expect(step(page)).toContainText('13 W set, steady carrier, read at the wattmeter')
+  await expect(step(page)).toContainText(/expected 1[0-9] to 1[0-9].W/)
+  // The first field has the focus, and the place is marked on the spine.
+  await expect(step(page).getByLabel(/^Forward/)).toBeFocused()
+  await expect(page.locator('[data-item="plane:1"]')).toHaveAttribute('aria-pressed', 'true')
+  await page.keyboard.type('12.5')
+  await page.keyboard.press('Tab')
+  await page.keyboard.type('0.05')
+  // What is typed survives a reload.
+  await page.reload()
+  await expect(step(page).getByLabel(/^Forward/)).toHaveValue('12.5')
+  await step(page).getByLabel('Reflected').focus()
+  await page.keyboard.press('Enter')
+  await expect(title(page)).toHaveText('As expected?')
+  await page.keyboard.press('ArrowLeft')
+  await expect(title(page)).toHaveText('Key briefly: forward and reflected')
+  await step(page)
+    .getByLabel(/^Forward/)
+    .fill('12.6')
+  await page.keyboard.press('Enter')
+  await expect(title(page)).toHaveText('As expected?')
+  await page.keyboard.press('Enter')
+  await enterTo(page, 'Set the power that is used')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('heading', { name: 'Before keying: done' })).toBeVisible()
+  const record = page.getByRole('table', { name: 'Steps of the run' })
+  await expect(record).toContainText(/13.W, 50.mW back|13.W/)
+  await page.getByRole('link', { name: 'its readings in the log' }).click()
+  await expect(page.getByRole('table', { name: 'Readings of the session' })).toContainText(
+    'key down',
+  )
+})
+
+test('a figure that is wrong says: unkey now; going on is deliberate and in the record', async ({
+  page,
+  chain,
+}) => {
+  await page.goto(runOf(chain.id))
+  await page.getByRole('button', { name: 'Begin: Before keying' }).click()
+  await enterTo(page, 'Key briefly: forward and reflected')
+  await step(page)
+    .getByLabel(/^Forward/)
+    .fill('13')
+  await step(page).getByLabel('Reflected').fill('6')
+  const stop = page.getByRole('alert').filter({ hasText: 'Unkey now' })
+  await expect(stop).toContainText('more than 3.00 that this step allows')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('Unkey first. Going on is a press of its own')).toBeVisible()
+  await expect(title(page)).toHaveText('Key briefly: forward and reflected')
+  await stop.getByRole('button', { name: 'It is unkeyed, and I know why: go on' }).click()
+  await expect(stop).toHaveCount(0)
+  await step(page).getByRole('button', { name: /^Next/ }).click()
+  await expect(title(page)).toHaveText('As expected?')
+  await step(page).getByRole('button', { name: 'No: stop and look' }).click()
+  await expect(page.getByRole('heading', { name: 'Before keying: ▲ stopped' })).toBeVisible()
+  await expect(page.getByText('Gone on all the same.')).toBeVisible()
+})
+
+test('two devices on one run see the same step, and the later one is told', async ({
+  page,
+  chain,
+  context,
+}) => {
+  await page.goto(runOf(chain.id))
+  await page.getByRole('button', { name: 'Begin: Hand tuner' }).click()
+  await expect(title(page)).toHaveText('Local rules and licensed practice come first')
+  const other = await context.newPage()
+  await other.goto(page.url())
+  await expect(title(other)).toHaveText('Local rules and licensed practice come first')
+  await step(page).getByRole('button', { name: /^Next/ }).click()
+  await expect(title(other)).toHaveText('Antenna connected, connectors tight')
+  // Left, and taken up again on the other one.
+  await page.getByRole('button', { name: 'Leave, go on later' }).click()
+  await expect(page.getByRole('button', { name: /^Hand tuner, step 2 of/ })).toBeVisible()
+})
+
+test.describe('on a phone', () => {
+  test.use({ viewport: { width: 390, height: 844 }, hasTouch: true })
+
+  test('dials found go to the channel and on the operating card; a step is skipped with a reason', async ({
+    page,
+    chain,
+  }) => {
+    await page.goto(runOf(chain.id))
+    await page.getByRole('button', { name: 'Begin: Hand tuner' }).tap()
+    // Every step but the dials is skipped with a reason.
+    for (let i = 0; i < 30; i++) {
+      const now = await title(page).innerText()
+      if (now === 'Write down the dials') break
+      await step(page).getByRole('button', { name: 'skip, with a reason' }).tap()
+      await step(page).getByLabel('Why it is skipped').fill('a drill')
+      await step(page).getByRole('button', { name: 'Skip', exact: true }).tap()
+      await expect(title(page)).not.toHaveText(now)
+    }
+    for (const [i, mark] of ['7', '20', '6.5'].entries())
+      await step(page)
+        .getByLabel(`Dial ${i + 1}`)
+        .fill(mark)
+    await step(page).getByRole('button', { name: /^Next/ }).tap()
+    await expect(title(page)).toHaveText('Back to the mode that is used, power as set')
+    await expect
+      .poll(async () => {
+        const tuner = (await documentOf(page, chain)).stages.find(({ kind }) => kind === 'tuner')
+        return tuner?.kind === 'tuner' ? tuner.dials?.['c8'] : null
+      })
+      .toEqual(['7', '20', '6.5'])
+    await page.goto(`/station/merrow-point/chain/${chain.id}/card`)
+    await expect(
+      page
+        .getByText('7 · 20 · 6.5')
+        .or(page.getByText(/7.*20.*6\.5/))
+        .first(),
+    ).toBeVisible()
+  })
+})
+
+test('a sheet on paper has what is expected, and is told by its size', async ({ page, chain }) => {
+  await page.goto(`/station/merrow-point/chain/${chain.id}/sheet/before-keying?channel=c8`)
+  const paper = page.getByRole('article')
+  await expect(paper).toContainText(/forward ________ W \(1\d(\.\d)?.W to 1\d/)
+  const pages = async (format: string) => {
+    const pdf = await page.pdf({ preferCSSPageSize: true })
+    return { format, count: (pdf.toString('latin1').match(/\/Type\s*\/Page\b/g) ?? []).length }
+  }
+  expect((await pages('A4')).count).toBe(1)
+  await page.getByRole('button', { name: 'A5' }).click()
+  expect((await pages('A5')).count).toBeLessThanOrEqual(2)
+})

@@ -1,0 +1,118 @@
+import { missingFor, type RunSheet, runSheets } from '@saltline/core'
+import { useQuery } from '@tanstack/react-query'
+import { Play, Printer } from 'lucide-react'
+import { useState } from 'react'
+import { Link } from 'react-router'
+import type { LensProps } from '../../editor/lens.ts'
+import { clockText, dayText } from '../../model/places.ts'
+import { needText, newRun } from '../../model/runs.ts'
+import { runsQuery, startRun } from '../../platform/api/runQueries.ts'
+import { errorText } from '../../platform/errorText.ts'
+import { usePreferences } from '../../platform/preferences.ts'
+import { Problem } from '../../ui/Problem.tsx'
+
+/** The sheets that fit this chain, runs that wait to be gone on with, and the record. */
+export function SheetList({ chainId, document, channel, station, put }: LensProps) {
+  const { by } = usePreferences()
+  const { data: runs } = useQuery(runsQuery(chainId))
+  const [problem, setProblem] = useState<string | null>(null)
+  const begin = async (sheet: RunSheet) => {
+    try {
+      const run = await startRun(chainId, newRun(sheet, document, channel, by))
+      put({ run: run.id })
+    } catch (error) {
+      setProblem(errorText(error))
+    }
+  }
+  const open = runs?.filter(({ outcome }) => outcome === 'running') ?? []
+  const ended = runs?.filter(({ outcome }) => outcome !== 'running') ?? []
+  const all = runSheets.map((sheet) => ({ sheet, missing: missingFor(document, sheet) }))
+  const fitting = all.filter(({ missing }) => missing.length === 0)
+  const others = all.filter(({ missing }) => missing.length > 0)
+  return (
+    <div className="grid gap-x-10 gap-y-6 px-5 py-4 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+      <div>
+        {open.length > 0 && (
+          <section aria-label="Unfinished runs" className="mb-4">
+            <h2 className="mb-1 text-base font-bold">Go on</h2>
+            {open.map((run) => (
+              <button
+                key={run.id}
+                type="button"
+                className="button button-main mr-2 mb-2 min-h-10"
+                onClick={() => put({ run: run.id })}
+              >
+                {run.title}, step {run.next + 1} of {run.steps.length}
+              </button>
+            ))}
+          </section>
+        )}
+        <h2 className="text-base font-bold">Sheets for this chain</h2>
+        <p className="mb-2 text-sm text-muted">
+          Each walks through a procedure, says what the meter should show, and keeps what it showed.
+        </p>
+        <Problem text={problem} />
+        <ul>
+          {fitting.map(({ sheet }) => (
+            <li
+              key={sheet.id}
+              className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule py-2"
+            >
+              <span className="min-w-52 flex-1">
+                <b>{sheet.title}</b>
+                <span className="block text-sm text-muted">{sheet.purpose}</span>
+              </span>
+              <button
+                type="button"
+                className="button min-h-10"
+                aria-label={`Begin: ${sheet.title}`}
+                onClick={() => void begin(sheet)}
+              >
+                <Play size={14} aria-hidden /> Begin
+              </button>
+              <Link
+                className="quiet min-h-10"
+                aria-label={`Print: ${sheet.title}`}
+                to={`/station/${station.id}/chain/${chainId}/sheet/${sheet.id}?channel=${channel.id}`}
+              >
+                <Printer size={15} aria-hidden />
+              </Link>
+            </li>
+          ))}
+        </ul>
+        {others.length > 0 && (
+          <p className="mt-3 max-w-2xl text-sm text-muted">
+            Do not fit:{' '}
+            {others
+              .map(
+                ({ sheet, missing }) => `${sheet.title.toLowerCase()} (needs ${needText(missing)})`,
+              )
+              .join('; ')}
+            .
+          </p>
+        )}
+      </div>
+      <section aria-label="Record of runs">
+        <h2 className="mb-1 text-base font-bold">Record</h2>
+        {ended.length === 0 && <p className="text-sm text-muted">No run was finished yet.</p>}
+        <ul className="text-sm">
+          {ended.map((run) => (
+            <li key={run.id} className="border-b border-rule py-1.5">
+              <button
+                type="button"
+                className="link min-h-6 text-left"
+                onClick={() => put({ run: run.id })}
+              >
+                {run.title}
+              </button>
+              <span className="block text-muted">
+                {dayText(run.startedAt)}, {clockText(run.startedAt)}
+                {run.by && `, ${run.by}`}, {run.outcome === 'stopped' ? '▲ stopped' : 'done'}
+              </span>
+            </li>
+          ))}
+        </ul>
+      </section>
+    </div>
+  )
+}

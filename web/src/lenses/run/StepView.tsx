@@ -1,0 +1,465 @@
+import type { ReadingBody, Run, RunBody, RunEntry, RunStepDocument } from '@saltline/contract'
+import {
+  calibratedMeter,
+  correctedW,
+  formatPower,
+  type RatedChain,
+  type RunChannel,
+  setPowerOf,
+  stopFor,
+  stopForTime,
+  type StopReason,
+  usualMeter,
+  usualTolerances,
+} from '@saltline/core'
+import { useEffect, useMemo, useRef, useState } from 'react'
+import { useStepFigures } from '../../compute/useStepFigures.ts'
+import type { LensProps } from '../../editor/lens.ts'
+import { changeStage } from '../../model/edits.ts'
+import { USUAL_AMBIENT_C } from '../../model/headroomWords.ts'
+import { metersOf, placesOf } from '../../model/places.ts'
+import {
+  asItStands,
+  earlierReading,
+  placeWords,
+  runChannelOf,
+  stateWords,
+  stopWords,
+  type withEntry,
+} from '../../model/runs.ts'
+import { addReading } from '../../platform/api/logQueries.ts'
+import { errorText } from '../../platform/errorText.ts'
+import { useUnits } from '../../platform/preferences.ts'
+import { Problem } from '../../ui/Problem.tsx'
+import { Figures } from './Figures.tsx'
+import { planeOfStep } from './planeOfStep.ts'
+import { StopNow } from './StopNow.tsx'
+import { Timer } from './Timer.tsx'
+import { type Typed, useTypedStep } from './useTypedStep.ts'
+import { useStopwatch } from './useStopwatch.ts'
+
+/** How long a figure must stand before it is judged, ms: half a number means nothing. */
+const STANDS_MS = 700
+
+type Then = Parameters<typeof withEntry>[2]
+
+/** One step, large: what to do, what the meter should show, how long, and when to stop. */
+export function StepView({
+  run,
+  step,
+  station,
+  document,
+  chain,
+  chainId,
+  busy,
+  onKeep,
+  onBack,
+  onSelect,
+  edit,
+}: LensProps & {
+  run: Run
+  step: RunStepDocument
+  busy: boolean
+  onKeep: (
+    entry: Omit<RunEntry, 'stepId' | 'at'>,
+    then?: Then,
+    change?: Partial<RunBody>,
+  ) => Promise<boolean>
+  onBack: (() => void) | null
+}) {
+  const { power } = useUnits()
+  const own = document.channels.find(({ id }) => id === step.channelId) ?? document.channels[0]!
+  const runChannel = useMemo(() => runChannelOf(document, own), [document, own])
+  const meters = metersOf(station)
+  const instrument =
+    meters.find(({ id }) => id === run.instrumentId) ?? (meters.length > 0 ? meters[0] : undefined)
+  const meter = useMemo(
+    () => (instrument ? calibratedMeter(instrument.document) : usualMeter),
+    [instrument],
+  )
+  const isRead = step.kind === 'read'
+  const { figures, why } = useFigures(isRead, { step, runChannel, chain, document, meter })
+
+  const [typed, put, forget] = useTypedStep(run.id, step.id)
+  const [problem, setProblem] = useState<string | null>(null)
+  const [skipping, setSkipping] = useState<string | null>(null)
+  const [sound, setSound] = useState(false)
+  const [wentOn, setWentOn] = useState(false)
+  const watch = useStopwatch()
+  const { start } = watch
+  useEffect(() => {
+    if (step.rest) start()
+  }, [step.rest, start])
+
+  // The place of the step is marked on the spine.
+  const plane = isRead ? planeOfStep(chain, step, runChannel) : null
+  useEffect(() => {
+    onSelect(plane === null ? null : { kind: 'plane', index: plane })
+  }, [plane, onSelect])
+
+  const points = instrument?.document.calibration?.points ?? []
+  const stop = useStop(step, {
+    typed,
+    points,
+    figures,
+    earlier: isRead ? earlierReading(run, step) : undefined,
+    seconds: watch.running ? watch.seconds : 0,
+  })
+  const words = stop && stopWords(stop, document, power)
+  const stopEntry = stop &&
+    words && { stop: { rule: stop.rule, why: words.why.slice(0, 300), wentOn: true } }
+
+  const read = {
+    ...(typed.forwardW !== null && { forwardW: typed.forwardW }),
+    ...(typed.reflectedW !== null && { reflectedW: typed.reflectedW }),
+    ...(typed.swr !== null && { swr: typed.swr }),
+  }
+  const entryNow = (): Omit<RunEntry, 'stepId' | 'at'> => ({
+    outcome: 'done',
+    ...(isRead && read),
+    ...(figures && {
+      expectedW: figures.expected.watts,
+      lowW: figures.expected.wattsRange.low,
+      highW: figures.expected.wattsRange.high,
+      expectedSwr: figures.expected.swr,
+    }),
+    ...(watch.seconds > 0 && !step.rest && { keyedS: Math.round(watch.seconds * 10) / 10 }),
+    ...(step.dials &&
+      typed.dials.some(Boolean) && {
+        dials: typed.dials.map((mark) => mark.trim()).filter(Boolean),
+      }),
+    ...stopEntry,
+  })
+
+  const next = async (then?: Then, choice?: string) => {
+    if (isRead && typed.forwardW === null && typed.swr === null) {
+      setProblem('Enter what the meter shows, or skip the step with a reason.')
+      return
+    }
+    if (stop && !wentOn) {
+      setProblem('Unkey first. Going on is a press of its own, above.')
+      return
+    }
+    try {
+      let change: Partial<RunBody> = {}
+      let readingId: string | undefined
+      if (isRead && asItStands(chain, step, runChannel)) {
+        const reading = await addReading(chainId, readingBody())
+        readingId = reading.id
+        change = { roundId: reading.roundId }
+      }
+      const entry = entryNow()
+      if (entry.dials) keepDials(entry.dials)
+      const kept = await onKeep(
+        {
+          ...entry,
+          ...(readingId && { readingId }),
+          ...(choice !== undefined && { words: choice }),
+        },
+        then,
+        change,
+      )
+      if (kept) forget()
+    } catch (error) {
+      setProblem(errorText(error))
+    }
+  }
+  const readingBody = (): ReadingBody => ({
+    channelId: own.id,
+    frequencyHz: own.frequencyHz,
+    mode: step.state?.carrier ? 'key-down' : own.mode,
+    powerW: setPowerOf(step.state ?? {}, runChannel),
+    before: placesOf(document)[plane ?? 0]!.before,
+    ...read,
+    ...(instrument && { instrumentId: instrument.id }),
+    ...(run.by && { by: run.by }),
+    note: `${run.title}: ${step.title}`.slice(0, 200),
+  })
+  /** Marks of the tuner go to the channel, and from there on the operating card. */
+  const keepDials = (dials: readonly string[]) => {
+    const tuner = document.stages.find((stage) => stage.kind === 'tuner')
+    if (tuner)
+      edit(
+        changeStage(tuner.id, (stage) =>
+          stage.kind === 'tuner'
+            ? { ...stage, dials: { ...stage.dials, [own.id]: [...dials] } }
+            : stage,
+        ),
+      )
+  }
+  const main = useRef<HTMLButtonElement>(null)
+  useEffect(() => {
+    if (!isRead && !step.dials) main.current?.focus()
+  }, [isRead, step.dials])
+
+  return (
+    <form
+      aria-label="Step"
+      className="space-y-4 px-5 py-5 sm:px-10"
+      onSubmit={(event) => {
+        event.preventDefault()
+        if (step.kind === 'hold' && !step.rest && watch.seconds === 0) return watch.start()
+        if (step.kind !== 'decide') void next()
+      }}
+      onKeyDown={(event) => {
+        const inField = (event.target as HTMLElement).matches('input, select, textarea')
+        if (inField || event.altKey || event.ctrlKey || event.metaKey) return
+        if (event.key === 'ArrowLeft' && onBack) onBack()
+        if (event.key === 'ArrowRight' && step.kind !== 'decide') void next()
+      }}
+    >
+      {stop && words && !wentOn && (
+        <StopNow
+          {...words}
+          onStop={() =>
+            void onKeep(
+              {
+                ...entryNow(),
+                outcome: 'stopped',
+                stop: { rule: stop.rule, why: words.why.slice(0, 300), wentOn: false },
+              },
+              { end: 'stopped' },
+            )
+          }
+          onGoOn={() => setWentOn(true)}
+        />
+      )}
+      {step.kind === 'caution' && <p className="font-bold text-danger">▲ Caution</p>}
+      <h2 className="max-w-2xl text-[27px] leading-tight font-bold">{step.title}</h2>
+      {step.text && <p className="max-w-2xl text-lg">{step.text}</p>}
+      {step.state && (
+        <p className="text-sm text-muted">
+          {stateWords(step, setPowerOf(step.state, runChannel), power)}
+          {isRead && `, read ${placeWords[step.place ?? 'meter']}`}
+        </p>
+      )}
+      {isRead && (
+        <Figures
+          step={step}
+          typed={typed}
+          onType={put}
+          expected={figures?.expected ?? null}
+          why={why}
+          corrected={(watts) => correctedW(points, watts)}
+          meterName={instrument?.document.name ?? 'the meter'}
+        />
+      )}
+      {step.dials && (
+        <fieldset className="grid max-w-md grid-cols-3 gap-2">
+          <legend className="mb-1 text-sm text-muted">Dials, as they read</legend>
+          {[0, 1, 2].map((i) => (
+            <input
+              key={i}
+              className="field !text-lg"
+              aria-label={`Dial ${i + 1}`}
+              maxLength={12}
+              value={typed.dials[i] ?? ''}
+              onChange={({ target }) =>
+                put({
+                  dials: [0, 1, 2].map((k) => (k === i ? target.value : (typed.dials[k] ?? ''))),
+                })
+              }
+            />
+          ))}
+        </fieldset>
+      )}
+      {step.seconds !== undefined && (
+        <div className="flex flex-wrap items-end gap-4">
+          <Timer
+            seconds={watch.seconds}
+            of={step.seconds}
+            rest={step.rest === true}
+            sound={sound}
+          />
+          {!step.rest && (
+            <button
+              type="button"
+              className="button min-h-10"
+              aria-pressed={watch.running}
+              onClick={watch.running ? watch.stop : watch.start}
+            >
+              {watch.running ? 'Unkeyed' : 'Key down'}
+            </button>
+          )}
+          <label className="flex min-h-10 items-center gap-2 text-sm">
+            <input
+              type="checkbox"
+              className="accent-tide"
+              checked={sound}
+              onChange={({ target }) => setSound(target.checked)}
+            />
+            sound at the end
+          </label>
+        </div>
+      )}
+      {isRead && step.mostSwr !== undefined && (
+        <p className="text-sm">
+          Stop if SWR is over {step.mostSwr}, power falls by half, reflected jumps, or anything
+          smells.
+        </p>
+      )}
+      <Problem text={problem} />
+      <div className="sticky bottom-0 z-20 -mx-5 flex flex-wrap items-center gap-3 border-t border-rule bg-paper px-5 py-3 sm:-mx-10 sm:px-10">
+        {step.kind === 'decide' ? (
+          step.choices?.map((choice, i) => (
+            <button
+              key={choice.label}
+              ref={i === 0 ? main : undefined}
+              type="button"
+              className={`button min-h-12 text-base ${i === 0 ? 'button-main' : ''}`}
+              disabled={busy}
+              onClick={() => void next({ backTo: choice.backTo, end: choice.end }, choice.label)}
+            >
+              {choice.label}
+            </button>
+          ))
+        ) : (
+          <button
+            ref={main}
+            type="submit"
+            className="button button-main min-h-12 min-w-32 text-base"
+            disabled={busy}
+          >
+            {step.kind === 'hold' && !step.rest && watch.seconds === 0 ? 'Key down' : 'Next'}{' '}
+            <span className="font-normal opacity-80">Enter</span>
+          </button>
+        )}
+        {onBack && (
+          <button
+            type="button"
+            className="button min-h-12 text-base"
+            disabled={busy}
+            onClick={onBack}
+          >
+            Back
+          </button>
+        )}
+        {skipping === null ? (
+          <button type="button" className="quiet min-h-10" onClick={() => setSkipping('')}>
+            skip, with a reason
+          </button>
+        ) : (
+          <span className="flex flex-wrap items-center gap-2">
+            <input
+              className="field w-56"
+              autoFocus
+              aria-label="Why it is skipped"
+              placeholder="why?"
+              maxLength={200}
+              value={skipping}
+              onChange={({ target }) => setSkipping(target.value)}
+              onKeyDown={(event) => {
+                if (event.key === 'Escape') setSkipping(null)
+              }}
+            />
+            <button
+              type="button"
+              className="button min-h-10"
+              disabled={skipping.trim() === '' || busy}
+              onClick={() => void onKeep({ outcome: 'skipped', words: skipping.trim() })}
+            >
+              Skip
+            </button>
+          </span>
+        )}
+      </div>
+      {isRead && !asItStands(chain, step, runChannel) && (
+        <p className="text-xs text-muted">
+          This reading is kept with the run alone: the log holds readings of the chain as it stands.
+          Expected {figures ? formatPower(figures.expected.watts, power) : ''} is for the state of
+          the step.
+        </p>
+      )}
+    </form>
+  )
+}
+
+/** What the meter should show at a step, once the worker has said so. */
+function useFigures(
+  wanted: boolean,
+  {
+    step,
+    runChannel,
+    chain,
+    document,
+    meter,
+  }: Pick<LensProps, 'chain' | 'document'> & {
+    step: RunStepDocument
+    runChannel: RunChannel
+    meter: Parameters<typeof calibratedMeter>[0]
+  },
+) {
+  const request = useMemo(
+    () =>
+      wanted
+        ? {
+            chain: chain as RatedChain,
+            steps: [
+              {
+                step,
+                channel: runChannel,
+                around: {
+                  emission: {
+                    mode: step.state?.carrier ? ('key-down' as const) : runChannel.mode,
+                  },
+                  ambientC: document.ambientC ?? USUAL_AMBIENT_C,
+                },
+              },
+            ],
+            tolerances: document.tolerances ?? usualTolerances,
+            meter,
+          }
+        : null,
+    [wanted, chain, step, runChannel, document.ambientC, document.tolerances, meter],
+  )
+  const { last, run } = useStepFigures(request)
+  const found = last?.[step.id]
+  return {
+    figures: typeof found === 'object' ? found : null,
+    why: typeof found === 'string' ? found : run?.state === 'problem' ? run.message : null,
+  }
+}
+
+/** A rule that says: unkey now. Figures are judged when they have stood for a moment. */
+function useStop(
+  step: RunStepDocument,
+  {
+    typed,
+    points,
+    figures,
+    earlier,
+    seconds,
+  }: {
+    typed: Typed
+    points: Parameters<typeof correctedW>[0]
+    figures: ReturnType<typeof useFigures>['figures']
+    earlier: RunEntry | undefined
+    seconds: number
+  },
+): StopReason | null {
+  const [stood, setStood] = useState(typed)
+  useEffect(() => {
+    const timer = setTimeout(() => setStood(typed), STANDS_MS)
+    return () => clearTimeout(timer)
+  }, [typed])
+  const late = stopForTime(step, seconds)
+  if (late) return late
+  if (step.kind !== 'read') return null
+  const { forwardW, reflectedW, swr } = stood
+  // What stood and is being changed is no longer what the meter shows.
+  if (forwardW !== typed.forwardW || reflectedW !== typed.reflectedW || swr !== typed.swr)
+    return null
+  return stopFor(
+    step,
+    {
+      ...(forwardW !== null && { forwardW: correctedW(points, forwardW) }),
+      ...(reflectedW !== null && { reflectedW: correctedW(points, reflectedW) }),
+      ...(swr !== null && { swr }),
+    },
+    {
+      expected: figures?.expected,
+      earlier,
+      limits: figures?.limits,
+    },
+  )
+}

@@ -1,0 +1,43 @@
+import { useCallback, useState } from 'react'
+import { z } from 'zod'
+
+const schema = z.object({
+  forwardW: z.number().nullable().catch(null),
+  reflectedW: z.number().nullable().catch(null),
+  swr: z.number().nullable().catch(null),
+  dials: z.array(z.string()).catch([]),
+})
+/** What was typed at a step and is not kept yet. */
+export type Typed = z.infer<typeof schema>
+
+const EMPTY: Typed = { forwardW: null, reflectedW: null, swr: null, dials: [] }
+
+/** What is typed survives a reload, until the step is kept. */
+export function useTypedStep(
+  runId: string,
+  stepId: string,
+): [typed: Typed, put: (change: Partial<Typed>) => void, forget: () => void] {
+  const key = `saltline.run ${runId} ${stepId}`
+  const [typed, setTyped] = useState(() => {
+    try {
+      return schema.parse(JSON.parse(localStorage.getItem(key) ?? '{}'))
+    } catch {
+      return EMPTY
+    }
+  })
+  const put = useCallback(
+    (change: Partial<Typed>) =>
+      setTyped((old) => {
+        const next = { ...old, ...change }
+        try {
+          localStorage.setItem(key, JSON.stringify(next))
+        } catch {
+          // Closed storage: it holds until the page is left.
+        }
+        return next
+      }),
+    [key],
+  )
+  const forget = useCallback(() => localStorage.removeItem(key), [key])
+  return [typed, put, forget]
+}

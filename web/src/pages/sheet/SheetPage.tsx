@@ -1,0 +1,233 @@
+import type { ChainState, Station } from '@saltline/contract'
+import {
+  calibratedMeter,
+  type ExpandedStep,
+  formatFrequency,
+  formatPower,
+  formatSwr,
+  type PowerUnit,
+  type RatedChain,
+  type RunSheet,
+  runSheets,
+  setPowerOf,
+  usualMeter,
+  usualTolerances,
+} from '@saltline/core'
+import { useQuery } from '@tanstack/react-query'
+import { Printer } from 'lucide-react'
+import { useMemo } from 'react'
+import { Link, useParams, useSearchParams } from 'react-router'
+import type { AllStepFigures } from '../../compute/stepFiguresWorker.ts'
+import { useStepFigures } from '../../compute/useStepFigures.ts'
+import { chainAddress } from '../../editor/useChainAddress.ts'
+import { chainOfDocument } from '../../model/answers.ts'
+import { USUAL_AMBIENT_C } from '../../model/headroomWords.ts'
+import { metersOf } from '../../model/places.ts'
+import { newRun, placeWords, runChannelOf, stateWords } from '../../model/runs.ts'
+import { chainOnPaperQuery, stationQuery, sweepQuery } from '../../platform/api/queries.ts'
+import { useUnits } from '../../platform/preferences.ts'
+import { Page } from '../../shell/Page.tsx'
+import { Trouble } from '../../shell/Trouble.tsx'
+import { Problem } from '../../ui/Problem.tsx'
+
+const papers = [
+  { id: 'a5', label: 'A5', css: 'A5', widthMm: 148 },
+  { id: 'a4', label: 'A4', css: 'A4', widthMm: 210 },
+  { id: 'letter', label: 'Letter', css: 'letter', widthMm: 216 },
+] as const
+const MARGIN_MM = 10
+
+/** A run sheet on paper: expected figures filled in, and room to write. */
+export function SheetPage() {
+  const { stationId, chainId, sheetId } = useParams() as {
+    stationId: string
+    chainId: string
+    sheetId: string
+  }
+  const { data: station, error: stationError } = useQuery(stationQuery(stationId))
+  const { data: state, error: chainError } = useQuery(chainOnPaperQuery(chainId))
+  const sheet = runSheets.find(({ id }) => id === sheetId)
+  const error = stationError ?? chainError
+  if (error) return <Trouble error={error} />
+  return (
+    <Page title={sheet?.title ?? 'Run sheet'} stationId={stationId}>
+      {!sheet && <p className="p-5">There is no sheet of that name.</p>}
+      {sheet && station && state && <OnPaper station={station} state={state} sheet={sheet} />}
+    </Page>
+  )
+}
+
+function OnPaper({
+  station,
+  state,
+  sheet,
+}: {
+  station: Station
+  state: ChainState
+  sheet: RunSheet
+}) {
+  const { power } = useUnits()
+  const { document } = state
+  const [search, setSearch] = useSearchParams()
+  const paper = papers.find(({ id }) => id === search.get('paper')) ?? papers[1]
+  const channel =
+    document.channels.find(({ id }) => id === search.get('channel')) ?? document.channels[0]!
+  const sweepId = document.load.kind === 'antenna' ? document.load.sweepId : undefined
+  const { data: sweep } = useQuery(sweepQuery(sweepId))
+  const steps = useMemo(
+    () => newRun(sheet, document, channel, '').steps as ExpandedStep[],
+    [sheet, document, channel],
+  )
+  const request = useMemo(() => {
+    const chain = chainOfDocument(document, sweep)
+    const instrument = metersOf(station)[0]?.document
+    if (!chain) return null
+    return {
+      chain: chain as RatedChain,
+      steps: steps
+        .filter(({ kind }) => kind === 'read')
+        .map((step) => {
+          const own = document.channels.find(({ id }) => id === step.channelId) ?? channel
+          return {
+            step,
+            channel: runChannelOf(document, own),
+            around: {
+              emission: { mode: step.state?.carrier ? ('key-down' as const) : own.mode },
+              ambientC: document.ambientC ?? USUAL_AMBIENT_C,
+            },
+          }
+        }),
+      tolerances: document.tolerances ?? usualTolerances,
+      meter: instrument ? calibratedMeter(instrument) : usualMeter,
+    }
+  }, [document, sweep, station, steps, channel])
+  const { last, run } = useStepFigures(request)
+  return (
+    <div className="px-5 py-4">
+      <div className="mb-4 flex flex-wrap items-center gap-2 print:hidden">
+        <Link className="link mr-2" to={chainAddress(station.id, state.id, 'run')}>
+          back to the sheets
+        </Link>
+        {papers.map(({ id, label }) => (
+          <button
+            key={id}
+            type="button"
+            className="button"
+            aria-pressed={id === paper.id}
+            onClick={() =>
+              setSearch(
+                (old) => {
+                  const next = new URLSearchParams(old)
+                  next.set('paper', id)
+                  return next
+                },
+                { replace: true },
+              )
+            }
+          >
+            {label}
+          </button>
+        ))}
+        <button type="button" className="button button-main" onClick={() => window.print()}>
+          <Printer size={14} aria-hidden /> Print
+        </button>
+      </div>
+      <Problem text={run?.state === 'problem' ? run.message : null} />
+      <style>{`@page { size: ${paper.css}; margin: ${MARGIN_MM}mm }`}</style>
+      <article
+        aria-label={`${sheet.title}, as it prints`}
+        className="printable always-day bg-white px-1 text-[9pt] leading-snug text-black"
+        style={{ maxWidth: `${paper.widthMm - 2 * MARGIN_MM}mm` }}
+      >
+        <h1 className="text-[13pt] font-bold">{sheet.title}</h1>
+        <p>
+          {station.name}, {document.name}, {formatFrequency(channel.frequencyHz)}. Date ____________
+          By ____________________
+        </p>
+        <ol className="mt-2">
+          {steps.map((step, i) => (
+            <PaperStep
+              key={step.id}
+              number={i + 1}
+              step={step}
+              figures={last?.[step.id]}
+              watts={
+                step.state
+                  ? setPowerOf(
+                      step.state,
+                      runChannelOf(
+                        document,
+                        document.channels.find(({ id }) => id === step.channelId) ?? channel,
+                      ),
+                    )
+                  : null
+              }
+              power={power}
+            />
+          ))}
+        </ol>
+        <p className="mt-3">Remarks ______________________________________________________</p>
+      </article>
+    </div>
+  )
+}
+
+function PaperStep({
+  number,
+  step,
+  figures,
+  watts,
+  power,
+}: {
+  number: number
+  step: ExpandedStep
+  figures: AllStepFigures[string] | undefined
+  watts: number | null
+  power: PowerUnit
+}) {
+  const expected = typeof figures === 'object' ? figures.expected : null
+  return (
+    <li className="flex break-inside-avoid gap-2 border-b border-neutral-300 py-[3pt]">
+      <span className="w-5 shrink-0 text-right">{number}</span>
+      <span aria-hidden className="mt-px size-[9pt] shrink-0 border border-black" />
+      <span className="flex-1">
+        <b>
+          {step.kind === 'caution' && '▲ '}
+          {step.title}
+        </b>
+        {step.seconds !== undefined && ` (${step.seconds} s)`}
+        {step.text && <span className="block text-[8pt]">{step.text}</span>}
+        {watts !== null && (
+          <span className="block text-[8pt]">
+            {stateWords({ ...step, choices: undefined }, watts, power)}
+            {step.kind === 'read' && `, ${placeWords[step.place ?? 'meter']}`}
+            {step.mostSwr !== undefined && `; stop if SWR is over ${step.mostSwr}`}
+          </span>
+        )}
+        {step.choices && (
+          <span className="block text-[8pt]">
+            {step.choices.map(({ label }) => `☐ ${label}`).join('   ')}
+          </span>
+        )}
+        {step.kind === 'read' && (
+          <span className="block">
+            {step.figures !== 'swr' && (
+              <>
+                forward ________ W
+                {expected &&
+                  ` (${formatPower(expected.wattsRange.low, power)} to ${formatPower(expected.wattsRange.high, power)})`}
+              </>
+            )}
+            {step.figures === 'both' && '   reflected ________ W'}
+            {step.figures !== 'forward' && (
+              <>
+                {'   '}SWR ______{expected && ` (${formatSwr(expected.swr)})`}
+              </>
+            )}
+          </span>
+        )}
+        {step.dials && <span className="block">dials ________ ________ ________</span>}
+      </span>
+    </li>
+  )
+}
