@@ -59,6 +59,56 @@ export const runStepSchema = z
   .meta({ id: 'RunStep' })
 export type RunStepDocument = z.infer<typeof runStepSchema>
 
+const sheetStepSchema = runStepSchema.omit({ channelId: true })
+const loopSchema = z.object({
+  over: z.enum(['levels', 'channels']),
+  levels: z
+    .array(bounded('A level', 0.01, 1, ''))
+    .min(1)
+    .max(10)
+    .optional(),
+  steps: z.array(sheetStepSchema).min(1).max(30),
+})
+
+/** A sheet of the station's own, usually a copy of one that ships. */
+export const runSheetSchema = z
+  .object({
+    /** Named as gear is named. */
+    name: shortText('Title'),
+    purpose: line('What it is for', 160).default(''),
+    version: z.int().min(1),
+    /** The sheet it was copied from. */
+    copiedFrom: idSchema.optional(),
+    needs: z.array(z.enum(['tuner', 'hand tuner', 'automatic tuner', 'amplifier', 'cable'])).max(5),
+    steps: z
+      .array(z.union([loopSchema, sheetStepSchema]))
+      .min(1, 'A sheet needs at least one step.')
+      .max(100),
+  })
+  .superRefine(({ steps }, context) => {
+    const seen = new Set<string>()
+    steps
+      .flatMap((step) => ('over' in step ? step.steps : [step]))
+      .forEach(({ id, title, choices = [] }, i) => {
+        if (seen.has(id))
+          context.addIssue({
+            code: 'custom',
+            path: ['steps', i],
+            message: `“${title}” has an id that another step has.`,
+          })
+        for (const { backTo } of choices)
+          if (backTo !== undefined && !seen.has(backTo))
+            context.addIssue({
+              code: 'custom',
+              path: ['steps', i],
+              message: `“${title}” goes back to a step that is not in front of it.`,
+            })
+        seen.add(id)
+      })
+  })
+  .meta({ id: 'RunSheet' })
+export type RunSheetDocument = z.output<typeof runSheetSchema>
+
 /** What became of a step; a step done again has several. */
 export const runEntrySchema = z
   .object({

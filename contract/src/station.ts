@@ -6,6 +6,7 @@ import { environments } from './environment.ts'
 import { gearId, note, price, shortText, swr, textLimits, timestamp } from './fields.ts'
 import { idSchema } from './ids.ts'
 import { instrumentSchema } from './log.ts'
+import { runSheetSchema } from './run.ts'
 import { line } from './text.ts'
 
 /** The operator's own prices; what is not in it is not known, and never counts as nothing. */
@@ -47,6 +48,7 @@ export const gearBodySchema = z
     z.object({ kind: z.literal('amplifier'), document: amplifierStageSchema }),
     z.object({ kind: z.literal('tuner'), document: tunerStageSchema }),
     z.object({ kind: z.literal('instrument'), document: instrumentSchema }),
+    z.object({ kind: z.literal('sheet'), document: runSheetSchema }),
   ])
   .meta({ id: 'GearBody' })
 export type GearBody = z.infer<typeof gearBodySchema>

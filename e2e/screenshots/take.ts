@@ -25,11 +25,6 @@ const PHONE = { width: 390, height: 844 }
 const pictures: Picture[] = [
   { file: 'budget-day', path: chain('hf-long-run', 'channel=c8') },
   { file: 'budget-night', path: chain('vhf-mast', 'channel=c1'), theme: 'night' },
-  {
-    file: 'budget-working',
-    path: chain('hf-long-run', 'channel=c12'),
-    before: (page) => page.getByRole('button', { name: 'working of the total' }).click(),
-  },
   { file: 'antenna', path: antenna('hf-long-run', 'channel=c8'), theme: 'night' },
   {
     file: 'headroom',
@@ -39,6 +34,30 @@ const pictures: Picture[] = [
   },
   { file: 'card', path: '/station/merrow-point/chain/hf-long-run/card', charts: false },
   { file: 'match', path: '/station/merrow-point/chain/hf-long-run/match?channel=c6' },
+  {
+    file: 'run-step',
+    path: '/station/merrow-point/chain/hf-amplifier/run?channel=c8',
+    theme: 'night',
+    size: { width: 1280, height: 980 },
+    charts: false,
+    before: async (page) => {
+      await beginRun(page, 'Amplifier with tune and load controls', 13)
+      await page.getByLabel(/^Forward/).fill('238')
+      await page.getByText('inside the uncertainty').or(page.getByText('than expected')).waitFor()
+    },
+  },
+  {
+    file: 'run-stop-phone',
+    path: '/station/merrow-point/chain/hf-long-run/run?channel=c8',
+    size: PHONE,
+    charts: false,
+    before: async (page) => {
+      await beginRun(page, 'Before keying', 6)
+      await page.getByLabel(/^Forward/).fill('12')
+      await page.getByLabel('Reflected').fill('5')
+      await page.getByText('Unkey now').waitFor()
+    },
+  },
   { file: 'amplifier', path: chain('hf-amplifier', 'channel=c12&select=stage:amplifier') },
   {
     file: 'log',
@@ -99,13 +118,6 @@ const pictures: Picture[] = [
     whole: true,
   },
   {
-    file: 'log-phone',
-    path: '/station/merrow-point/chain/vhf-mast/log?channel=c1&select=plane:3',
-    size: PHONE,
-    charts: false,
-    before: (page) => page.getByLabel(/^Forward, as/).fill('14.1'),
-  },
-  {
     file: 'quick-sum',
     path: '/quick?p=100&cable=pe-5&l=30&f=14.2&swr=2&at=antenna',
     charts: false,
@@ -115,6 +127,22 @@ const pictures: Picture[] = [
   { file: 'gear-cables', path: '/station/merrow-point/gear?cable=foam-7&with=pe-5+foam-10' },
   { file: 'budget-phone', path: chain('hf-long-run', 'channel=c8'), size: PHONE, whole: true },
 ]
+
+/** Begins a run and goes on by so many steps. */
+async function beginRun(page: Page, sheet: string, steps: number): Promise<void> {
+  await page.getByRole('button', { name: `Begin: ${sheet}` }).click()
+  const form = page.getByRole('form', { name: 'Step' })
+  for (let i = 0; i < steps; i++) {
+    const now = await form.getByRole('heading').innerText()
+    await form.getByRole('button', { name: 'skip, with a reason' }).click()
+    await form.getByLabel('Why it is skipped').fill('for the picture')
+    await form.getByRole('button', { name: 'Skip', exact: true }).click()
+    await page.waitForFunction(
+      (before) => document.querySelector('form[aria-label=Step] h2')?.textContent !== before,
+      now,
+    )
+  }
+}
 
 const named = process.argv.slice(2)
 const server = await startDemoServer()

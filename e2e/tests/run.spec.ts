@@ -49,7 +49,7 @@ test('a run by keyboard alone: expected, typed, kept in the log, and a record at
   await page.keyboard.press('Enter')
   await expect(title(page)).toHaveText('As expected?')
   await page.keyboard.press('Enter')
-  await enterTo(page, 'Set the power that is used')
+  await expect(title(page)).toHaveText('Set the power that is used')
   await page.keyboard.press('Enter')
   await expect(page.getByRole('heading', { name: 'Before keying: done' })).toBeVisible()
   const record = page.getByRole('table', { name: 'Steps of the run' })
@@ -154,4 +154,32 @@ test('a sheet on paper has what is expected, and is told by its size', async ({ 
   expect((await pages('A4')).count).toBe(1)
   await page.getByRole('button', { name: 'A5' }).click()
   expect((await pages('A5')).count).toBeLessThanOrEqual(2)
+})
+
+test('a sheet is copied and changed; a caution that goes is named; it runs', async ({
+  page,
+  chain,
+}) => {
+  await page.goto(runOf(chain.id))
+  await page.getByRole('button', { name: 'Copy and change: Before keying' }).click()
+  await page.getByLabel('Title').fill('Morning check')
+  await page
+    .getByRole('button', { name: 'Remove: Local rules and licensed practice come first' })
+    .click()
+  await expect(page.getByText('Cautions of the original are gone')).toBeVisible()
+  await page.getByRole('button', { name: 'put them back' }).click()
+  await expect(page.getByText('Cautions of the original are gone')).toHaveCount(0)
+  await page.getByRole('button', { name: 'Move up: Antenna connected, connectors tight' }).click()
+  await page.getByLabel('Stop over an SWR of').fill('1.6')
+  await page.getByRole('button', { name: 'Save', exact: true }).click()
+  await expect(page.getByText('saved, version 2')).toBeVisible()
+  await page.goto(runOf(chain.id))
+  await page.getByRole('button', { name: 'Begin: Morning check' }).click()
+  await expect(title(page)).toHaveText('Antenna connected, connectors tight')
+  await enterTo(page, 'Key briefly: forward and reflected')
+  await step(page)
+    .getByLabel(/^Forward/)
+    .fill('12')
+  await step(page).getByLabel('Reflected').fill('1')
+  await expect(page.getByRole('alert').filter({ hasText: 'Unkey now' })).toContainText('1.60')
 })

@@ -58,6 +58,30 @@ const surfaces: { name: string; path: string; show?: (page: Page) => Promise<unk
     name: 'other cables',
     path: `${chain}/hf-long-run/compare?channel=c12&ask=cable`,
   },
+  { name: 'run sheets', path: `${chain}/hf-long-run/run?channel=c8` },
+  {
+    name: 'a step that is read, and a stop',
+    path: `${chain}/hf-long-run/run?channel=c8`,
+    show: async (page) => {
+      await page.getByRole('button', { name: 'Begin: After a storm' }).click()
+      const form = page.getByRole('form', { name: 'Step' })
+      const heading = form.getByRole('heading')
+      for (let i = 0; i < 7; i++) {
+        const now = await heading.innerText()
+        await page.keyboard.press('Enter')
+        await expect(heading).not.toHaveText(now)
+      }
+      await form.getByLabel(/^Forward/).fill('12')
+      await form.getByLabel('Reflected').fill('8')
+      await expect(page.getByText('Unkey now')).toBeVisible()
+    },
+  },
+  { name: 'a sheet on paper', path: `${chain}/hf-long-run/sheet/hand-tuner?channel=c8` },
+  {
+    name: 'a sheet of one’s own',
+    path: `${chain}/hf-long-run/run?channel=c8`,
+    show: (page) => page.getByRole('button', { name: 'Copy and change: Hand tuner' }).click(),
+  },
   { name: 'all readings', path: `${chain}/mf-hf-whip/log?channel=c4&leaf=all` },
   { name: 'years', path: `${chain}/vhf-mast/log?channel=c1&leaf=years` },
   ...['transmitter', 'antenna', 'channel', 'plane:3', 'stage:duct', 'stage:tuner'].map(

@@ -34,6 +34,12 @@ export const router = createBrowserRouter([
         element: <Navigate to="budget" relative="path" replace />,
       },
       {
+        path: '/station/:stationId/sheets/:sheetId',
+        lazy: async () => ({
+          Component: (await import('./pages/ownSheet/OwnSheetPage.tsx')).OwnSheetPage,
+        }),
+      },
+      {
         path: '/station/:stationId/chain/:chainId/sheet/:sheetId',
         lazy: async () => ({ Component: (await import('./pages/sheet/SheetPage.tsx')).SheetPage }),
       },

@@ -72,7 +72,7 @@ function writtenOut(
       step.over === 'channels'
         ? others.map((each) => ({ label: each.name, channelId: each.id, share: undefined }))
         : (step.levels ?? []).map((share) => ({
-            label: `${Number((share * channel.powerW).toPrecision(2))} W`,
+            label: `${Number((share * channel.powerW).toPrecision(3))} W`,
             channelId: channel.id,
             share,
           }))

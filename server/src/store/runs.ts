@@ -7,7 +7,7 @@ import { missing, StoreError } from './errors.ts'
 import { readChain } from './chains.ts'
 
 /** As many runs of a chain as anybody looks through. */
-const MOST = 200
+const MOST = 60
 
 const asRun = ({ body, ...row }: typeof runs.$inferSelect): Run => ({ ...body, ...row })
 

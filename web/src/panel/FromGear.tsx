@@ -3,7 +3,7 @@ import type { Gear, GearBody, Station } from '@saltline/contract'
 import { addGear, deleteGear } from '../platform/api/queries.ts'
 import { ChoiceField } from '../ui/ChoiceField.tsx'
 
-type Kind = Exclude<Gear['kind'], 'cable' | 'instrument'>
+type Kind = Exclude<Gear['kind'], 'cable' | 'instrument' | 'sheet'>
 type DocumentOf<K extends Kind> = Extract<Gear, { kind: K }>['document']
 
 /** Gear that a station keeps of one kind. */

@@ -1,11 +1,13 @@
-import { missingFor, type RunSheet, runSheets } from '@saltline/core'
+import { missingFor, type RunSheet } from '@saltline/core'
 import { useQuery } from '@tanstack/react-query'
-import { Play, Printer } from 'lucide-react'
+import { Copy, Pencil, Play, Printer } from 'lucide-react'
 import { useState } from 'react'
-import { Link } from 'react-router'
+import { Link, useNavigate } from 'react-router'
 import type { LensProps } from '../../editor/lens.ts'
 import { clockText, dayText } from '../../model/places.ts'
+import { copyOfSheet, ownSheets, sheetsOf } from '../../model/ownSheets.ts'
 import { needText, newRun } from '../../model/runs.ts'
+import { addGear } from '../../platform/api/queries.ts'
 import { runsQuery, startRun } from '../../platform/api/runQueries.ts'
 import { errorText } from '../../platform/errorText.ts'
 import { usePreferences } from '../../platform/preferences.ts'
@@ -24,9 +26,19 @@ export function SheetList({ chainId, document, channel, station, put }: LensProp
       setProblem(errorText(error))
     }
   }
+  const navigate = useNavigate()
+  const own = new Set(ownSheets(station).map(({ id }) => id))
+  const copy = async (sheet: RunSheet) => {
+    try {
+      const { id } = await addGear(station.id, { kind: 'sheet', document: copyOfSheet(sheet) })
+      await navigate(`/station/${station.id}/sheets/${id}`)
+    } catch (error) {
+      setProblem(errorText(error))
+    }
+  }
   const open = runs?.filter(({ outcome }) => outcome === 'running') ?? []
   const ended = runs?.filter(({ outcome }) => outcome !== 'running') ?? []
-  const all = runSheets.map((sheet) => ({ sheet, missing: missingFor(document, sheet) }))
+  const all = sheetsOf(station).map((sheet) => ({ sheet, missing: missingFor(document, sheet) }))
   const fitting = all.filter(({ missing }) => missing.length === 0)
   const others = all.filter(({ missing }) => missing.length > 0)
   return (
@@ -77,6 +89,24 @@ export function SheetList({ chainId, document, channel, station, put }: LensProp
               >
                 <Printer size={15} aria-hidden />
               </Link>
+              {own.has(sheet.id) ? (
+                <Link
+                  className="quiet min-h-10"
+                  aria-label={`Change: ${sheet.title}`}
+                  to={`/station/${station.id}/sheets/${sheet.id}`}
+                >
+                  <Pencil size={15} aria-hidden />
+                </Link>
+              ) : (
+                <button
+                  type="button"
+                  className="quiet min-h-10"
+                  aria-label={`Copy and change: ${sheet.title}`}
+                  onClick={() => void copy(sheet)}
+                >
+                  <Copy size={15} aria-hidden />
+                </button>
+              )}
             </li>
           ))}
         </ul>

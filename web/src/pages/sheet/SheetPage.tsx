@@ -8,7 +8,6 @@ import {
   type PowerUnit,
   type RatedChain,
   type RunSheet,
-  runSheets,
   setPowerOf,
   usualMeter,
   usualTolerances,
@@ -23,6 +22,7 @@ import { chainAddress } from '../../editor/useChainAddress.ts'
 import { chainOfDocument } from '../../model/answers.ts'
 import { USUAL_AMBIENT_C } from '../../model/headroomWords.ts'
 import { metersOf } from '../../model/places.ts'
+import { sheetsOf } from '../../model/ownSheets.ts'
 import { newRun, placeWords, runChannelOf, stateWords } from '../../model/runs.ts'
 import { chainOnPaperQuery, stationQuery, sweepQuery } from '../../platform/api/queries.ts'
 import { useUnits } from '../../platform/preferences.ts'
@@ -46,12 +46,12 @@ export function SheetPage() {
   }
   const { data: station, error: stationError } = useQuery(stationQuery(stationId))
   const { data: state, error: chainError } = useQuery(chainOnPaperQuery(chainId))
-  const sheet = runSheets.find(({ id }) => id === sheetId)
+  const sheet = station && sheetsOf(station).find(({ id }) => id === sheetId)
   const error = stationError ?? chainError
   if (error) return <Trouble error={error} />
   return (
     <Page title={sheet?.title ?? 'Run sheet'} stationId={stationId}>
-      {!sheet && <p className="p-5">There is no sheet of that name.</p>}
+      {station && !sheet && <p className="p-5">There is no sheet of that name.</p>}
       {sheet && station && state && <OnPaper station={station} state={state} sheet={sheet} />}
     </Page>
   )
@@ -136,7 +136,7 @@ function OnPaper({
       <style>{`@page { size: ${paper.css}; margin: ${MARGIN_MM}mm }`}</style>
       <article
         aria-label={`${sheet.title}, as it prints`}
-        className="printable always-day bg-white px-1 text-[9pt] leading-snug text-black"
+        className="printable always-day bg-sheet px-1 text-[9pt] leading-snug text-ink"
         style={{ maxWidth: `${paper.widthMm - 2 * MARGIN_MM}mm` }}
       >
         <h1 className="text-[13pt] font-bold">{sheet.title}</h1>
@@ -187,9 +187,9 @@ function PaperStep({
 }) {
   const expected = typeof figures === 'object' ? figures.expected : null
   return (
-    <li className="flex break-inside-avoid gap-2 border-b border-neutral-300 py-[3pt]">
+    <li className="flex break-inside-avoid gap-2 border-b border-rule py-[3pt]">
       <span className="w-5 shrink-0 text-right">{number}</span>
-      <span aria-hidden className="mt-px size-[9pt] shrink-0 border border-black" />
+      <span aria-hidden className="mt-px size-[9pt] shrink-0 border border-ink" />
       <span className="flex-1">
         <b>
           {step.kind === 'caution' && '▲ '}

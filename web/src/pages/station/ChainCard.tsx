@@ -1,5 +1,6 @@
 import type { Alert, ChainDocument, ChannelDocument, Round } from '@saltline/contract'
 import { type Chain, formatFrequency, standingOf } from '@saltline/core'
+import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { Link } from 'react-router'
 import { chainAddress } from '../../editor/useChainAddress.ts'
@@ -7,6 +8,7 @@ import { answerChannel } from '../../model/answers.ts'
 import { headroomText, kindName, partName, standingText } from '../../model/headroomWords.ts'
 import { dayText } from '../../model/places.ts'
 import { levelText, wattsText } from '../../model/wattsText.ts'
+import { runsQuery } from '../../platform/api/runQueries.ts'
 import { useUnits } from '../../platform/preferences.ts'
 import { Ribbon } from './Ribbon.tsx'
 import type { BoardChain } from './useBoard.ts'
@@ -24,6 +26,8 @@ interface Props {
 export function ChainCard({ stationId, own, alerts, session, unsaved }: Props) {
   const { id, name, document, chain, problem } = own
   const to = chainAddress(stationId, id)
+  const { data: runs = [] } = useQuery(runsQuery(id))
+  const unfinished = runs.filter(({ outcome }) => outcome === 'running')
   return (
     <article aria-label={name} className="flex flex-col border border-rule bg-sheet">
       <h3 className="flex items-baseline justify-between gap-3 border-b border-rule bg-paper px-3.5 py-2">
@@ -60,6 +64,16 @@ export function ChainCard({ stationId, own, alerts, session, unsaved }: Props) {
             </Link>
           </li>
         )}
+        {unfinished.map((run) => (
+          <li key={run.id}>
+            <Link
+              className="text-caution underline"
+              to={`${chainAddress(stationId, id, 'run')}?run=${run.id}`}
+            >
+              ◐ {run.title}, step {run.next + 1} of {run.steps.length}
+            </Link>
+          </li>
+        ))}
         <li>
           <Headroom own={own} to={chainAddress(stationId, id, 'headroom')} />
         </li>

@@ -2,6 +2,7 @@ import type { TunerDocument } from '@saltline/contract'
 import { formatCapacitance, formatInductance } from '@saltline/core'
 import { tunerKinds } from '../../model/stages/tuner.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
+import { OptionalField } from '../../ui/OptionalField.tsx'
 import {
   CapacitanceField,
   DecibelField,
@@ -36,8 +37,8 @@ const ways: readonly { value: Method; label: string }[] = [
 /** What kind of tuner it is, and its parts. */
 export function TunerFields({ stage, change, replace }: Props) {
   const become = (method: Method) => {
-    const { id, name, bypassed, note, ratedW, tuneWindowW, dials } = stage
-    const kept = { id, name, bypassed, note, ratedW, tuneWindowW, dials }
+    const { id, name, bypassed, note, ratedW, tuneWindowW, tuneTimeS, dials } = stage
+    const kept = { id, name, bypassed, note, ratedW, tuneWindowW, tuneTimeS, dials }
     const kind =
       method === 'network'
         ? tunerKinds.hand
@@ -62,6 +63,13 @@ export function TunerFields({ stage, change, replace }: Props) {
           <PowerField label="Rated, PEP" value={watts} onChange={(ratedW) => change({ ratedW })} />
         )}
       </MaybeField>
+      <OptionalField
+        label="Takes to tune, at most"
+        unit="s"
+        {...span('tuningTimeS')}
+        value={stage.tuneTimeS ?? null}
+        onChange={(tuneTimeS) => change({ tuneTimeS: tuneTimeS ?? undefined })}
+      />
       <MaybeField
         label="It needs a certain power to tune"
         value={stage.tuneWindowW?.[0]}
