@@ -85,6 +85,58 @@ test(
 )
 
 test(
+  'a run goes on after kill -9 at the step that was acknowledged',
+  { timeout: 60_000 },
+  async () => {
+    const db = join(folder, 'run.sqlite')
+    const first = launch('--create', '--demo', '--db', db, '--port', '0')
+    const base = await first.address
+    const steps = Array.from({ length: 50 }, (_, i) => ({
+      id: `step-${i}`,
+      channelId: 'c8',
+      kind: 'check',
+      title: `Step ${i + 1}`,
+    }))
+    const body = {
+      sheetId: 'own',
+      sheetVersion: 1,
+      title: 'Fifty steps',
+      channelId: 'c8',
+      frequencyHz: 8.294e6,
+      steps,
+      next: 0,
+      entries: [] as object[],
+      outcome: 'running',
+    }
+    let run = (await callAt(base, 'POST', '/api/chains/hf-long-run/runs', body)).body
+    const going = (async () => {
+      for (;;) {
+        const { next, revision } = run
+        body.entries.push({
+          stepId: `step-${next}`,
+          at: '2026-05-01T08:00:00.000Z',
+          outcome: 'done',
+        })
+        run = (
+          await callAt(base, 'PUT', `/api/runs/${run.id}`, {
+            baseRevision: revision,
+            run: { ...body, next: next + 1 },
+          })
+        ).body
+        if (run.next === 20) first.child.kill('SIGKILL')
+      }
+    })()
+    await expect(going).rejects.toThrow()
+    await first.exited
+    const second = launch('--db', db, '--port', '0')
+    const after = (await callAt(await second.address, 'GET', `/api/runs/${run.id}`)).body
+    // One more may have been written and not yet answered.
+    expect(after.next).toBeGreaterThanOrEqual(20)
+    expect(after.entries).toHaveLength(after.next)
+  },
+)
+
+test(
   'a first start that is killed leaves nothing, and the next one is whole',
   { timeout: 120_000 },
   async () => {

@@ -321,7 +321,7 @@ export function StepView({
             disabled={busy}
           >
             {step.kind === 'hold' && !step.rest && watch.seconds === 0 ? 'Key down' : 'Next'}{' '}
-            <span className="font-normal opacity-80">Enter</span>
+            <span className="font-normal">Enter</span>
           </button>
         )}
         {onBack && (

@@ -136,7 +136,7 @@ function OnPaper({
       <style>{`@page { size: ${paper.css}; margin: ${MARGIN_MM}mm }`}</style>
       <article
         aria-label={`${sheet.title}, as it prints`}
-        className="printable always-day bg-sheet px-1 text-[9pt] leading-snug text-ink"
+        className="printable always-day bg-sheet px-1 [overflow-wrap:anywhere] text-[9pt] leading-snug text-ink"
         style={{ maxWidth: `${paper.widthMm - 2 * MARGIN_MM}mm` }}
       >
         <h1 className="text-[13pt] font-bold">{sheet.title}</h1>
