@@ -13,6 +13,7 @@ import {
 } from './fields.ts'
 import { idSchema } from './ids.ts'
 import { list } from './list.ts'
+import { dialMarks } from './stage.ts'
 import { line, lines } from './text.ts'
 
 const MOST_STEPS = 400
@@ -44,7 +45,7 @@ export const runStepSchema = z
     seconds: bounded('Seconds', 0.1, 86_400, 's').optional(),
     rest: z.boolean().optional(),
     mostSwr: swr.optional(),
-    dials: z.boolean().optional(),
+    dials: z.enum(['tuner', 'amplifier']).optional(),
     choices: z
       .array(
         z.object({
@@ -126,7 +127,7 @@ export const runEntrySchema = z
     expectedSwr: expected,
     /** Seconds with the key down. */
     keyedS: bounded('Seconds', 0, 86_400, 's').optional(),
-    dials: list(line('A dial mark', textLimits.dialMark), 3, 'dial marks').optional(),
+    dials: dialMarks.optional(),
     /** The rule that said: unkey now; and whether the operator went on all the same. */
     stop: z
       .object({ rule: line('A rule', 40), why: line('Why', 300), wentOn: z.boolean() })

@@ -187,6 +187,9 @@ const rising = (noun: string, value: z.ZodNumber) =>
 const bits = (noun: string) =>
   bounded(noun, ...limits.relays, 'relays').int(`${noun} must be a whole number.`)
 
+/** What the dials of a part read, in the order of its front panel; empty where one was not noted. */
+export const dialMarks = list(line('A dial mark', textLimits.dialMark), 3, 'dial marks')
+
 const tunerBase = {
   ...stageBase,
   kind: z.literal('tuner'),
@@ -200,9 +203,7 @@ const tunerBase = {
   /** How long it takes to tune at most, s. */
   tuneTimeS: bounded('Tuning time', ...limits.tuningTimeS, 's').optional(),
   /** Marks on its dials that were written down, by channel. */
-  dials: z
-    .record(idSchema, list(line('A dial mark', textLimits.dialMark), 3, 'dial marks'))
-    .optional(),
+  dials: z.record(idSchema, dialMarks).optional(),
 }
 
 /** Three ways to know a tuner: by its loss, by its network, by its relays. */
@@ -257,6 +258,8 @@ export const amplifierStageSchema = z
     foldback: foldbackSchema,
     tripSwr: swr.optional(),
     tripReflectedW: powerW.optional(),
+    /** Marks on its tune and load controls that were written down, by channel. */
+    dials: z.record(idSchema, dialMarks).optional(),
     inputOhm: z.object(inputOhm),
     inputBands: list(
       z.object({ lowHz: frequencyHz, highHz: frequencyHz, ...inputOhm }),

@@ -48,8 +48,8 @@ export interface RunStep {
   rest?: boolean | undefined
   /** More than this, and it is stopped. */
   mostSwr?: number | undefined
-  /** Marks of the tuner's dials are written down here. */
-  dials?: boolean | undefined
+  /** Whose dials are written down here. */
+  dials?: 'tuner' | 'amplifier' | undefined
   choices?: readonly RunChoice[] | undefined
 }
 

@@ -22,6 +22,7 @@ import {
   type StopReason,
 } from '@saltline/core'
 import { settingOf } from './answers.ts'
+import { dialText } from './dials.ts'
 import { kindName, partName } from './headroomWords.ts'
 
 export const runChannelOf = (
@@ -92,6 +93,24 @@ export const lastEntry = (
   { entries }: Pick<RunBody, 'entries'>,
   stepId: string,
 ): RunEntry | undefined => entries.findLast((entry) => entry.stepId === stepId)
+
+/**
+ * What was entered at a step on this very pass: going back to it corrects that. A choice that led back to it, or to a
+ * step in front of it, begins a new pass.
+ */
+export function entryOfThisPass(
+  { entries, steps }: Pick<RunBody, 'entries' | 'steps'>,
+  stepId: string,
+): RunEntry | undefined {
+  const own = steps.findIndex(({ id }) => id === stepId)
+  const i = entries.findLastIndex((entry) => entry.stepId === stepId)
+  const again = entries.slice(i + 1).some((entry) => {
+    const choices = steps.find(({ id }) => id === entry.stepId)?.choices ?? []
+    const to = choices.find(({ label }) => label === entry.words)?.backTo
+    return to !== undefined && steps.findIndex(({ id }) => id === to) <= own
+  })
+  return i < 0 || again ? undefined : entries[i]
+}
 
 /** The reading before, at the same place and in the same state: what a jump is measured against. */
 export function earlierReading(run: RunBody, step: RunStepDocument): RunEntry | undefined {
@@ -177,7 +196,7 @@ export function entryFigure(entry: RunEntry, power: PowerUnit): string {
     ].join(', ')
   if (entry.swr !== undefined) return `SWR ${formatSwr(entry.swr)}`
   if (entry.keyedS !== undefined) return `${Math.round(entry.keyedS)} s`
-  return entry.dials?.join(' · ') ?? entry.words ?? ''
+  return (entry.dials && dialText(entry.dials)) ?? entry.words ?? ''
 }
 
 /** Places in plain words. */

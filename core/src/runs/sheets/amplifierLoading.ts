@@ -83,7 +83,7 @@ export const amplifierLoading: RunSheet = {
       id: 'write',
       kind: 'do',
       title: 'Write down tune and load',
-      dials: true,
+      dials: 'amplifier',
     },
     VOICE_BACK,
     {

@@ -64,7 +64,7 @@ export const amplifierWithTuner: RunSheet = {
       title: 'Back off for steady modes',
       text: 'Data, FM and carriers heat everything more than voice does: keep to the amplifier’s ceiling for the mode.',
     },
-    { id: 'write', kind: 'do', title: 'Write down the dials', dials: true },
+    { id: 'write', kind: 'do', title: 'Write down the dials', dials: 'tuner' },
     VOICE_BACK,
   ],
 }

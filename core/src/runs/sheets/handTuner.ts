@@ -91,7 +91,7 @@ export const handTuner: RunSheet = {
       kind: 'do',
       title: 'Write down the dials',
       text: 'As they read. They go on the operating card for this channel.',
-      dials: true,
+      dials: 'tuner',
     },
     VOICE_BACK,
     {

@@ -1,4 +1,11 @@
-import type { ReadingBody, Run, RunBody, RunEntry, RunStepDocument } from '@saltline/contract'
+import {
+  type ReadingBody,
+  type Run,
+  type RunBody,
+  type RunEntry,
+  type RunStepDocument,
+  textLimits,
+} from '@saltline/contract'
 import {
   calibratedMeter,
   correctedW,
@@ -15,19 +22,21 @@ import {
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { useStepFigures } from '../../compute/useStepFigures.ts'
 import type { LensProps } from '../../editor/lens.ts'
+import { dialNames } from '../../model/dials.ts'
 import { changeStage } from '../../model/edits.ts'
 import { USUAL_AMBIENT_C } from '../../model/headroomWords.ts'
 import { metersOf, placesOf } from '../../model/places.ts'
 import {
   asItStands,
   earlierReading,
+  entryOfThisPass,
   placeWords,
   runChannelOf,
   stateWords,
   stopWords,
   type withEntry,
 } from '../../model/runs.ts'
-import { addReading } from '../../platform/api/logQueries.ts'
+import { addReading, correctReading } from '../../platform/api/logQueries.ts'
 import { errorText } from '../../platform/errorText.ts'
 import { useUnits } from '../../platform/preferences.ts'
 import { Problem } from '../../ui/Problem.tsx'
@@ -68,7 +77,8 @@ export function StepView({
   onBack: (() => void) | null
 }) {
   const { power } = useUnits()
-  const own = document.channels.find(({ id }) => id === step.channelId) ?? document.channels[0]!
+  const found = document.channels.find(({ id }) => id === step.channelId)
+  const own = found ?? document.channels[0]!
   const runChannel = useMemo(() => runChannelOf(document, own), [document, own])
   const meters = metersOf(station)
   const instrument =
@@ -78,9 +88,17 @@ export function StepView({
     [instrument],
   )
   const isRead = step.kind === 'read'
+  const dialled = document.stages.find(({ kind }) => kind === step.dials)
+  const names = dialled ? dialNames(dialled) : step.dials ? ['Dial 1', 'Dial 2', 'Dial 3'] : []
   const { figures, why } = useFigures(isRead, { step, runChannel, chain, document, meter })
 
-  const [typed, put, forget] = useTypedStep(run.id, step.id)
+  const before = entryOfThisPass(run, step.id)
+  const [typed, put, forget] = useTypedStep(run.id, step.id, {
+    forwardW: before?.forwardW ?? null,
+    reflectedW: before?.reflectedW ?? null,
+    swr: before?.swr ?? null,
+    dials: before?.dials ?? [],
+  })
   const [problem, setProblem] = useState<string | null>(null)
   const [skipping, setSkipping] = useState<string | null>(null)
   const [sound, setSound] = useState(false)
@@ -103,7 +121,7 @@ export function StepView({
     points,
     figures,
     earlier: isRead ? earlierReading(run, step) : undefined,
-    seconds: watch.running ? watch.seconds : 0,
+    seconds: watch.seconds,
   })
   const words = stop && stopWords(stop, document, power)
   const stopEntry = stop &&
@@ -126,12 +144,19 @@ export function StepView({
     ...(watch.seconds > 0 && !step.rest && { keyedS: Math.round(watch.seconds * 10) / 10 }),
     ...(step.dials &&
       typed.dials.some(Boolean) && {
-        dials: typed.dials.map((mark) => mark.trim()).filter(Boolean),
+        // Their places count: the second stays the second where the first was not noted.
+        dials: names.map((_, i) => (typed.dials[i] ?? '').trim()),
       }),
     ...stopEntry,
   })
 
   const next = async (then?: Then, choice?: string) => {
+    if ((isRead || step.dials) && !found) {
+      setProblem(
+        'The channel of this step is no longer in the chain: skip the step, with a reason.',
+      )
+      return
+    }
     if (isRead && typed.forwardW === null && typed.swr === null) {
       setProblem('Enter what the meter shows, or skip the step with a reason.')
       return
@@ -144,7 +169,10 @@ export function StepView({
       let change: Partial<RunBody> = {}
       let readingId: string | undefined
       if (isRead && asItStands(chain, step, runChannel)) {
-        const reading = await addReading(chainId, readingBody())
+        // Gone back to, it is corrected, not entered twice.
+        const reading = before?.readingId
+          ? await correctReading(before.readingId, readingBody())
+          : await addReading(chainId, readingBody())
         readingId = reading.id
         change = { roundId: reading.roundId }
       }
@@ -175,13 +203,12 @@ export function StepView({
     ...(run.by && { by: run.by }),
     note: `${run.title}: ${step.title}`.slice(0, 200),
   })
-  /** Marks of the tuner go to the channel, and from there on the operating card. */
+  /** Marks go to the channel, and from there on the operating card. */
   const keepDials = (dials: readonly string[]) => {
-    const tuner = document.stages.find((stage) => stage.kind === 'tuner')
-    if (tuner)
+    if (dialled)
       edit(
-        changeStage(tuner.id, (stage) =>
-          stage.kind === 'tuner'
+        changeStage(dialled.id, (stage) =>
+          stage.kind === 'tuner' || stage.kind === 'amplifier'
             ? { ...stage, dials: { ...stage.dials, [own.id]: [...dials] } }
             : stage,
         ),
@@ -247,19 +274,20 @@ export function StepView({
       {step.dials && (
         <fieldset className="grid max-w-md grid-cols-3 gap-2">
           <legend className="mb-1 text-sm text-muted">Dials, as they read</legend>
-          {[0, 1, 2].map((i) => (
-            <input
-              key={i}
-              className="field !text-lg"
-              aria-label={`Dial ${i + 1}`}
-              maxLength={12}
-              value={typed.dials[i] ?? ''}
-              onChange={({ target }) =>
-                put({
-                  dials: [0, 1, 2].map((k) => (k === i ? target.value : (typed.dials[k] ?? ''))),
-                })
-              }
-            />
+          {names.map((name, i) => (
+            <label key={name} className="text-xs text-muted">
+              {name}
+              <input
+                className="field mt-0.5 !text-lg"
+                maxLength={textLimits.dialMark}
+                value={typed.dials[i] ?? ''}
+                onChange={({ target }) =>
+                  put({
+                    dials: names.map((_, k) => (k === i ? target.value : (typed.dials[k] ?? ''))),
+                  })
+                }
+              />
+            </label>
           ))}
         </fieldset>
       )}

@@ -16,11 +16,14 @@ const EMPTY: Typed = { forwardW: null, reflectedW: null, swr: null, dials: [] }
 export function useTypedStep(
   runId: string,
   stepId: string,
+  /** What was entered here before, to be corrected. */
+  before: Partial<Typed>,
 ): [typed: Typed, put: (change: Partial<Typed>) => void, forget: () => void] {
   const key = `saltline.run ${runId} ${stepId}`
   const [typed, setTyped] = useState(() => {
     try {
-      return schema.parse(JSON.parse(localStorage.getItem(key) ?? '{}'))
+      const waiting = localStorage.getItem(key)
+      return waiting === null ? { ...EMPTY, ...before } : schema.parse(JSON.parse(waiting))
     } catch {
       return EMPTY
     }

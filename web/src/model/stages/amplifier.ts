@@ -10,7 +10,7 @@ import {
   inputImpedance,
   type Solution,
 } from '@saltline/core'
-import { arrow } from '../same.ts'
+import { arrow, same } from '../same.ts'
 import { RAPP } from '../sources.ts'
 import type { Steps } from '../working.ts'
 import type { Bare, StageKind } from './stageKind.ts'
@@ -40,6 +40,7 @@ export const amplifier: StageKind<AmplifierDocument> = {
     ...(a.driveW === b.driveW
       ? []
       : [`drive ${arrow(formatPower(a.driveW), formatPower(b.driveW))}`]),
+    ...(same(a.dials, b.dials) ? [] : ['dial marks']),
     ...(a.gainDb === b.gainDb ? [] : [`gain ${arrow(formatDb(a.gainDb), formatDb(b.gainDb))}`]),
   ],
   steps: amplifierSteps,

@@ -1,4 +1,5 @@
 /** What the operating card says of one channel. */
+import { dialText } from '../../model/dials.ts'
 import type { ChainDocument, ChannelDocument, Station } from '@saltline/contract'
 import {
   answerChain,
@@ -84,6 +85,11 @@ function metersOf(
 
 function tunersOf({ stages }: ChainDocument, solution: Solution, channelId: string) {
   return stages.flatMap((stage, k) => {
+    // Tune and load of an amplifier belong to the same look at the front panels.
+    if (stage.kind === 'amplifier' && !stage.bypassed && dialText(stage.dials?.[channelId]))
+      return [
+        { name: stage.name, setting: 'tune · load', dials: dialText(stage.dials?.[channelId]) },
+      ]
     const state = solution.stages[k]?.tuner
     if (stage.kind !== 'tuner' || stage.bypassed || !state) return []
     const byHand = stage.method === 'network' && !stage.automatic
@@ -96,7 +102,7 @@ function tunersOf({ stages }: ChainDocument, solution: Solution, channelId: stri
             ? // From the transmitter's side; the units say which is coil and which capacitor.
               state.elements.map(elementValue).join(' · ')
             : 'sets itself',
-        dials: (stage.dials?.[channelId] ?? []).filter(Boolean).join(' · '),
+        dials: dialText(stage.dials?.[channelId]),
       },
     ]
   })

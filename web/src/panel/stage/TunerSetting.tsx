@@ -1,3 +1,4 @@
+import { dialNames } from '../../model/dials.ts'
 import { type ChannelDocument, textLimits, type TunerDocument } from '@saltline/contract'
 import {
   formatAmpere,
@@ -77,13 +78,6 @@ export function TunerSetting({
   )
 }
 
-const controls: Record<string, string[]> = {
-  T: ['Input capacitor', 'Coil', 'Output capacitor'],
-  pi: ['Input capacitor', 'Coil', 'Output capacitor'],
-  'L-low-pass': ['Coil', 'Capacitor'],
-  'L-high-pass': ['Capacitor', 'Coil'],
-}
-
 /** Marks on the dials of a tuner that is set by hand, kept for this channel. */
 export function DialMarks({
   stage,
@@ -94,7 +88,7 @@ export function DialMarks({
   channel: ChannelDocument
   change: (part: { dials: NonNullable<TunerDocument['dials']> }) => void
 }) {
-  const names = controls[stage.network]!
+  const names = dialNames(stage)
   const marks = stage.dials?.[channel.id] ?? []
   return (
     <fieldset className="rounded border border-rule px-3 pt-1 pb-3">
