@@ -121,10 +121,12 @@ test.describe('on a phone', () => {
       await step(page).getByRole('button', { name: 'Skip', exact: true }).tap()
       await expect(title(page)).not.toHaveText(now)
     }
-    for (const [i, mark] of ['7', '20', '6.5'].entries())
-      await step(page)
-        .getByLabel(`Dial ${i + 1}`)
-        .fill(mark)
+    for (const [dial, mark] of [
+      ['Input capacitor', '7'],
+      ['Coil', '20'],
+      ['Output capacitor', '6.5'],
+    ] as const)
+      await step(page).getByLabel(dial).fill(mark)
     await step(page).getByRole('button', { name: /^Next/ }).tap()
     await expect(title(page)).toHaveText('Back to the mode that is used, power as set')
     await expect
