@@ -58,6 +58,8 @@ test('a run by keyboard alone: expected, typed, kept in the log, and a record at
   await expect(page.getByRole('table', { name: 'Readings of the session' })).toContainText(
     'key down',
   )
+  await page.getByRole('link', { name: 'Before keying' }).click()
+  await expect(page.getByRole('heading', { name: 'Before keying: done' })).toBeVisible()
 })
 
 test('a figure that is wrong says: unkey now; going on is deliberate and in the record', async ({

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { Printer } from 'lucide-react'
 import { useMemo } from 'react'
 import { Link, useSearchParams } from 'react-router'
+import { runsQuery } from '../../platform/api/runQueries.ts'
 import { noteRound, roundQuery, roundsQuery } from '../../platform/api/logQueries.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { EntryForm } from './EntryForm.tsx'
@@ -22,6 +23,8 @@ export function Round(props: LensProps) {
   const newest = rounds?.[0]
   const current = rounds?.find(({ id }) => id === wanted) ?? newest
   const { data: round } = useQuery(roundQuery(current?.id))
+  const { data: runs } = useQuery(runsQuery(chainId))
+  const run = runs?.find(({ roundId }) => roundId !== undefined && roundId === current?.id)
   const places = useMemo(() => placesOf(document), [document])
   const usual = document.stages.findIndex((s) => s.kind === 'pad' && s.part === 'meter')
   const place =
@@ -83,6 +86,14 @@ export function Round(props: LensProps) {
               ? 'The session is open: readings taken on this chain now, at either end, join it.'
               : 'A reading saved now starts a new session.'}
         </p>
+        {run && (
+          <p className="mb-2 text-sm">
+            Taken on a run sheet:{' '}
+            <Link className="link" to={`/station/${station.id}/chain/${chainId}/run?run=${run.id}`}>
+              {run.title}
+            </Link>
+          </p>
+        )}
         {readings && <RoundTable readings={readings} station={station} document={document} />}
         {round && (
           <label className="mt-3 block max-w-xl text-xs text-muted">

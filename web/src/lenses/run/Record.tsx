@@ -77,7 +77,7 @@ export function Record({
                   <td className="whitespace-nowrap">{clockText(entry.at)}</td>
                   <td>{titleOf(run, entry.stepId)}</td>
                   <td>
-                    {entryFigure(entry, power)}
+                    {entryFigure(entry, power) || '✓'}
                     {entry.words && entry.outcome === 'skipped' && `: ${entry.words}`}
                   </td>
                   <td className="text-muted">
