@@ -230,13 +230,13 @@ for (const [theme, width, height] of [
   ['night', 390, 844],
 ] as const)
   test(`axe finds nothing on any surface, ${theme}, ${width} px`, async ({ page }) => {
-    test.setTimeout(300_000)
+    test.setTimeout(900_000)
     expect(await look(page, theme, width, height, true)).toEqual({})
   })
 
 // As at 400 % on a screen of 1280 px.
 test('nothing is wider than a window of 320 px', async ({ page }) => {
-  test.setTimeout(300_000)
+  test.setTimeout(900_000)
   expect(await look(page, 'day', 320, 640, false)).toEqual({})
 })
 
