@@ -153,7 +153,6 @@ describe('the sheets that ship', () => {
   })
 
   test.each(walks)('$title: right readings stop nothing', (walk) => {
-    let earlier: { forwardW: number; reflectedW: number } | undefined
     for (const { step, stepped, expected } of readsOf(walk)) {
       const read = { forwardW: expected.watts, reflectedW: expected.reflectedW }
       const limits = limitsOfStep(stepped, around).filter(({ headroomDb }) => (headroomDb ?? 1) > 0)
@@ -161,9 +160,7 @@ describe('the sheets that ship', () => {
       // A chain may really be mismatched beyond a sheet's limit: then it is right to stop.
       if (stop) expect(stop).toMatchObject({ rule: 'SWR' })
       if (stop?.rule === 'SWR') expect(expected.swr).toBeGreaterThan(step.mostSwr!)
-      earlier = read
     }
-    void earlier
   })
 
   test.each(walks)('$title: half the power, and twice the SWR allowed, stop it', (walk) => {

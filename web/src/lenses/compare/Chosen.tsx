@@ -41,7 +41,7 @@ export function Chosen({
             return (
               <li key={i} className="flex items-start gap-2 border-b border-rule py-1">
                 <span className="flex-1">
-                  {changeText(change, { ...document, stages: [...document.stages] }, units)}
+                  {changeText(change, document, units)}
                   {misfit && <span className="block text-danger">▲ {misfit.why}</span>}
                 </span>
                 <button

@@ -1,4 +1,4 @@
-import { type Alternative, newId } from '@saltline/contract'
+import { type Alternative, MOST_ALTERNATIVES, newId } from '@saltline/contract'
 import { type SweepLoad, usualTolerances } from '@saltline/core'
 import { useQueries } from '@tanstack/react-query'
 import { useCallback, useEffect, useMemo, useState } from 'react'
@@ -119,7 +119,7 @@ export function CompareLens(props: LensProps) {
             onToggleTable={props.onToggleTable}
           />
         </div>
-        <Planner {...props} onMade={make} full={alternatives.length >= 8} />
+        <Planner {...props} onMade={make} full={alternatives.length >= MOST_ALTERNATIVES} />
         <FarStation {...props} alternative={shown} />
       </div>
       <div className="px-5 py-4 max-lg:border-t max-lg:border-rule">
@@ -137,7 +137,7 @@ export function CompareLens(props: LensProps) {
               choose(null)
             }}
             onCopy={
-              alternatives.length < 8
+              alternatives.length < MOST_ALTERNATIVES
                 ? () => make({ ...chosen, id: newId(), name: `${chosen.name}, copy`.slice(0, 80) })
                 : null
             }
