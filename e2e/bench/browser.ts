@@ -102,6 +102,8 @@ try {
     )
 
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  // The loader of this script marks functions with their names; the page has no such helper.
+  await page.addInitScript('globalThis.__name = (named) => named')
   await page.addInitScript(() => {
     const tasks: number[] = []
     Object.assign(window, { longTasks: tasks })

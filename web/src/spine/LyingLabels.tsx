@@ -197,7 +197,7 @@ export function AtAntenna({
         {number} <span className="text-base">{unit}</span>
       </span>
       {others.map((text) => (
-        <span key={text} className="mt-1 block whitespace-nowrap text-sm text-muted">
+        <span key={text} className="mt-1 block whitespace-nowrap text-sm text-ink">
           {text}
         </span>
       ))}

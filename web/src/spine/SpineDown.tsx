@@ -112,7 +112,7 @@ export function SpineDown({
                     {watts}
                   </b>
                   {others.map((text) => (
-                    <span key={text} className="block text-xs whitespace-nowrap text-muted">
+                    <span key={text} className="block text-xs whitespace-nowrap text-ink">
                       {text}
                     </span>
                   ))}

@@ -1,5 +1,12 @@
-import { type BandSweep, formatFrequency, formatPower, formatSwr } from '@saltline/core'
+import {
+  type BandSweep,
+  formatFrequency,
+  formatPower,
+  formatSwr,
+  type PowerUnit,
+} from '@saltline/core'
 import { useCallback } from 'react'
+import { useUnits } from '../../platform/preferences.ts'
 import { EChart, type Palette } from '../../ui/EChart.tsx'
 import {
   channelCursor,
@@ -25,14 +32,21 @@ export default function BandChart({
   antennaSwr: boolean
   description: string
 }) {
+  const { power } = useUnits()
   const option = useCallback(
-    (palette: Palette) => optionOf(sweep, channelHz, antennaSwr, palette),
-    [sweep, channelHz, antennaSwr],
+    (palette: Palette) => optionOf(sweep, channelHz, antennaSwr, palette, power),
+    [sweep, channelHz, antennaSwr, power],
   )
   return <EChart option={option} description={description} />
 }
 
-function optionOf(sweep: BandSweep, channelHz: number, antennaSwr: boolean, palette: Palette) {
+function optionOf(
+  sweep: BandSweep,
+  channelHz: number,
+  antennaSwr: boolean,
+  palette: Palette,
+  power: PowerUnit,
+) {
   const { ink, tide } = palette
   const n = sweep.frequencyHz.length
   const mhz = Array.from(sweep.frequencyHz, (hz) => hz / 1e6)
@@ -65,7 +79,7 @@ function optionOf(sweep: BandSweep, channelHz: number, antennaSwr: boolean, pale
     grid: { left: 38, right: 30, top: 26, bottom: 38 },
     tooltip: readingTooltip(palette, (i) => [
       strong(formatFrequency(sweep.frequencyHz[i]!)),
-      `${formatPower(sweep.antennaW[i]!)} at the antenna`,
+      `${formatPower(sweep.antennaW[i]!, power)} at the antenna`,
       `SWR ${formatSwr(sweep.swrAtTransmitter[i]!)} at the radio`,
       ...(antennaSwr ? [`SWR ${formatSwr(sweep.swrAtAntenna[i]!)} at the antenna`] : []),
     ]),

@@ -45,12 +45,19 @@ export function BudgetLens(props: LensProps) {
           {answer.ok ? (
             <>
               <Sentence document={document} answer={answer} />
-              <Figures answer={answer} onWorking={() => setShown('total')} />
+              <Figures answer={answer} />
             </>
           ) : (
             <NoFigure message={answer.message} />
           )}
-          <HowSure document={document} channel={channel} edit={props.edit} />
+          <div className="mt-3 flex flex-wrap items-baseline gap-x-5">
+            {answer.ok && (
+              <button type="button" className="link text-sm" onClick={() => setShown('total')}>
+                working
+              </button>
+            )}
+            <HowSure document={document} channel={channel} edit={props.edit} />
+          </div>
         </div>
         <div className={`px-5 py-3 ${across > 2 ? 'border-r border-rule' : ''}`}>
           {answer.ok ? (
@@ -117,7 +124,7 @@ function Sentence({ document, answer }: { document: ChainDocument; answer: Answe
 }
 
 /** The three figures an operator remembers. */
-function Figures({ answer, onWorking }: { answer: Answer; onWorking: () => void }) {
+function Figures({ answer }: { answer: Answer }) {
   const { power } = useUnits()
   const { solution, spread } = answer
   const down = lossDb(solution.settingW, solution.antennaW)
@@ -138,13 +145,6 @@ function Figures({ answer, onWorking }: { answer: Answer; onWorking: () => void 
         text={down < 0 ? formatDb(-down) : rangeText(down, range ?? undefined, formatDb)}
       />
       <BigFigure name="at the far end" text={rangeText(down, range ?? undefined, units)} />
-      <button
-        type="button"
-        className="link self-end justify-self-start pb-1 text-sm"
-        onClick={onWorking}
-      >
-        working
-      </button>
     </div>
   )
 }

@@ -37,12 +37,12 @@ export function HowSure({
   const here = ranges.of(channel.id)
   if (!ranges.on)
     return (
-      <button type="button" className="link mt-3 text-sm" onClick={() => ranges.setOn(true)}>
+      <button type="button" className="link text-sm" onClick={() => ranges.setOn(true)}>
         uncertainty
       </button>
     )
   return (
-    <div className="mt-3 border-t border-rule pt-2 text-sm text-muted">
+    <div className="mt-2 basis-full border-t border-rule pt-2 text-sm text-muted">
       {ranges.progress !== null && (
         <p className="flex items-center gap-2">
           Monte Carlo, 2 000 samples

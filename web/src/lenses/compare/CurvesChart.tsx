@@ -1,6 +1,7 @@
-import { formatFrequency, formatPower } from '@saltline/core'
+import { formatFrequency, formatPower, type PowerUnit } from '@saltline/core'
 import { useCallback } from 'react'
 import type { CompareCurves } from '../../compute/compareCurvesWorker.ts'
+import { useUnits } from '../../platform/preferences.ts'
 import { EChart, type Palette } from '../../ui/EChart.tsx'
 import {
   channelCursor,
@@ -26,9 +27,10 @@ export default function CurvesChart({
   chosen: number
   channelHz: number
 }) {
+  const { power } = useUnits()
   const option = useCallback(
-    (palette: Palette) => optionOf(curves, names, chosen, channelHz, palette),
-    [curves, names, chosen, channelHz],
+    (palette: Palette) => optionOf(curves, names, chosen, channelHz, palette, power),
+    [curves, names, chosen, channelHz, power],
   )
   return (
     <EChart
@@ -44,6 +46,7 @@ function optionOf(
   chosen: number,
   channelHz: number,
   palette: Palette,
+  power: PowerUnit,
 ) {
   const { ink, muted, tide, heat, returned } = palette
   const mhz = Array.from(frequencyHz, (hz) => hz / 1e6)
@@ -53,7 +56,9 @@ function optionOf(
     grid: { left: 44, right: 12, top: 26, bottom: 38 },
     tooltip: readingTooltip(palette, (i) => [
       strong(formatFrequency(frequencyHz[i]!)),
-      ...antennaW.flatMap((watts, k) => (watts ? [`${formatPower(watts[i]!)} ${names[k]}`] : [])),
+      ...antennaW.flatMap((watts, k) =>
+        watts ? [`${formatPower(watts[i]!, power)} ${names[k]}`] : [],
+      ),
     ]),
     xAxis: frequencyAxis(mhz, palette),
     yAxis: wattsAxis(palette),

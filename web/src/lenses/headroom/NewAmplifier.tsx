@@ -10,6 +10,7 @@ import {
   upgradeTo,
   worstFaultAt,
 } from '@saltline/core'
+import { useUnits } from '../../platform/preferences.ts'
 import { useDeferredValue, useMemo, useState } from 'react'
 import { operatingPoint } from '../../model/answers.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
@@ -33,6 +34,7 @@ export function NewAmplifier({
   chain: RatedChain
   onClose: () => void
 }) {
+  const { power } = useUnits()
   const [watts, setWatts] = useState(500)
   const [mode, setMode] = useState<Mode>(document.channels[0]!.mode)
   const asked = useDeferredValue(watts)
@@ -71,8 +73,8 @@ export function NewAmplifier({
       </div>
       <p role="status" className="my-3">
         {over.length === 0
-          ? `${formatPower(asked)} is within all known limits on every channel.`
-          : `For ${formatPower(asked)}, ${over.length === 1 ? 'one part is over its limit' : `${over.length} parts are over their limits`}: ${names(over)}.`}
+          ? `${formatPower(asked, power)} is within all known limits on every channel.`
+          : `For ${formatPower(asked, power)}, ${over.length === 1 ? 'one part is over its limit' : `${over.length} parts are over their limits`}: ${names(over)}.`}
         {unknown.length > 0 && ` Not known: ${names(unknown)}.`}
       </p>
       <p className="my-3">{ifItFails(fault, document)}</p>

@@ -4,8 +4,10 @@ import {
   type TunerPlace,
   tunerPlaces,
   type WorthSweep,
+  type PowerUnit,
 } from '@saltline/core'
 import { useCallback } from 'react'
+import { useUnits } from '../../platform/preferences.ts'
 import { EChart, type Palette } from '../../ui/EChart.tsx'
 import {
   channelCursor,
@@ -33,9 +35,10 @@ export default function MatchChart({
   sweep: WorthSweep
   channelHz: number
 }) {
+  const { power } = useUnits()
   const option = useCallback(
-    (palette: Palette) => optionOf(frequencyHz, sweep, channelHz, palette),
-    [frequencyHz, sweep, channelHz],
+    (palette: Palette) => optionOf(frequencyHz, sweep, channelHz, palette, power),
+    [frequencyHz, sweep, channelHz, power],
   )
   return (
     <EChart
@@ -50,6 +53,7 @@ function optionOf(
   sweep: WorthSweep,
   channelHz: number,
   palette: Palette,
+  power: PowerUnit,
 ) {
   const { ink, muted, tide } = palette
   const mhz = Array.from(frequencyHz, (hz) => hz / 1e6)
@@ -63,7 +67,7 @@ function optionOf(
     grid: { left: 44, right: 12, top: 26, bottom: 38 },
     tooltip: readingTooltip(palette, (i) => [
       strong(formatFrequency(frequencyHz[i]!)),
-      ...tunerPlaces.map((place) => `${formatPower(sweep[place][i]!)} ${placeNames[place]}`),
+      ...tunerPlaces.map((place) => `${formatPower(sweep[place][i]!, power)} ${placeNames[place]}`),
     ]),
     xAxis: frequencyAxis(mhz, palette),
     yAxis: wattsAxis(palette),

@@ -1,5 +1,6 @@
 import { wattsText } from '../../model/wattsText.ts'
 import type { ChainState, ChannelDocument, Station } from '@saltline/contract'
+import { useUnits } from '../../platform/preferences.ts'
 import { floorPower, formatFrequency, formatPower, formatSwr, modeOf } from '@saltline/core'
 import { today } from '../../platform/today.ts'
 import { partName } from '../../model/headroomWords.ts'
@@ -101,13 +102,18 @@ const NoFigure = ({ why }: { why: string }) => (
 )
 
 function Figures({ row, document }: { row: CardRow; document: ChainState['document'] }) {
+  const { power } = useUnits()
   const { setW, wantedW, tuners, meters, antennaW, most, allowedW, stopSwr } = row
   return (
     <>
       <td>
-        <b className="card-figure whitespace-nowrap">{setW > 0 ? formatPower(setW) : 'nothing'}</b>
+        <b className="card-figure whitespace-nowrap">
+          {setW > 0 ? formatPower(setW, power) : 'nothing'}
+        </b>
         {wantedW > setW && (
-          <span className="card-small block text-danger">▲ {formatPower(wantedW)} is too much</span>
+          <span className="card-small block text-danger">
+            ▲ {formatPower(wantedW, power)} is too much
+          </span>
         )}
       </td>
       <td>
@@ -124,14 +130,14 @@ function Figures({ row, document }: { row: CardRow; document: ChainState['docume
           <Reading key={meter.name} meter={meter} named={meters.length > 1} />
         ))}
       </td>
-      <td className="card-figure font-bold whitespace-nowrap">{formatPower(antennaW)}</td>
+      <td className="card-figure font-bold whitespace-nowrap">{formatPower(antennaW, power)}</td>
       <td>
         <b className="whitespace-nowrap">
-          {Number.isFinite(allowedW) ? formatPower(allowedW) : 'not known'}
+          {Number.isFinite(allowedW) ? formatPower(allowedW, power) : 'not known'}
         </b>
         <span className="card-small block text-muted">
           {most.by && Number.isFinite(most.powerW)
-            ? `${partName(document, most.by.part)}${floorPower(most.powerW) === allowedW ? '' : `, ${formatPower(floorPower(most.powerW))}`}`
+            ? `${partName(document, most.by.part)}${floorPower(most.powerW) === allowedW ? '' : `, ${formatPower(floorPower(most.powerW), power)}`}`
             : 'no limit known'}
         </span>
       </td>
@@ -143,19 +149,20 @@ function Figures({ row, document }: { row: CardRow; document: ChainState['docume
 }
 
 function Reading({ meter, named }: { meter: MeterReading; named: boolean }) {
+  const { power } = useUnits()
   const { name, forward, shows, reflectedPepW, forwardPepW, swr, normalSwr } = meter
   const { low, high } = forward.wattsRange
   return (
     <span className="block whitespace-nowrap">
       {named && <span className="card-small block text-muted">{name}</span>}
-      <b>{formatPower(forward.watts)}</b> {shows === 'peak' ? 'PEP' : 'average'}, SWR{' '}
+      <b>{formatPower(forward.watts, power)}</b> {shows === 'peak' ? 'PEP' : 'average'}, SWR{' '}
       <b>{formatSwr(swr)}</b>
       <span className="card-small block text-muted">
         {wattsText(forward.watts, 'W', { low, high })}, SWR to {formatSwr(normalSwr)}
       </span>
       {reflectedPepW > forwardPepW * 0.005 && (
         <span className="card-small block text-muted">
-          reflected {formatPower(reflectedPepW)} PEP
+          reflected {formatPower(reflectedPepW, power)} PEP
         </span>
       )}
     </span>

@@ -10,7 +10,6 @@ import { sweepQuery } from '../../platform/api/queries.ts'
 import { useKeys } from '../../shell/keys.ts'
 import { lenses, lensOf } from '../../lenses/index.ts'
 import { LensTabs } from './LensTabs.tsx'
-import { SidePanel } from '../../panel/SidePanel.tsx'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { TextField } from '../../ui/TextField.tsx'
 import { Spine } from '../../spine/Spine.tsx'
@@ -36,6 +35,9 @@ import { wantPanel } from '../../editor/panelFocus.ts'
 import { useHelp } from '../../shell/useHelp.ts'
 import type { Selection } from '../../model/selection.ts'
 
+const SidePanel = lazy(async () => ({
+  default: (await import('../../panel/SidePanel.tsx')).SidePanel,
+}))
 const Palette = lazy(() => import('../../shell/Palette.tsx'))
 const ImportSweep = lazy(() => import('./importing/ImportSweep.tsx'))
 const ConflictDialog = lazy(() => import('./ConflictDialog.tsx'))
@@ -170,7 +172,11 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
               actions={shown ? { ...stillSpine, select: actions.select } : actions}
             />
           </div>
-          {Strip && <Strip document={document} channel={channel} answer={answer} />}
+          {Strip && (
+            <Suspense>
+              <Strip document={document} channel={channel} answer={answer} />
+            </Suspense>
+          )}
           <LensTabs stationId={station.id} chainId={state.id} lens={lensId} />
           <div className="flex min-h-0 flex-1 border-t border-rule max-lg:flex-col-reverse max-lg:justify-end">
             <div className="min-w-0 flex-1 lg:overflow-y-auto">
@@ -182,36 +188,40 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
                 </div>
               )}
               {chain && answer && (
-                <Lens
-                  station={station}
-                  chainId={state.id}
-                  document={document}
-                  chain={chain}
-                  answer={answer}
-                  channel={channel}
-                  selection={selection}
-                  onSelect={select}
-                  onPick={pickChannel}
-                  edit={actions.edit}
-                  put={address.put}
-                  onShow={setShown}
-                  asTable={asTable}
-                  onToggleTable={commands.table}
-                />
+                <Suspense>
+                  <Lens
+                    station={station}
+                    chainId={state.id}
+                    document={document}
+                    chain={chain}
+                    answer={answer}
+                    channel={channel}
+                    selection={selection}
+                    onSelect={select}
+                    onPick={pickChannel}
+                    edit={actions.edit}
+                    put={address.put}
+                    onShow={setShown}
+                    asTable={asTable}
+                    onToggleTable={commands.table}
+                  />
+                </Suspense>
               )}
             </div>
             {selection && !(entry && selection.kind === 'plane') && (
               <div className="w-[320px] shrink-0 border-rule lg:min-h-0 max-lg:w-full max-lg:border-b lg:border-l">
-                <SidePanel
-                  selection={selection}
-                  station={station}
-                  document={document}
-                  chain={chain}
-                  channel={channel}
-                  answer={answer}
-                  actions={actions}
-                  onFile={view.offerFile}
-                />
+                <Suspense>
+                  <SidePanel
+                    selection={selection}
+                    station={station}
+                    document={document}
+                    chain={chain}
+                    channel={channel}
+                    answer={answer}
+                    actions={actions}
+                    onFile={view.offerFile}
+                  />
+                </Suspense>
               </div>
             )}
           </div>

@@ -1,4 +1,5 @@
 import type { ChainState, Reading, Station } from '@saltline/contract'
+import { useUnits } from '../../platform/preferences.ts'
 import { decimals, formatPower, formatSwr, swrRead } from '@saltline/core'
 import { causeAdvice, causeTitle } from '../../model/causeWords.ts'
 import { useQuery } from '@tanstack/react-query'
@@ -140,6 +141,7 @@ function Report({
 }
 
 function ReportRow({ reading: r }: { reading: Reading }) {
+  const { power } = useUnits()
   const swr = swrRead(r)
   return (
     <tr className="border-b border-rule [&>td]:py-[0.8mm] [&>td]:pr-2">
@@ -150,11 +152,11 @@ function ReportRow({ reading: r }: { reading: Reading }) {
       </td>
       <td>{onText(r)}</td>
       <td className="text-right whitespace-nowrap">
-        {r.forwardW === null ? '' : formatPower(r.forwardW)}
+        {r.forwardW === null ? '' : formatPower(r.forwardW, power)}
       </td>
       <td className="text-right whitespace-nowrap">
         {r.expectedW !== null &&
-          `${formatPower(r.expectedW)}, ${formatPower(r.lowW!)} to ${formatPower(r.highW!)}`}
+          `${formatPower(r.expectedW, power)}, ${formatPower(r.lowW!, power)} to ${formatPower(r.highW!, power)}`}
       </td>
       <td>
         {r.forwardW !== null && r.expectedW !== null && (

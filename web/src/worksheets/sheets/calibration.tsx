@@ -54,6 +54,7 @@ export const calibration: Worksheet<Inputs> = {
             station={station}
             label="Known meter"
             value={inputs.known}
+            beside={inputs.instrument || own[0]?.id}
             onChange={(known) => put({ known })}
           />
         </div>
@@ -66,7 +67,7 @@ export const calibration: Worksheet<Inputs> = {
     if (pairs.length === 0) throw new InputError('Read both at one power at least.', ['pairs'])
     const own = metersOf(station)
     const chosen = own.find(({ id }) => id === instrument) ?? own[0]
-    const { points, doubt, scatter } = calibrate(pairs, meterOf(station, known))
+    const { points, doubt, scatter } = calibrate(pairs, meterOf(station, known, chosen?.id))
     const worst = points.reduce((a, b) =>
       Math.abs(Math.log(b[1] / b[0])) > Math.abs(Math.log(a[1] / a[0])) ? b : a,
     )

@@ -1,5 +1,5 @@
 import { decimals, formatPower, InputError, twoMeters as reduceTwoMeters } from '@saltline/core'
-import { meterOf, MeterChoice } from '../MeterChoice.tsx'
+import { firstMeter, meterOf, MeterChoice } from '../MeterChoice.tsx'
 import { type Column, filled, PointTable, type Row } from '../PointTable.tsx'
 import { leadOf, type Worksheet, withRange } from '../worksheet.ts'
 
@@ -39,6 +39,7 @@ export const twoMeters: Worksheet<Inputs> = {
           station={station}
           label="Second meter"
           value={inputs.second}
+          beside={inputs.first || firstMeter(station)}
           onChange={(second) => put({ second })}
         />
       </div>
@@ -49,7 +50,11 @@ export const twoMeters: Worksheet<Inputs> = {
     const pairs = filled(rows, ['firstW', 'secondW'])
     if (pairs.length === 0)
       throw new InputError('Read both meters at one power at least.', ['pairs'])
-    const r = reduceTwoMeters(meterOf(station, first), meterOf(station, second), pairs)
+    const r = reduceTwoMeters(
+      meterOf(station, first),
+      meterOf(station, second, first || firstMeter(station)),
+      pairs,
+    )
     const middle = r.pairs.reduce((a, b) =>
       Math.abs(b.db.value - r.middleDb) < Math.abs(a.db.value - r.middleDb) ? b : a,
     )
