@@ -45,21 +45,55 @@ export interface Weighed {
   diagnosis: Diagnosis
 }
 
+/** What a chain's diagnosis rests on before anything is read: made once, it serves all readings of these channels. */
+export interface Prepared {
+  spread: Spread
+  waves: readonly CausedWaves[]
+}
+
+/** Draws a chain's spread; the waves under each cause are solved when first asked for, and kept. */
+export function prepare(
+  kase: Omit<Case, 'readings'>,
+  progress?: (share: number) => void,
+): Prepared {
+  return {
+    spread: spreadOf(kase, progress),
+    waves: kase.channels.map((at, point) => {
+      const waves = causedWaves(kase.chain, at, point)
+      const known = new Map<string, PlaneWaves>()
+      return {
+        nominal: waves.nominal,
+        under(cause) {
+          const key = JSON.stringify(cause)
+          const before = known.get(key)
+          if (before) return before
+          const now = waves.under(cause)
+          known.set(key, now)
+          return now
+        },
+      }
+    }),
+  }
+}
+
 /**
  * Weighs every explanation against all readings at once: the likelihood of the readings under each cause
  * and each of its sizes, with errors that hang together (one chain, one meter) taken as such; then Bayes.
  *
  * @throws InputError where there is no reading
  */
-export function weigh(kase: Case, progress?: (share: number) => void): Weighed {
+export function weigh(
+  kase: Case,
+  progress?: (share: number) => void,
+  prepared: Prepared = prepare(kase, progress && ((share) => progress(share * 0.6))),
+): Weighed {
   const { channels, instruments, readings, chain } = kase
+  const { spread, waves } = prepared
   if (readings.length === 0) throw new InputError('There is no reading to explain.', ['readings'])
   readings.forEach(({ plane }, i) => {
     if (!(plane >= 0 && plane <= chain.stages.length))
       throw new InputError(`The chain has no plane ${plane}.`, ['readings', i, 'plane'])
   })
-  const spread = spreadOf(kase, progress && ((share) => progress(share * 0.6)))
-  const waves = channels.map((at, i) => causedWaves(chain, at, i))
   const observables = readings.flatMap((reading, i) =>
     observablesOf(reading, i, instruments[reading.instrument]!, channels[reading.point]!),
   )

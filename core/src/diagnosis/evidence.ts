@@ -71,6 +71,8 @@ export function observablesOf(
   const out: Observable[] = []
   const doubt = (watts: number) =>
     readingDoubtW(meter, watts, reading.rangeW ?? rangeFor(meter, watts))
+  // The range is that of forward power; what comes back is read on the smallest that holds it.
+  const doubtBack = (watts: number) => readingDoubtW(meter, watts, rangeFor(meter, watts))
   if (forwardW !== undefined) {
     if (!(forwardW >= 0))
       throw new InputError('Forward power must be 0 W or more.', ['readings', index, 'forwardW'])
@@ -88,8 +90,8 @@ export function observablesOf(
   const leak = leakOf(meter) / Math.SQRT2
   if (forwardW !== undefined && forwardW > 0 && reflectedW !== undefined) {
     const rho = Math.min(1, Math.sqrt(Math.max(0, reflectedW) / forwardW))
-    const most = Math.sqrt((Math.max(0, reflectedW) + doubt(reflectedW)) / forwardW)
-    const least = Math.sqrt(Math.max(0, reflectedW - doubt(reflectedW)) / forwardW)
+    const most = Math.sqrt((Math.max(0, reflectedW) + doubtBack(reflectedW)) / forwardW)
+    const least = Math.sqrt(Math.max(0, reflectedW - doubtBack(reflectedW)) / forwardW)
     const watts = Math.min(0.3, Math.max(most - rho, rho - least) / Math.sqrt(3))
     out.push({
       ...site,
@@ -131,7 +133,7 @@ export interface Spread {
 
 /** Draws the chain of a case once, on all its channels. */
 export function spreadOf(
-  { chain, channels, tolerances }: Case,
+  { chain, channels, tolerances }: Omit<Case, 'readings'>,
   progress?: (share: number) => void,
 ): Spread {
   const drawn = drawChain(chain, channels, tolerances, {

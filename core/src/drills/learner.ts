@@ -1,0 +1,295 @@
+/** A learner that follows the diagnosis and the next reading it asks for: it sets the par, and it shows what to do. */
+import { type Cause, causedWaves } from '../diagnosis/causes.ts'
+import { type Explanation, type Prepared, prepare, weigh } from '../diagnosis/diagnose.ts'
+import type { Case, MeterReading, Site } from '../diagnosis/evidence.ts'
+import { type NextReading, nextReadings } from '../diagnosis/nextReading.ts'
+import { aged } from '../diagnosis/causes.ts'
+import { seeded } from '../statistics/random.ts'
+import { type Answer, type FindDrill, hiddenOf, judge, readingOf, seedNumber } from './findDrill.ts'
+import { faultTable } from './faults.ts'
+import { lineConstants, matchedLossDb } from '../line/constants.ts'
+
+/** So sure it names what it found. */
+const SURE = 0.9
+/** A reading that settles less is not worth taking. */
+const WORTHWHILE = 0.04
+const LEAST_READINGS = 3
+/** How often something strange is read again. */
+const REREAD = 2
+
+const prepared = new Map<string, Prepared>()
+
+/** A station's diagnosis, prepared once. */
+export function preparedFor({ station, kase }: FindDrill): Prepared {
+  const known = prepared.get(station.id)
+  if (known) return known
+  const now = prepare(kase)
+  prepared.set(station.id, now)
+  return now
+}
+
+/** Best reading to take next after some, and what they say so far. */
+export function bestNext(
+  drill: FindDrill,
+  readings: readonly MeterReading[],
+): { explanations: Explanation[]; next: NextReading | null; strangest: Site[] } {
+  const weighed = weigh({ ...drill.kase, readings }, undefined, preparedFor(drill))
+  const planes = drill.station.chain.stages.map((_, plane) => plane)
+  const asked = nextReadings(weighed, drill.kase.instruments[1]!, [...planes, planes.length])
+  const taken = new Set(readings.map(keyOf))
+  const { observables } = weighed.diagnosis
+  const far = (o: (typeof observables)[number]) => Math.abs(o.deviation) / o.sigma
+  return {
+    explanations: weighed.diagnosis.explanations,
+    strangest: [
+      ...new Map(
+        observables
+          .toSorted((a, b) => far(b) - far(a))
+          .map(({ observable }) => [keyOf(observable), observable] as const),
+      ).values(),
+    ],
+    // The same reading once more tells nothing but the meter's scatter.
+    next: asked.find((each) => !taken.has(keyOf(siteOf(each)))) ?? null,
+  }
+}
+
+const keyOf = ({ point, plane, instrument }: Site) => `${point} ${plane} ${instrument}`
+
+/** Where a next reading is taken: with the station's meter, or with the other one. */
+export const siteOf = ({ point, plane, instrument }: NextReading): Site => ({
+  point,
+  plane,
+  instrument: instrument ?? 1,
+})
+
+/** What an explanation is called, as an answer. */
+export function answerOfCause(cause: Cause, drill: FindDrill): Answer {
+  switch (cause.kind) {
+    case 'transmitter':
+      return { finding: 'reduced', part: null, db: Math.abs(cause.db) }
+    case 'loss': {
+      const joint = likeliestJoint(cause, drill)
+      return joint === null
+        ? { finding: 'wet', part: cause.from, db: cause.db }
+        : { finding: 'connector', part: joint, db: cause.db }
+    }
+    case 'aged': {
+      const line = drill.station.chain.stages[cause.stage]!
+      const { frequencyHz } = drill.station.channels[0]!
+      const db =
+        line.kind === 'line'
+          ? matchedLossDb(lineConstants(line.cable, frequencyHz), line.lengthM) * (cause.factor - 1)
+          : 0
+      return { finding: 'wet', part: cause.stage, db }
+    }
+    case 'antenna':
+      return { finding: 'antenna', part: null }
+    case 'meter':
+      return {
+        finding: 'scale',
+        part: cause.instrument,
+        db: Math.abs(10 * Math.log10(cause.factor)),
+      }
+    case 'averaging':
+      return { finding: 'averaging', part: cause.instrument }
+    case 'common mode':
+      return { finding: 'common', part: null }
+    case 'slip':
+      return { finding: 'misread', part: cause.reading }
+    case 'none':
+      return { finding: 'none', part: null }
+  }
+}
+
+/** Of stages that no reading has told apart: the first that is no long run; a loss in a long run alone is its cable's. */
+function likeliestJoint({ from, to }: { from: number; to: number }, { station }: FindDrill) {
+  for (let k = from; k <= to; k++) {
+    const stage = station.chain.stages[k]!
+    if (stage.kind !== 'line' || stage.lengthM <= 10) return k
+  }
+  return null
+}
+
+/** What explanations come to as answers, the most probable first: several may have the same. */
+export function findingsOf(
+  explanations: readonly Explanation[],
+  drill: FindDrill,
+): { answer: Answer; probability: number; explanation: Explanation }[] {
+  const all = new Map<string, { answer: Answer; probability: number; explanation: Explanation }>()
+  for (const explanation of explanations) {
+    const answer = answerOfCause(explanation.cause, drill)
+    const key = `${answer.finding} ${answer.part}`
+    const known = all.get(key)
+    if (known) known.probability += explanation.probability
+    else all.set(key, { answer, probability: explanation.probability, explanation })
+  }
+  return [...all.values()].sort((a, b) => b.probability - a.probability)
+}
+
+/** What rests on figures that may be chance is read again before it is named: where, or null where that was done. */
+function rereadFor(
+  { finding, part }: Answer,
+  readings: readonly MeterReading[],
+  strangest: readonly Site[],
+): Site | null {
+  const sites =
+    finding === 'misread'
+      ? [readings[part!]!]
+      : finding === 'antenna' || finding === 'common'
+        ? strangest.slice(0, REREAD)
+        : []
+  const times = (site: Site) => readings.filter((other) => keyOf(other) === keyOf(site)).length
+  const open = sites.find((site) => times(site) < 2)
+  return open ? { point: open.point, plane: open.plane, instrument: open.instrument } : null
+}
+
+export interface Learned {
+  answers: Answer[]
+  /** Readings taken, the record not counted; and looks at parts. */
+  readings: MeterReading[]
+  looks: number
+  /** Whether every fault of the drill was named with its part. */
+  right: boolean
+}
+
+/**
+ * Works through a drill: reads where the diagnosis asks to, until it is sure or has read `most` times.
+ *
+ * @param most readings at the most; three times par unless given
+ */
+export function learn(drill: FindDrill, most?: number): Learned {
+  const random = seeded(seedNumber(drill.seed) + 2)
+  const out: Learned = { answers: [], readings: [], looks: 0, right: true }
+  let left = [...drill.faults]
+  let record: readonly MeterReading[] = drill.record
+  while (left.length > 0) {
+    const hidden = hiddenOf(drill, left)
+    const budget =
+      most ?? 3 * left.reduce((sum, { kind }) => Math.max(sum, faultTable[kind].par), 0)
+    const own: MeterReading[] = []
+    let leader: Explanation
+    for (;;) {
+      const readings = [...record, ...own]
+      const { explanations, next, strangest } = bestNext(drill, readings)
+      const [first] = findingsOf(explanations, drill)
+      leader = first!.explanation
+      const sure = first!.probability >= SURE && !openJoint(leader.cause)
+      const again = rereadFor(first!.answer, readings, strangest)
+      const enough = own.length >= LEAST_READINGS && sure && !again
+      if (
+        enough ||
+        own.length >= budget ||
+        (!next && !again) ||
+        (sure && !again && next!.settles < WORTHWHILE)
+      ) {
+        if (left.length > 1) leader = leaderOfTwo(drill, readings, explanations)
+        break
+      }
+      const site = sure && again ? again : next ? siteOf(next) : again!
+      const shown = hidden.show(site, hidden.wavesAt(site.point)[site.plane]!, random)
+      own.push(readingOf(site, shown))
+    }
+    let answer = answerOfCause(leader.cause, drill)
+    if (answer.finding === 'wet') {
+      out.looks++
+      if (left.some(({ cause }) => cause.kind === 'swapped' && cause.stage === answer.part))
+        answer = { ...answer, finding: 'swapped' }
+    }
+    out.answers.push(answer)
+    out.readings.push(...own)
+    const { finding, part, fault } = judge(drill, answer, left)
+    if (!finding || !part) {
+      out.right = false
+      break
+    }
+    left = left.filter((other) => other !== fault)
+    // What was read before the first fault was put right says nothing of the station as it is now.
+    record = []
+  }
+  return out
+}
+
+const openJoint = (cause: Cause): boolean => cause.kind === 'loss' && cause.from !== cause.to
+
+/** Explanations that are tried as one of two. */
+const TRIED = 5
+
+/**
+ * With two faults no single cause explains the readings: each of the leaders is taken as true in turn, and what is
+ * left is weighed again. The one whose partner explains the rest best leads.
+ */
+function leaderOfTwo(
+  drill: FindDrill,
+  readings: readonly MeterReading[],
+  explanations: readonly Explanation[],
+): Explanation {
+  const tried = explanations.filter(({ cause }) => cause.kind !== 'none').slice(0, TRIED)
+  let best = tried[0] ?? explanations[0]!
+  let least = Infinity
+  for (const explanation of tried) {
+    const kase = withCause(drill.kase, explanation.cause)
+    if (!kase) continue
+    const rest = weigh({ ...kase, readings }, undefined, {
+      spread: preparedFor(drill).spread,
+      waves: kase.channels.map((at, point) => causedWaves(kase.chain, at, point)),
+    }).diagnosis.explanations[0]!
+    const misfit = rest.misfit ** 2
+    if (misfit < least) {
+      least = misfit
+      best = explanation
+    }
+  }
+  return best
+}
+
+/** The chain as it would be with a cause in it; null where that is not a chain. */
+function withCause(kase: FindDrill['kase'], cause: Cause): Omit<Case, 'readings'> | null {
+  const { chain, channels } = kase
+  switch (cause.kind) {
+    case 'transmitter':
+      return {
+        ...kase,
+        channels: channels.map((at) => ({ ...at, powerW: at.powerW * 10 ** (cause.db / 10) })),
+      }
+    case 'aged':
+      return { ...kase, chain: { ...chain, stages: aged(chain.stages, cause) } }
+    case 'loss': {
+      // A pad in front of a stage would shift its planes: it is put into the stage's own loss instead.
+      const stage = chain.stages[cause.to]!
+      if (stage.kind !== 'pad') return withPad(kase, cause)
+      return {
+        ...kase,
+        chain: {
+          ...chain,
+          stages: chain.stages.with(cause.to, { kind: 'pad', lossDb: padLoss(stage) + cause.db }),
+        },
+      }
+    }
+    case 'antenna': {
+      const { change } = cause
+      if (change.kind !== 'moved' || chain.load.kind !== 'resonator') return null
+      return {
+        ...kase,
+        chain: {
+          ...chain,
+          load: { ...chain.load, resonanceHz: chain.load.resonanceHz * (1 + change.share) },
+        },
+      }
+    }
+    default:
+      return null
+  }
+}
+
+const padLoss = (stage: { lossDb?: unknown }): number =>
+  typeof stage.lossDb === 'number' ? stage.lossDb : 0
+
+/** A loss in a cable's joint: as an aged cable that loses so much more on the first channel. */
+function withPad(kase: FindDrill['kase'], { to, db }: { to: number; db: number }) {
+  const stage = kase.chain.stages[to]!
+  if (stage.kind !== 'line') return null
+  const { frequencyHz } = kase.channels[0]!
+  const own = matchedLossDb(lineConstants(stage.cable, frequencyHz), stage.lengthM)
+  const stages = aged(kase.chain.stages, { stage: to, factor: 1 + db / own })
+  return { ...kase, chain: { ...kase.chain, stages } }
+}
