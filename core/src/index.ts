@@ -162,7 +162,13 @@ export type { AntennaChange, Cause } from './diagnosis/causes.ts'
 export { diagnose, type Diagnosis, type Explanation, weigh } from './diagnosis/diagnose.ts'
 export type { Case, Channel, Site } from './diagnosis/evidence.ts'
 export { type NextReading, nextReadings } from './diagnosis/nextReading.ts'
-export { simulateReadings } from './diagnosis/simulate.ts'
+export {
+  type HiddenCause,
+  type HiddenStation,
+  hiddenStation,
+  simulateReadings,
+} from './diagnosis/simulate.ts'
+export { type CausePair, weighPairs } from './diagnosis/pairs.ts'
 export {
   longAgoWords,
   type RoundMean,
@@ -244,3 +250,64 @@ export { readTwoPort, type Thinned, thinTwoPort } from './formats/touchstoneTwoP
 export type { Range } from './statistics/quantile.ts'
 export type { Propagated } from './statistics/propagate.ts'
 export { pick, type Random, seeded } from './statistics/random.ts'
+
+// Drills: simulated benches with a hidden fault or a task, and what they teach.
+export {
+  hintOf,
+  jacketOf,
+  type Lesson,
+  lessons,
+  menuShowsReduced,
+  strategyNeeds,
+  type Waypoint,
+  waypoints,
+} from './drills/debrief.ts'
+export {
+  type Bench as ExerciseBench,
+  type Check,
+  type Exercise,
+} from './drills/exercises/exercise.ts'
+export { drawExercise, exercises, scoreExercise } from './drills/exercises/index.ts'
+export {
+  type Fault as DrillFault,
+  type FaultKind,
+  faultKinds,
+  type Finding,
+  findings,
+  parOf,
+  partOf,
+} from './drills/faults.ts'
+export { findBench, meterOfSettings, noted, placeName } from './drills/findBench.ts'
+export {
+  type Answer as DrillAnswer,
+  type FindDrill,
+  findDrill,
+  type Judgement,
+  judge,
+  kindsOf,
+  type Level,
+  levels,
+  readingOf,
+  seedNumber,
+  sizeOfFault,
+  trueNetW,
+} from './drills/findDrill.ts'
+export { bestNext, findingsOf, learn, type Learned } from './drills/learner.ts'
+export {
+  act,
+  type Action,
+  begin,
+  type Control,
+  type Face,
+  heatAt,
+  keyDownAt,
+  needleAt,
+  type Play,
+  playThrough,
+  type Settings,
+  type Simulation,
+  type Trouble,
+  type TroubleKind,
+} from './drills/play.ts'
+export { type PracticeStation, practiceMeters, VOICE_POINT } from './drills/practiceStations.ts'
+export { type Effort, type Score, scoreOf } from './drills/score.ts'

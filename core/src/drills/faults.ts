@@ -173,14 +173,14 @@ export const faultTable: Readonly<Record<FaultKind, Kind>> = {
   hiding: {
     finding: 'antenna',
     stations: ['tuned'],
-    par: 4,
+    par: 3,
     on: 'load',
     draw: (station, random) => antenna(station, random, 0.07, 0.12),
   },
   common: {
     finding: 'common',
     stations: noTuner,
-    par: 6,
+    par: 5,
     on: 'reading',
     draw: (_, random) => ({
       part: null,
@@ -190,7 +190,7 @@ export const faultTable: Readonly<Record<FaultKind, Kind>> = {
   misread: {
     finding: 'misread',
     stations: anywhere,
-    par: 4,
+    par: 3,
     on: 'reading',
     draw: (_, random) => {
       const part = random() < 0.5 ? 0 : 1
@@ -200,7 +200,7 @@ export const faultTable: Readonly<Record<FaultKind, Kind>> = {
   none: {
     finding: 'none',
     stations: anywhere,
-    par: 4,
+    par: 5,
     on: 'nothing',
     draw: () => ({ part: null, cause: { kind: 'none' } }),
   },
@@ -215,8 +215,15 @@ const scaleSlips = [
   ),
 ]
 
+/**
+ *
+ */
 export const drawFault = (kind: FaultKind, station: PracticeStation, random: Random): Fault => ({
   kind,
   finding: faultTable[kind].finding,
   ...faultTable[kind].draw(station, random),
 })
+
+/** Readings that a drill needs: with two faults every plane is read before the first is named. */
+export const parOf = (faults: readonly Fault[]): number =>
+  faults.reduce((sum, { kind }) => sum + faultTable[kind].par, faults.length > 1 ? 4 : 0)

@@ -63,12 +63,12 @@ export function seedNumber(seed: string): number {
 export function findDrill(seed: string, level: Level, kind?: FaultKind): FindDrill {
   const number = seedNumber(seed)
   const random = seeded(number)
-  const first = kind ?? pick(random, faultKinds)
+  const first = kind ?? pick(random, kindsOf(level))
   const { stations, on } = faultTable[first]
   const chosen = pick(random, stations)
   const station = practiceStations.find(({ id }) => id === chosen)!
   const faults = [drawFault(first, station, random)]
-  if (level === 3 && first !== 'none') {
+  if (level === 3) {
     const others = faultKinds.filter(
       (other) =>
         isSecond(other) &&
@@ -95,6 +95,13 @@ export function findDrill(seed: string, level: Level, kind?: FaultKind): FindDri
   return { seed, level, station, kase, faults, record }
 }
 
+/**
+ * What may be hidden on a level. Where two things are wrong, nothing of it is no fault at all, nor one of the record:
+ * that is no longer of the station once the other is put right.
+ */
+export const kindsOf = (level: Level): readonly FaultKind[] =>
+  level === 3 ? faultKinds.filter((kind) => kind !== 'none' && kind !== 'misread') : faultKinds
+
 /** Two faults at once are of the kinds that one meter can tell apart. */
 const isSecond = (kind: FaultKind): boolean =>
   ['reduced', 'wet', 'connector', 'swapped', 'drifted', 'hiding'].includes(kind)
@@ -107,6 +114,7 @@ function slipOf(random: Random): number {
   }
 }
 
+/** What faults do to a station. */
 export const causesOf = (faults: readonly Fault[]) => faults.map(({ cause }) => cause)
 
 /** The station as it really is, with the faults that are still in it. */
@@ -167,7 +175,7 @@ export interface Judgement {
   fault: Fault
   finding: boolean
   part: boolean
-  /** Whether the size was met within a third or 0.7 dB; null where none was asked or said. */
+  /** Whether the size was met within a third or 0.7 dB; null where the fault has none. */
   size: boolean | null
 }
 
@@ -182,9 +190,9 @@ export function judge(drill: FindDrill, answer: Answer, left = drill.faults): Ju
     finding,
     part: finding && fault.part === answer.part,
     size:
-      finding && db !== null && answer.db !== undefined
-        ? Math.abs(Math.abs(answer.db) - db) <= Math.max(0.7, db / 3)
-        : null,
+      db === null
+        ? null
+        : answer.db !== undefined && Math.abs(Math.abs(answer.db) - db) <= Math.max(0.7, db / 3),
   }
 }
 

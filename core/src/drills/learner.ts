@@ -1,12 +1,18 @@
 /** A learner that follows the diagnosis and the next reading it asks for: it sets the par, and it shows what to do. */
-import { type Cause, causedWaves } from '../diagnosis/causes.ts'
-import { type Explanation, type Prepared, prepare, weigh } from '../diagnosis/diagnose.ts'
-import type { Case, MeterReading, Site } from '../diagnosis/evidence.ts'
+import type { Cause } from '../diagnosis/causes.ts'
+import {
+  type Explanation,
+  type Prepared,
+  prepare,
+  weigh,
+  type Weighed,
+} from '../diagnosis/diagnose.ts'
+import { weighPairs } from '../diagnosis/pairs.ts'
+import type { MeterReading, Site } from '../diagnosis/evidence.ts'
 import { type NextReading, nextReadings } from '../diagnosis/nextReading.ts'
-import { aged } from '../diagnosis/causes.ts'
 import { seeded } from '../statistics/random.ts'
 import { type Answer, type FindDrill, hiddenOf, judge, readingOf, seedNumber } from './findDrill.ts'
-import { faultTable } from './faults.ts'
+import { parOf } from './faults.ts'
 import { lineConstants, matchedLossDb } from '../line/constants.ts'
 
 /** So sure it names what it found. */
@@ -32,7 +38,7 @@ export function preparedFor({ station, kase }: FindDrill): Prepared {
 export function bestNext(
   drill: FindDrill,
   readings: readonly MeterReading[],
-): { explanations: Explanation[]; next: NextReading | null; strangest: Site[] } {
+): { weighed: Weighed; next: NextReading | null; strangest: Site[] } {
   const weighed = weigh({ ...drill.kase, readings }, undefined, preparedFor(drill))
   const planes = drill.station.chain.stages.map((_, plane) => plane)
   const asked = nextReadings(weighed, drill.kase.instruments[1]!, [...planes, planes.length])
@@ -40,7 +46,7 @@ export function bestNext(
   const { observables } = weighed.diagnosis
   const far = (o: (typeof observables)[number]) => Math.abs(o.deviation) / o.sigma
   return {
-    explanations: weighed.diagnosis.explanations,
+    weighed,
     strangest: [
       ...new Map(
         observables
@@ -112,18 +118,26 @@ function likeliestJoint({ from, to }: { from: number; to: number }, { station }:
 
 /** What explanations come to as answers, the most probable first: several may have the same. */
 export function findingsOf(
-  explanations: readonly Explanation[],
+  explanations: readonly Pick<Explanation, 'cause' | 'probability'>[],
   drill: FindDrill,
-): { answer: Answer; probability: number; explanation: Explanation }[] {
-  const all = new Map<string, { answer: Answer; probability: number; explanation: Explanation }>()
+): { answer: Answer; probability: number; cause: Cause }[] {
+  const all = new Map<string, { answer: Answer; probability: number; cause: Cause }>()
   for (const explanation of explanations) {
     const answer = answerOfCause(explanation.cause, drill)
     const key = `${answer.finding} ${answer.part}`
     const known = all.get(key)
     if (known) known.probability += explanation.probability
-    else all.set(key, { answer, probability: explanation.probability, explanation })
+    else all.set(key, { answer, ...explanation })
   }
   return [...all.values()].sort((a, b) => b.probability - a.probability)
+}
+
+/** The causes of all pairs, each with the probability of the pairs that it is in. */
+function likeliestOfPairs(weighed: Weighed): Pick<Explanation, 'cause' | 'probability'>[] {
+  const all = weighPairs(weighed).flatMap(({ causes, probability }) =>
+    causes.map((cause) => ({ cause, probability })),
+  )
+  return all.filter(({ cause, probability }) => cause.kind !== 'none' && probability > 1e-4)
 }
 
 /** What rests on figures that may be chance is read again before it is named: where, or null where that was done. */
@@ -164,16 +178,30 @@ export function learn(drill: FindDrill, most?: number): Learned {
   let record: readonly MeterReading[] = drill.record
   while (left.length > 0) {
     const hidden = hiddenOf(drill, left)
-    const budget =
-      most ?? 3 * left.reduce((sum, { kind }) => Math.max(sum, faultTable[kind].par), 0)
+    const budget = most ?? 3 * parOf(left)
     const own: MeterReading[] = []
-    let leader: Explanation
+    const take = (site: Site) => {
+      const shown = hidden.show(site, hidden.wavesAt(site.point)[site.plane]!, random)
+      own.push(readingOf(site, shown))
+    }
+    // Once something was put right, what was read before is read again.
+    if (record.length === 0)
+      for (const { point, plane, instrument } of drill.record) take({ point, plane, instrument })
+    // Where two things are wrong, every plane is read with the meter that is not the station's.
+    if (left.length > 1) {
+      for (let plane = 0; plane <= drill.station.chain.stages.length; plane++)
+        take({ point: 0, plane, instrument: 1 })
+      take({ point: 0, plane: 0, instrument: 0 })
+    }
+    let leader: Cause
     for (;;) {
       const readings = [...record, ...own]
-      const { explanations, next, strangest } = bestNext(drill, readings)
+      const { weighed, next, strangest } = bestNext(drill, readings)
+      const explanations =
+        left.length > 1 ? likeliestOfPairs(weighed) : weighed.diagnosis.explanations
       const [first] = findingsOf(explanations, drill)
-      leader = first!.explanation
-      const sure = first!.probability >= SURE && !openJoint(leader.cause)
+      leader = first!.cause
+      const sure = first!.probability >= SURE && !openJoint(leader)
       const again = rereadFor(first!.answer, readings, strangest)
       const enough = own.length >= LEAST_READINGS && sure && !again
       if (
@@ -182,14 +210,11 @@ export function learn(drill: FindDrill, most?: number): Learned {
         (!next && !again) ||
         (sure && !again && next!.settles < WORTHWHILE)
       ) {
-        if (left.length > 1) leader = leaderOfTwo(drill, readings, explanations)
         break
       }
-      const site = sure && again ? again : next ? siteOf(next) : again!
-      const shown = hidden.show(site, hidden.wavesAt(site.point)[site.plane]!, random)
-      own.push(readingOf(site, shown))
+      take(sure && again ? again : next ? siteOf(next) : again!)
     }
-    let answer = answerOfCause(leader.cause, drill)
+    let answer = answerOfCause(leader, drill)
     if (answer.finding === 'wet') {
       out.looks++
       if (left.some(({ cause }) => cause.kind === 'swapped' && cause.stage === answer.part))
@@ -210,86 +235,3 @@ export function learn(drill: FindDrill, most?: number): Learned {
 }
 
 const openJoint = (cause: Cause): boolean => cause.kind === 'loss' && cause.from !== cause.to
-
-/** Explanations that are tried as one of two. */
-const TRIED = 5
-
-/**
- * With two faults no single cause explains the readings: each of the leaders is taken as true in turn, and what is
- * left is weighed again. The one whose partner explains the rest best leads.
- */
-function leaderOfTwo(
-  drill: FindDrill,
-  readings: readonly MeterReading[],
-  explanations: readonly Explanation[],
-): Explanation {
-  const tried = explanations.filter(({ cause }) => cause.kind !== 'none').slice(0, TRIED)
-  let best = tried[0] ?? explanations[0]!
-  let least = Infinity
-  for (const explanation of tried) {
-    const kase = withCause(drill.kase, explanation.cause)
-    if (!kase) continue
-    const rest = weigh({ ...kase, readings }, undefined, {
-      spread: preparedFor(drill).spread,
-      waves: kase.channels.map((at, point) => causedWaves(kase.chain, at, point)),
-    }).diagnosis.explanations[0]!
-    const misfit = rest.misfit ** 2
-    if (misfit < least) {
-      least = misfit
-      best = explanation
-    }
-  }
-  return best
-}
-
-/** The chain as it would be with a cause in it; null where that is not a chain. */
-function withCause(kase: FindDrill['kase'], cause: Cause): Omit<Case, 'readings'> | null {
-  const { chain, channels } = kase
-  switch (cause.kind) {
-    case 'transmitter':
-      return {
-        ...kase,
-        channels: channels.map((at) => ({ ...at, powerW: at.powerW * 10 ** (cause.db / 10) })),
-      }
-    case 'aged':
-      return { ...kase, chain: { ...chain, stages: aged(chain.stages, cause) } }
-    case 'loss': {
-      // A pad in front of a stage would shift its planes: it is put into the stage's own loss instead.
-      const stage = chain.stages[cause.to]!
-      if (stage.kind !== 'pad') return withPad(kase, cause)
-      return {
-        ...kase,
-        chain: {
-          ...chain,
-          stages: chain.stages.with(cause.to, { kind: 'pad', lossDb: padLoss(stage) + cause.db }),
-        },
-      }
-    }
-    case 'antenna': {
-      const { change } = cause
-      if (change.kind !== 'moved' || chain.load.kind !== 'resonator') return null
-      return {
-        ...kase,
-        chain: {
-          ...chain,
-          load: { ...chain.load, resonanceHz: chain.load.resonanceHz * (1 + change.share) },
-        },
-      }
-    }
-    default:
-      return null
-  }
-}
-
-const padLoss = (stage: { lossDb?: unknown }): number =>
-  typeof stage.lossDb === 'number' ? stage.lossDb : 0
-
-/** A loss in a cable's joint: as an aged cable that loses so much more on the first channel. */
-function withPad(kase: FindDrill['kase'], { to, db }: { to: number; db: number }) {
-  const stage = kase.chain.stages[to]!
-  if (stage.kind !== 'line') return null
-  const { frequencyHz } = kase.channels[0]!
-  const own = matchedLossDb(lineConstants(stage.cable, frequencyHz), stage.lengthM)
-  const stages = aged(kase.chain.stages, { stage: to, factor: 1 + db / own })
-  return { ...kase, chain: { ...kase.chain, stages } }
-}

@@ -16,6 +16,7 @@ import type {
   MeasurementBody,
   Mode,
   Prices,
+  AttemptBody,
   RunBody,
   WorksheetKind,
 } from '@saltline/contract'
@@ -296,4 +297,18 @@ export const runs = sqliteTable(
     changedAt: moment('changed_at').notNull(),
   },
   (t) => [index('runs_of_chain').on(t.chainId, t.startedAt)],
+)
+
+/** Attempts at drills, kept under a name. */
+export const attempts = sqliteTable(
+  'attempts',
+  {
+    id: text('id').primaryKey(),
+    stationId: text('station_id')
+      .notNull()
+      .references(() => stations.id),
+    body: text('body', { mode: 'json' }).$type<AttemptBody>().notNull(),
+    at: moment('at').notNull(),
+  },
+  (t) => [index('attempts_of_station').on(t.stationId, t.at)],
 )

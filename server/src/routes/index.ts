@@ -1,6 +1,7 @@
 import packageJson from '../../package.json' with { type: 'json' }
 import type { Database } from '../db/connection.ts'
 import type { Route } from '../http/route.ts'
+import { attemptRoutes } from './attempts.ts'
 import { chainRoutes } from './chains.ts'
 import { logRoutes } from './log.ts'
 import { runRoutes } from './runs.ts'
@@ -15,5 +16,6 @@ export const apiRoutes = (db: Database): Route[] => [
   ...chainRoutes(db),
   ...logRoutes(db),
   ...runRoutes(db),
+  ...attemptRoutes(db),
   ...solveRoutes(db, version),
 ]
