@@ -160,7 +160,7 @@ export {
 } from './measure/meter.ts'
 export type { AntennaChange, Cause } from './diagnosis/causes.ts'
 export { diagnose, type Diagnosis, type Explanation, weigh } from './diagnosis/diagnose.ts'
-export type { Case, Channel, Site } from './diagnosis/evidence.ts'
+export type { Case, Channel, MeterReading, Site } from './diagnosis/evidence.ts'
 export { type NextReading, nextReadings } from './diagnosis/nextReading.ts'
 export {
   type HiddenCause,
@@ -282,6 +282,7 @@ export {
   type Answer as DrillAnswer,
   type FindDrill,
   findDrill,
+  hiddenOf,
   type Judgement,
   judge,
   kindsOf,

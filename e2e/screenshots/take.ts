@@ -58,7 +58,6 @@ const pictures: Picture[] = [
       await page.getByText('Unkey now').waitFor()
     },
   },
-  { file: 'amplifier', path: chain('hf-amplifier', 'channel=c12&select=stage:amplifier') },
   {
     file: 'log',
     path: '/station/merrow-point/chain/mf-hf-whip/log?channel=c4',
@@ -100,22 +99,41 @@ const pictures: Picture[] = [
     size: { width: 1280, height: 1250 },
   },
   {
-    file: 'planner',
-    path: '/station/merrow-point/chain/vhf-mast/compare?channel=c1',
-    theme: 'night',
-    size: { width: 1280, height: 900 },
+    file: 'practice-bench',
+    path: '/drills/find/1/gull-417?kind=connector',
+    charts: false,
     before: async (page) => {
-      await page.getByLabel('only of the same impedance').click()
-      await page.getByLabel('Against').selectOption('weight of the cable, kg')
-      await page.getByRole('button', { name: 'Plan', exact: true }).click()
-      await page.getByRole('table', { name: 'Worth its price' }).scrollIntoViewIfNeeded()
+      for (const plane of ['at the radio', 'input of Desk lead', 'input of Arrester'])
+        await readAt(page, plane)
+      await page.getByRole('button', { name: 'Key', exact: true }).click()
+      await page.waitForTimeout(2500)
     },
   },
   {
-    file: 'compare-phone',
-    path: '/station/merrow-point/chain/hf-long-run/compare?channel=c12',
+    file: 'practice-debrief',
+    path: '/drills/find/1/gull-417?kind=connector',
+    theme: 'night',
+    charts: false,
+    before: async (page) => {
+      for (const plane of ['at the radio', 'input of Desk lead', 'input of Arrester'])
+        await readAt(page, plane)
+      await page.getByLabel('Fault').selectOption('connector')
+      await page.getByLabel('Where').selectOption({ label: 'Desk lead' })
+      await page.getByLabel(/About how much/).fill('2.2')
+      await page.getByRole('button', { name: 'Submit' }).click()
+      await page.getByRole('table').waitFor()
+    },
+  },
+  {
+    file: 'practice-phone',
+    path: '/drills/t-network/tern-12',
     size: PHONE,
     whole: true,
+    charts: false,
+    before: async (page) => {
+      await page.getByRole('button', { name: 'Key', exact: true }).click()
+      await page.waitForTimeout(2500)
+    },
   },
   {
     file: 'quick-sum',
@@ -142,6 +160,17 @@ async function beginRun(page: Page, sheet: string, steps: number): Promise<void>
       now,
     )
   }
+}
+
+/** Puts the practice meter at a plane, keys, and notes what it shows. */
+async function readAt(page: Page, plane: string): Promise<void> {
+  await page.getByLabel('Meter is put').selectOption({ label: plane })
+  await page.getByRole('button', { name: 'Key', exact: true }).click()
+  await page.waitForTimeout(2500)
+  const shown = await page.getByRole('meter').getAttribute('aria-valuenow')
+  await page.getByLabel('Reading, forward').fill(shown!)
+  await page.getByRole('button', { name: 'Note it' }).click()
+  await page.getByRole('button', { name: 'Unkey' }).click()
 }
 
 const named = process.argv.slice(2)

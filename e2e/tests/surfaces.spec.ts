@@ -20,6 +20,20 @@ const surfaces: { name: string; path: string; show?: (page: Page) => Promise<unk
     show: (page) => page.getByRole('button', { name: 'Change', exact: true }).click(),
   },
   { name: 'quick sum', path: '/quick' },
+  { name: 'drills', path: '/drills' },
+  { name: 'practice bench', path: '/drills/find/1/gull-417?kind=connector' },
+  {
+    name: 'debrief',
+    path: '/drills/find/1/gull-417?kind=connector',
+    show: async (page) => {
+      await page.getByRole('button', { name: 'show the answer' }).click()
+      await expect(page.getByRole('table')).toBeVisible()
+    },
+  },
+  ...['t-network', 'tune-and-load', 'substitution'].map((exercise) => ({
+    name: `exercise ${exercise}`,
+    path: `/drills/${exercise}/tern-12`,
+  })),
   { name: 'new station', path: '/new' },
   { name: 'cables', path: '/station/merrow-point/gear?cable=pe-5' },
   {
@@ -139,6 +153,9 @@ const surfaces: { name: string; path: string; show?: (page: Page) => Promise<unk
   },
 ]
 
+/** SURFACES=drill looks at those alone whose name has it. */
+const wanted = new RegExp(process.env['SURFACES'] ?? '')
+
 /** Waits until a page stands: what it says has come and does not change any more. */
 async function drawn(page: Page): Promise<void> {
   await expect(page.locator('main')).not.toBeEmpty()
@@ -209,7 +226,7 @@ async function look(
   )
   await page.setViewportSize({ width, height })
   const wrong: Record<string, string[]> = {}
-  for (const { name, path, show } of surfaces) {
+  for (const { name, path, show } of surfaces.filter((one) => wanted.test(one.name))) {
     // A new document each time: an address that differs in its hash alone would not load anew.
     await page.goto('about:blank')
     await page.goto(path)

@@ -67,6 +67,22 @@ export const router = createBrowserRouter([
         path: '/quick',
         lazy: async () => ({ Component: (await import('./pages/quick/QuickPage.tsx')).QuickPage }),
       },
+      {
+        path: '/drills',
+        lazy: async () => ({
+          Component: (await import('./pages/drills/DrillsPage.tsx')).DrillsPage,
+        }),
+      },
+      {
+        path: '/drills/find/:level/:seed',
+        lazy: async () => ({ Component: (await import('./pages/drills/FindPage.tsx')).FindPage }),
+      },
+      {
+        path: '/drills/:exerciseId/:seed',
+        lazy: async () => ({
+          Component: (await import('./pages/drills/ExercisePage.tsx')).ExercisePage,
+        }),
+      },
       { path: '*', element: <Trouble error={new Error('There is no page at this address.')} /> },
     ],
   },

@@ -9,6 +9,7 @@ import {
   events,
   gear,
   measurements,
+  attempts,
   runs,
   readings,
   roundMeans,
@@ -162,6 +163,7 @@ export async function emptyStationBin(db: Database): Promise<void> {
       await tx.delete(antennas).where(eq(antennas.stationId, id))
       await tx.delete(gear).where(eq(gear.stationId, id))
       await tx.delete(measurements).where(eq(measurements.stationId, id))
+      await tx.delete(attempts).where(eq(attempts.stationId, id))
       await tx.delete(stations).where(eq(stations.id, id))
     }
   })

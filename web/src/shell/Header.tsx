@@ -31,6 +31,7 @@ export function Header({
             <Place to={`/station/${stationId}/gear`}>Gear</Place>
           </>
         )}
+        <Place to="/drills">Drills</Place>
       </nav>
       <div className="flex items-center">{tools}</div>
     </header>

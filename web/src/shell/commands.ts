@@ -104,6 +104,7 @@ export function placeCommands(
     ...own('/bench', 'Bench worksheets'),
     ...own('/gear', 'Gear and instruments'),
     place('quick', 'Quick sum', () => go('/quick')),
+    place('drills', 'Drills: find the fault, hands on', () => go('/drills')),
     place('new', 'New station, or one from a file', () => go('/new')),
   ]
 }

@@ -39,6 +39,13 @@ export const shortcuts: readonly { where: string; list: readonly Shortcut[] }[] 
     ],
   },
   {
+    where: 'On a practice bench',
+    list: [
+      { keys: 'k', what: 'key, and unkey' },
+      { keys: '↑ ↓ Page Up, Page Down, Home, End', what: 'turn a knob' },
+    ],
+  },
+  {
     where: 'In a number',
     list: [
       { keys: '↑ ↓', what: 'one step; with Shift ten, with Alt a tenth' },

@@ -50,8 +50,8 @@ export function solveKnobs(load: { rOhm: number; xOhm: number }, hz: number, set
       behaviour: 'levelled',
       foldback: [
         [2, 1],
-        [3, 0.5],
-        [6, 0.15],
+        [3, 0.8],
+        [8, 0.5],
       ],
     },
     stages: [tuner],
@@ -110,7 +110,12 @@ export const handTuner: Exercise = {
           knob('input', 'Capacitor, transmitter side'),
           knob('coil', 'Coil'),
           knob('output', 'Capacitor, antenna side'),
-          { id: 'range', label: 'Range', kind: 'choice', options: choices([10, 30, 100], 'W') },
+          {
+            id: 'range',
+            label: 'Range',
+            kind: 'choice',
+            options: choices([1, 3, 10, 30, 100], 'W'),
+          },
         ],
         faces: ({ range }) => [
           { id: 'forward', label: 'Forward', unit: 'W', full: Number(range), divisions: 50 },

@@ -1,0 +1,155 @@
+import { type Page } from '@playwright/test'
+import { expect, test } from './journey.ts'
+
+const meter = (page: Page) => page.getByRole('meter')
+
+/** Keys, waits until the needle rests, reads it, unkeys. */
+async function read(page: Page): Promise<string> {
+  await page.getByRole('button', { name: 'Key', exact: true }).click()
+  await page.waitForTimeout(2200)
+  const shown = await meter(page).getAttribute('aria-valuenow')
+  await page.getByRole('button', { name: 'Unkey' }).click()
+  return shown!
+}
+
+async function readAt(page: Page, plane: string, range = '100 W') {
+  await page.getByLabel('Meter is put').selectOption({ label: plane })
+  await page.getByRole('button', { name: range, exact: true }).click()
+  await page.getByLabel('Reading, forward').fill(await read(page))
+  await page.getByRole('button', { name: 'Note it' }).click()
+}
+
+test('find the fault: read, look at the wrong thing, say it, and see what would have been best', async ({
+  page,
+}) => {
+  await page.goto('/drills/find/1/gull-417?kind=connector')
+  await expect(page.getByText('Somebody says the signal is weak.')).toBeVisible()
+  // The record is there; on level 1 so is what a sound station shows.
+  await expect(page.getByRole('region', { name: 'Readings' })).toContainText('at the radio')
+  await expect(page.getByText(/A sound station shows/)).toBeVisible()
+  await readAt(page, 'at the radio')
+  await readAt(page, 'input of Desk lead')
+  await readAt(page, 'input of Arrester')
+  await expect(page.getByRole('img', { name: /^Spine of/ })).toHaveAttribute(
+    'aria-label',
+    /input of Arrester/,
+  )
+  await page.getByRole('button', { name: 'jacket of the desk lead' }).click()
+  const answer = page.getByRole('form', { name: 'Answer' })
+  await answer.getByLabel('Fault').selectOption({ label: 'radio on reduced power' })
+  await answer.getByRole('button', { name: 'Submit' }).click()
+  await expect(page.getByText('No: radio on reduced power is not it.')).toBeVisible()
+  await answer.getByLabel('Fault').selectOption({ label: 'bad connector or part' })
+  await answer.getByLabel('Where').selectOption({ label: 'Desk lead' })
+  await answer.getByLabel(/About how much/).fill('2.2')
+  await answer.getByRole('button', { name: 'Submit' }).click()
+  await expect(page.getByRole('heading', { name: /^Found: bad connector/ })).toBeFocused()
+  await expect(page.getByRole('region', { name: 'Score' })).toContainText('1 wrong answers')
+  await expect(page.getByRole('table')).toContainText('the record')
+  await expect(page.getByRole('region', { name: 'Lesson' })).toContainText('After a storm')
+  await page.getByRole('link', { name: 'All drills' }).click()
+  await expect(page.getByRole('row', { name: /bad connector/ })).toContainText('1 of 1')
+})
+
+test('the same address is the same drill; without a name nothing leaves the browser, with one it is kept', async ({
+  page,
+  request,
+}) => {
+  await page.goto('/drills')
+  await page.getByRole('textbox', { name: /^Your name/ }).fill('second watch')
+  await page.goto('/drills/find/2/tern-200?kind=none')
+  const record = await page.getByRole('region', { name: 'Readings' }).innerText()
+  await page.reload()
+  await expect(page.getByRole('region', { name: 'Readings' })).toHaveText(
+    record.replaceAll('\n', ''),
+    { useInnerText: false },
+  )
+  // No expected figures on the second level.
+  await expect(page.getByText(/A sound station shows/)).toHaveCount(0)
+  await page.getByLabel('Fault').selectOption({ label: 'nothing is wrong' })
+  await page.getByRole('button', { name: 'Submit' }).click()
+  await expect(page.getByRole('heading', { name: /^Found: nothing is wrong/ })).toBeVisible()
+  await expect
+    .poll(async () => (await request.get('/api/stations/merrow-point/attempts')).json())
+    .toMatchObject([{ by: 'second watch', drill: 'none', level: 2, right: true }])
+})
+
+test('hands on by keyboard alone: a velocity factor from the dip of an open cable', async ({
+  page,
+}) => {
+  test.slow()
+  await page.goto('/drills/velocity-factor/knot-300')
+  const knob = page.getByRole('slider', { name: 'Frequency' })
+  await knob.focus()
+  const ohm = async () => Number(await meter(page).getAttribute('aria-valuenow'))
+  const press = async (key: string, times: number) => {
+    for (let i = 0; i < times; i++) await page.keyboard.press(key)
+    await page.waitForTimeout(1300)
+  }
+  const mhz = async () => Number(await knob.inputValue())
+  /** Steps of one size until the needle is below, or above, a mark. */
+  const until = async (key: string, times: number, is: (ohm: number) => boolean) => {
+    for (let i = 0; i < 60; i++) {
+      await press(key, times)
+      if (is(await ohm())) return
+    }
+    throw new Error('the needle never came there')
+  }
+  // The dip lies midway between the two places where the needle passes one mark.
+  const MARK = 20
+  await until('ArrowRight', 40, (at) => at < MARK)
+  await until('ArrowLeft', 5, (at) => at >= MARK)
+  const low = await mhz()
+  await until('ArrowRight', 40, (at) => at < MARK)
+  await until('ArrowRight', 40, (at) => at >= MARK)
+  await until('ArrowLeft', 5, (at) => at < MARK)
+  const best = { mhz: (low + (await mhz())) / 2 }
+  const length = Number(/([\d.]+) m, connectors/.exec(await page.locator('main').innerText())![1])
+  const factor = (4 * length * best.mhz * 1e6) / 299_792_458
+  await page.getByLabel('Velocity factor').focus()
+  await page.keyboard.type(factor.toFixed(3))
+  await page.keyboard.press('Tab')
+  await expect(page.getByRole('button', { name: 'Finish' })).toBeFocused()
+  await page.keyboard.press('Enter')
+  await expect(
+    page.getByRole('heading', { name: 'A velocity factor from a dip: done.' }),
+  ).toBeFocused()
+})
+
+test.describe('on a phone', () => {
+  test.use({ viewport: { width: 390, height: 844 }, hasTouch: true })
+  test('an automatic tuner is tuned by thumb, and an open output is called out', async ({
+    page,
+  }) => {
+    await page.goto('/drills/tuning-window/tern-12')
+    await page.getByRole('button', { name: '15 W', exact: true }).tap()
+    await page.getByRole('button', { name: '30 W', exact: true }).tap()
+    await page.getByLabel('Mode').selectOption('carrier')
+    await page.getByLabel('Tuner').selectOption('on')
+    await page.getByRole('button', { name: 'Key', exact: true }).tap()
+    await expect(page.getByText('✓ the tuner has found its setting')).toBeVisible({
+      timeout: 15_000,
+    })
+    await page.getByRole('button', { name: 'Unkey' }).tap()
+    await page.getByLabel('Tuner').selectOption('off')
+    const hundreds = page.getByRole('button', { name: '100 W', exact: true })
+    await hundreds.first().tap()
+    await hundreds.last().tap()
+    await page.getByRole('button', { name: 'Key', exact: true }).tap()
+    await expect(page.getByText('✓ keyed at 100 W')).toBeVisible()
+    await page.getByRole('button', { name: 'Done' }).tap()
+    await expect(page.getByRole('heading', { name: /done\.$/ })).toBeVisible()
+
+    await page.goto('/drills/find/1/gull-417')
+    await page.getByLabel('Behind the meter').selectOption('open')
+    await page.getByRole('button', { name: 'Key', exact: true }).tap()
+    await expect(page.getByRole('alert')).toContainText('Keyed without a load')
+  })
+})
+
+test('an address that is no drill says so', async ({ page }) => {
+  await page.goto('/drills/find/9/gull')
+  await expect(page.getByText('There is no such drill.')).toBeVisible()
+  await page.goto('/drills/juggling/gull')
+  await expect(page.getByText('There is no such exercise.')).toBeVisible()
+})
