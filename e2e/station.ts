@@ -3,6 +3,7 @@ import { copyFileSync, mkdtempSync, rmSync } from 'node:fs'
 import type { AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { accessFileOf, openAccess } from '../server/src/access/store.ts'
 import { createApp } from '../server/src/app.ts'
 import { openDatabase } from '../server/src/db/open.ts'
 import { seedDemo } from '../server/src/demo/seed.ts'
@@ -26,20 +27,29 @@ export async function makeTemplate(): Promise<{ file: string; remove: () => void
 /** Once a process: a test must not wait for threads to begin while it waits for an answer. */
 let warm: Promise<unknown> | undefined
 
-export async function startStation(): Promise<{ url: string; stop: () => Promise<void> }> {
+/** @param passphrase with one, the station is open to the network and asks for it */
+export async function startStation(
+  passphrase?: string,
+): Promise<{ url: string; stop: () => Promise<void> }> {
   const folder = mkdtempSync(join(tmpdir(), 'saltline-e2e-'))
   const file = join(folder, 'e2e.sqlite')
   copyFileSync(process.env[TEMPLATE]!, file)
   await (warm ??= warmUp())
   const db = await openDatabase(file, { create: false })
-  const server = createApp(db).listen(0, '127.0.0.1')
+  const store = passphrase === undefined ? undefined : await openAccess(accessFileOf(file))
+  if (passphrase !== undefined) await store!.setPassphrase(passphrase)
+  let url = ''
+  const access = store && { store, secure: false, addresses: () => [url], audit: () => undefined }
+  const server = createApp(db, { ...(access && { access }) }).listen(0, '127.0.0.1')
   await new Promise((done) => server.once('listening', done))
+  url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
   return {
-    url: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
+    url,
     stop: async () => {
       server.closeAllConnections()
       await new Promise((done) => server.close(done))
       db.close()
+      store?.close()
       rmSync(folder, { recursive: true, force: true })
     },
   }

@@ -8,6 +8,7 @@ import helmet from 'helmet'
 import { pino } from 'pino'
 import { type Options as HttpLogOptions, pinoHttp } from 'pino-http'
 import { z } from 'zod'
+import { accessGate, type AccessOptions, openAccessState } from './access/access.ts'
 import type { Database } from './db/open.ts'
 import { guard, readableAddress } from './http/guard.ts'
 import { openApi } from './http/openapi.ts'
@@ -24,6 +25,8 @@ export interface AppOptions {
   logger?: NonNullable<HttpLogOptions['logger']>
   /** Folder of the built interface; where there is none, the server has the API alone. */
   web?: string
+  /** Who may in where the server is open to the network; without it nobody is asked. */
+  access?: AccessOptions
   /** False where this thread shall answer everything, on the connections of this one database. */
   workers?: boolean
 }
@@ -34,7 +37,7 @@ export function createApp(db: Database, options: AppOptions = {}): Express {
   const app = express()
   app.disable('x-powered-by')
   app.use(requestLog(options.logger ?? pino({ level: 'silent' })))
-  app.use(securityHeaders())
+  app.use(securityHeaders(options.access?.secure ?? false))
   app.use(guard(options.allowedHosts ?? []))
 
   const api = Router()
@@ -45,6 +48,7 @@ export function createApp(db: Database, options: AppOptions = {}): Express {
   })
   // Sweeps shrink to a third; what is small is not worth the time.
   api.use(compression({ threshold: 4096, level: 3 }))
+  api.use(options.access ? accessGate(options.access) : openAccessState())
   api.use(fileRouter(db))
   mount(api, routes, options.workers === false ? undefined : db.file)
   const description = openApi(routes, version)
@@ -88,7 +92,7 @@ const requestLog = (logger: NonNullable<HttpLogOptions['logger']>) =>
   })
 
 /** Scripts, workers and fonts come from here alone; charts and dialogs set styles from script. */
-const securityHeaders = () =>
+const securityHeaders = (tls: boolean) =>
   helmet({
     contentSecurityPolicy: {
       useDefaults: false,
@@ -106,6 +110,6 @@ const securityHeaders = () =>
         frameAncestors: ["'none'"],
       },
     },
-    // The server speaks plain HTTP on this machine; it must not promise more.
-    strictTransportSecurity: false,
+    // Over plain HTTP it must not promise more.
+    strictTransportSecurity: tls,
   })

@@ -1,6 +1,13 @@
+import { readFileSync } from 'node:fs'
 import { resolve } from 'node:path'
+import { createInterface } from 'node:readline/promises'
+import { Writable } from 'node:stream'
+import { createSecureContext } from 'node:tls'
 import { parseArgs, type ParseArgsConfig } from 'node:util'
 import { pino } from 'pino'
+import { namesFor } from './access/addresses.ts'
+import { makePassphrase, weakness } from './access/passphrase.ts'
+import { accessFileOf, openAccess } from './access/store.ts'
 import { createApp } from './app.ts'
 import { DatabaseError, openDatabase } from './db/open.ts'
 import { addDemo, seedDemo } from './demo/seed.ts'
@@ -14,6 +21,10 @@ const SETTLE_MS = 600_000
 const HELP = `Salt Line server
   --port N          port to listen on (4173, or SALTLINE_PORT)
   --host NAME       address to listen on (127.0.0.1: this machine only)
+  --network         open to the station's network, with a passphrase; --host then says on which address (all)
+  --set-passphrase  ask for another passphrase first; every device signs in anew
+  --cert FILE       certificate, PEM: with --key the server speaks HTTPS
+  --key FILE        its key, PEM
   --allow-host NAME further host name to answer to; may be given more than once
   --db FILE         database file (data/saltline.sqlite, or SALTLINE_DB)
   --create          make the database where it is missing
@@ -22,7 +33,11 @@ const HELP = `Salt Line server
 
 const options = {
   port: { type: 'string', default: process.env['SALTLINE_PORT'] ?? '4173' },
-  host: { type: 'string', default: '127.0.0.1' },
+  host: { type: 'string' },
+  network: { type: 'boolean', default: false },
+  'set-passphrase': { type: 'boolean', default: false },
+  cert: { type: 'string' },
+  key: { type: 'string' },
   'allow-host': { type: 'string', multiple: true, default: [] },
   db: {
     type: 'string',
@@ -69,13 +84,41 @@ async function main(): Promise<void> {
   await warmUp()
 
   const logger = pino({ level: args.quiet ? 'warn' : 'info' }, pino.destination(2))
-  const app = createApp(db, { allowedHosts: [args.host, ...args['allow-host']], logger })
-  const server = serverOf(app)
-  server.once('error', (error) => giveListening(error, port))
-  server.listen(port, args.host, () => {
+  const certificate = readCertificate()
+  const host = args.host ?? (args.network ? '0.0.0.0' : '127.0.0.1')
+  if (!args.network && !isLoopback(host))
+    give(`“${host}” is open to others: add --network, which asks them for a passphrase.`)
+  const scheme = certificate ? 'https' : 'http'
+  let bound = port
+  const names = namesFor(host)
+  const access = args.network
+    ? {
+        store: await openAccessStore(file),
+        secure: certificate !== undefined,
+        addresses: () => names.map((name) => `${scheme}://${name}:${bound}`),
+        // Written down whatever else is not.
+        audit: (line: object) => logger.warn(line, 'access'),
+      }
+    : undefined
+  const app = createApp(db, {
+    allowedHosts: [host, ...(args.network ? names : []), ...args['allow-host']],
+    logger,
+    ...(access && { access }),
+  })
+  const server = serverOf(app, undefined, certificate)
+  server.once('error', (error) => giveListening(error, port, host))
+  server.listen(port, host, () => {
     const address = server.address()
-    const bound = typeof address === 'object' && address ? address.port : port
-    console.log(`Salt Line is at http://${args.host}:${bound}/`)
+    bound = typeof address === 'object' && address ? address.port : port
+    const here = ['0.0.0.0', '::'].includes(host) ? '127.0.0.1' : host
+    console.log(`Salt Line is at ${scheme}://${here}:${bound}/`)
+    if (access)
+      console.log(
+        `On the network: ${access
+          .addresses()
+          .map((base) => `${base}/`)
+          .join(' ')}`,
+      )
   })
   // Should the disk be full, the log beside the file still has everything.
   const settle = () =>
@@ -86,6 +129,7 @@ async function main(): Promise<void> {
       await endWork()
       await settle()
       db.close()
+      access?.store.close()
       process.exit(0)
     })
     server.closeAllConnections()
@@ -94,7 +138,77 @@ async function main(): Promise<void> {
   process.on('SIGTERM', stop)
 }
 
-function giveListening(error: Error, port: number): never {
+const isLoopback = (host: string): boolean =>
+  host === 'localhost' || host === '::1' || /^127(\.\d{1,3}){3}$/.test(host)
+
+/** Both or neither of --cert and --key, as files. */
+function readCertificate() {
+  const { cert, key } = args
+  if (cert === undefined && key === undefined) return undefined
+  if (cert === undefined || key === undefined) give('--cert and --key belong together: give both.')
+  const read = (path: string, what: string) => {
+    try {
+      return readFileSync(path)
+    } catch {
+      return give(`The ${what} “${path}” could not be read.`)
+    }
+  }
+  const pair = { cert: read(cert, 'certificate'), key: read(key, 'key') }
+  try {
+    createSecureContext(pair)
+  } catch (error) {
+    give(`Certificate and key do not fit: ${(error as Error).message}.`)
+  }
+  return pair
+}
+
+/** The access database, with a passphrase: asked for where somebody is at the keyboard, else made and shown once. */
+async function openAccessStore(file: string) {
+  const store = await openAccess(accessFileOf(file))
+  if ((await store.passphrase()) && !args['set-passphrase']) return store
+  const given = process.env['SALTLINE_PASSPHRASE']
+  if (given !== undefined) {
+    const wrong = weakness(given)
+    if (wrong) give(`SALTLINE_PASSPHRASE: ${wrong}`)
+    await store.setPassphrase(given)
+    return store
+  }
+  if (!process.stdin.isTTY) {
+    const made = makePassphrase()
+    await store.setPassphrase(made)
+    console.log(`The passphrase of this station, shown this once: ${made}`)
+    return store
+  }
+  for (;;) {
+    const typed = await askHidden(
+      'A passphrase for the network (12 characters or more; empty makes one): ',
+    )
+    const passphrase = typed.trim() === '' ? makePassphrase() : typed
+    const wrong = weakness(passphrase)
+    if (wrong) {
+      console.log(wrong)
+      continue
+    }
+    await store.setPassphrase(passphrase)
+    if (passphrase !== typed) console.log(`The passphrase, shown this once: ${passphrase}`)
+    return store
+  }
+}
+
+/** A line from the keyboard that is not shown as it is typed. */
+async function askHidden(question: string): Promise<string> {
+  process.stdout.write(question)
+  const silent = new Writable({ write: (_chunk, _encoding, done) => done() })
+  const lines = createInterface({ input: process.stdin, output: silent, terminal: true })
+  try {
+    return await lines.question('')
+  } finally {
+    lines.close()
+    process.stdout.write('\n')
+  }
+}
+
+function giveListening(error: Error, port: number, host: string): never {
   const { code } = error as NodeJS.ErrnoException
   if (code === 'EADDRINUSE')
     give(
@@ -103,7 +217,7 @@ function giveListening(error: Error, port: number): never {
   if (code === 'EACCES')
     give(`Port ${port} may not be used by this user. Choose one above 1023 with --port.`)
   if (code === 'EADDRNOTAVAIL')
-    give(`This machine has no address “${args.host}”. Leave --host out for this machine only.`)
+    give(`This machine has no address “${host}”. Leave --host out for this machine only.`)
   give(error.message)
 }
 

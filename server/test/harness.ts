@@ -5,7 +5,7 @@ import type { Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { createApp } from '../src/app.ts'
+import { type AppOptions, createApp } from '../src/app.ts'
 import { type Database, openDatabase } from '../src/db/open.ts'
 import { seedDemo } from '../src/demo/seed.ts'
 
@@ -34,7 +34,9 @@ export interface Answer {
 export const temporaryFolder = (): string => mkdtempSync(join(tmpdir(), 'saltline-'))
 
 /** @param options workers: false where a test makes the connections fail that it has in its hands */
-export async function startHarness(options: { workers?: boolean } = {}): Promise<Harness> {
+export async function startHarness(
+  options: Pick<AppOptions, 'workers' | 'access'> = {},
+): Promise<Harness> {
   const folder = temporaryFolder()
   const file = join(folder, 'test.sqlite')
   const db = await openDatabase(file, { create: true })

@@ -83,6 +83,22 @@ export const router = createBrowserRouter([
           Component: (await import('./pages/drills/ExercisePage.tsx')).ExercisePage,
         }),
       },
+      {
+        path: '/access',
+        lazy: async () => ({
+          Component: (await import('./pages/access/AccessPage.tsx')).AccessPage,
+        }),
+      },
+      {
+        path: '/sign-in',
+        lazy: async () => ({
+          Component: (await import('./pages/access/SignInPage.tsx')).SignInPage,
+        }),
+      },
+      {
+        path: '/join/:code',
+        lazy: async () => ({ Component: (await import('./pages/access/JoinPage.tsx')).JoinPage }),
+      },
       { path: '*', element: <Trouble error={new Error('There is no page at this address.')} /> },
     ],
   },

@@ -1,4 +1,5 @@
 import { createServer, type Server } from 'node:http'
+import { createServer as createSecureServer } from 'node:https'
 import type { Express } from 'express'
 
 /** How long a connection may take, ms. */
@@ -13,18 +14,27 @@ export interface Patience {
 
 const usual: Patience = { head: 15_000, request: 300_000, idle: 90_000 }
 
-/** A server that cuts connections which are too slow, so that they do not take the place of others. */
-export function serverOf(app: Express, patience = usual): Server {
-  const server = createServer(
-    {
-      headersTimeout: patience.head,
-      requestTimeout: patience.request,
-      connectionsCheckingInterval: Math.min(5000, patience.head),
-      // Longer than any client keeps an idle connection: it must not be cut while a request is on its way.
-      keepAliveTimeout: 75_000,
-    },
-    app,
-  )
+/** Certificate and key, PEM. */
+export interface Certificate {
+  cert: Buffer
+  key: Buffer
+}
+
+/**
+ * A server that cuts connections which are too slow, so that they do not take the place of others; with a certificate it
+ * speaks TLS alone.
+ */
+export function serverOf(app: Express, patience = usual, certificate?: Certificate): Server {
+  const options = {
+    headersTimeout: patience.head,
+    requestTimeout: patience.request,
+    connectionsCheckingInterval: Math.min(5000, patience.head),
+    // Longer than any client keeps an idle connection: it must not be cut while a request is on its way.
+    keepAliveTimeout: 75_000,
+  }
+  const server = certificate
+    ? createSecureServer({ ...options, ...certificate, minVersion: 'TLSv1.2' }, app)
+    : createServer(options, app)
   server.setTimeout(patience.idle)
   server.maxConnections = 1000
   return server

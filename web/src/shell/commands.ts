@@ -105,6 +105,7 @@ export function placeCommands(
     ...own('/gear', 'Gear and instruments'),
     place('quick', 'Quick sum', () => go('/quick')),
     place('drills', 'Drills: find the fault, hands on', () => go('/drills')),
+    place('access', 'Network and devices: phones, tokens, sign out', () => go('/access')),
     place('new', 'New station, or one from a file', () => go('/new')),
   ]
 }

@@ -1,7 +1,7 @@
 import { environments, type Environment, type Station, textLimits } from '@saltline/contract'
 import { Pencil, Trash2 } from 'lucide-react'
 import { useState } from 'react'
-import { useNavigate } from 'react-router'
+import { Link, useNavigate } from 'react-router'
 import { deleteStation, restoreStation, updateStation } from '../../platform/api/queries.ts'
 import { act } from '../../platform/act.ts'
 import { errorText } from '../../platform/errorText.ts'
@@ -45,6 +45,9 @@ export function StationSettings({ station }: { station: Station }) {
         <button type="button" className="button" onClick={() => setOpen(true)}>
           <Pencil size={14} aria-hidden /> Change
         </button>
+        <Link className="button" to="/access">
+          Network and devices
+        </Link>
         <button type="button" className="button" onClick={() => void remove()}>
           <Trash2 size={14} aria-hidden /> Delete this station
         </button>

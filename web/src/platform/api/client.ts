@@ -17,6 +17,13 @@ export class OfflineError extends Error {
   }
 }
 
+/** Pages for those who are not in yet. */
+const atTheGate = (): boolean => /^\/(sign-in|join)(\/|$)/.test(location.pathname)
+
+/** Somebody has to sign in, and then goes on where they were. What was typed is kept by its own drafts. */
+const toTheGate = (): void =>
+  location.replace(`/sign-in?to=${encodeURIComponent(location.pathname + location.search)}`)
+
 type Method = 'GET' | 'POST' | 'PUT' | 'DELETE'
 
 /**
@@ -47,6 +54,7 @@ export async function call<S extends z.ZodType>(
   const data: unknown = await answer.json().catch(() => null)
   if (answer.ok) return response.parse(data)
   const problem = problemSchema.safeParse(data)
+  if (answer.status === 401 && !atTheGate()) toTheGate()
   throw problem.success
     ? new ApiError(problem.data)
     : new ApiError({

@@ -1,0 +1,77 @@
+import { expect, test as base } from '@playwright/test'
+import { startStation } from '../station.ts'
+
+const PASSPHRASE = 'four quiet herons wading'
+
+const test = base.extend<{ station: { url: string } }>({
+  // eslint-disable-next-line no-empty-pattern
+  station: async ({}, use) => {
+    const { url, stop } = await startStation(PASSPHRASE)
+    await use({ url })
+    await stop()
+  },
+  baseURL: async ({ station }, use) => use(station.url),
+})
+
+test('whoever comes is asked for the passphrase, and goes on where they were going', async ({
+  page,
+}) => {
+  await page.goto('/station/merrow-point/chain/hf-long-run/budget?channel=c8')
+  await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible()
+  const field = page.getByLabel('Passphrase of the station')
+  await expect(field).toBeFocused()
+  await field.fill('not the right one at all')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('alert')).toContainText('That is not the passphrase.')
+  await expect(field).toHaveValue('not the right one at all')
+  await field.fill(PASSPHRASE)
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('region', { name: 'Ledger' })).toBeVisible()
+  expect(page.url()).toContain('/budget?channel=c8')
+  // An address of somewhere else is no place to go on to.
+  await page.goto('/sign-in?to=//elsewhere.example/')
+  await page.getByLabel('Passphrase of the station').fill(PASSPHRASE)
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('heading', { name: 'Sign in' })).toBeHidden()
+  expect(new URL(page.url()).hostname).toBe('127.0.0.1')
+})
+
+test('a phone joins by a code, a token is shown once, and all are signed out', async ({
+  page,
+  browser,
+  station,
+}) => {
+  await page.goto('/sign-in?to=/access')
+  await page.getByLabel('Passphrase of the station').fill(PASSPHRASE)
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await page.getByRole('button', { name: 'Make a code' }).click()
+  await expect(page.getByRole('img', { name: 'QR code for a phone' })).toBeVisible()
+  await expect(page.getByText(/Good once, for another 1[12]\d s/)).toBeVisible()
+  const link = await page.getByText(/\/join\//).innerText()
+
+  const phone = await browser.newPage({
+    baseURL: station.url,
+    viewport: { width: 390, height: 844 },
+  })
+  await phone.goto(link)
+  await expect(phone.getByRole('heading', { name: 'Merrow Point' }).first()).toBeAttached()
+  // The code is used up.
+  const other = await browser.newPage({ baseURL: station.url })
+  await other.goto(link)
+  await expect(other.getByRole('alert')).toContainText('works once')
+
+  await page.getByLabel('What it is for').fill('mast meter')
+  await page.getByRole('button', { name: 'Make a token' }).click()
+  const token = await page.locator('code').innerText()
+  expect(token).toMatch(/^slt_/)
+  await page.getByRole('button', { name: 'I have it' }).click()
+  await expect(page.getByText(token)).toHaveCount(0)
+  await expect(page.getByRole('region', { name: 'Tokens' })).toContainText('mast meter may read')
+
+  await page.getByRole('button', { name: 'Every device' }).click()
+  await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible()
+  await phone.goto('/station/merrow-point')
+  await expect(phone.getByRole('heading', { name: 'Sign in' })).toBeVisible()
+  await phone.close()
+  await other.close()
+})

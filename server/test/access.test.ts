@@ -1,0 +1,341 @@
+import { spawn } from 'node:child_process'
+import { existsSync, mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join, resolve } from 'node:path'
+import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest'
+import { JoinCodes } from '../src/access/codes.ts'
+import { Limiter } from '../src/access/limiter.ts'
+import { isPassphrase, keepPassphrase, makePassphrase, weakness } from '../src/access/passphrase.ts'
+import { scopeNeeded } from '../src/access/scopes.ts'
+import { accessFileOf, type AccessStore, openAccess } from '../src/access/store.ts'
+import { callAt, type Harness, startHarness, temporaryFolder } from './harness.ts'
+
+const PASSPHRASE = 'four quiet herons wading'
+
+let h: Harness
+let store: AccessStore
+let folder: string
+const audit: { event: string }[] = []
+beforeAll(async () => {
+  folder = temporaryFolder()
+  store = await openAccess(join(folder, 'test-access.sqlite'))
+  await store.setPassphrase(PASSPHRASE)
+  h = await startHarness({
+    access: {
+      store,
+      secure: false,
+      addresses: () => ['http://192.0.2.7:4173'],
+      audit: (line) => void audit.push(line),
+    },
+  })
+})
+afterAll(async () => {
+  await h.close()
+  store.close()
+  rmSync(folder, { recursive: true })
+})
+
+const signIn = async (passphrase = PASSPHRASE) => {
+  const answer = await h.call('POST', '/api/access/sign-in', { passphrase })
+  const cookie = answer.headers.get('set-cookie')?.split(';')[0] ?? ''
+  return { ...answer, cookie }
+}
+
+/** Every address of the API, with words for what stands in braces. */
+async function everyRoute(cookie: string): Promise<[method: string, path: string][]> {
+  const { body } = await h.call('GET', '/api/openapi.json', undefined, { cookie })
+  const described = Object.entries(body.paths as Record<string, object>).flatMap(
+    ([path, methods]) =>
+      Object.keys(methods).map((method): [string, string] => [
+        method.toUpperCase(),
+        path.replace(/\{\w+\}/g, 'x'),
+      ]),
+  )
+  return [
+    ...described,
+    ['GET', '/api/openapi.json'],
+    ['GET', '/api/schema/station.json'],
+    ['GET', '/api/backup'],
+    ['POST', '/api/backup/preview'],
+    ['POST', '/api/backup/restore'],
+    ['GET', '/api/backup/kept'],
+    ['POST', '/api/backup/kept/x/restore'],
+    ['GET', '/api/stations/merrow-point/log.csv'],
+    ['GET', '/api/stations/merrow-point/log.json'],
+    ['GET', '/api/stations/merrow-point/file'],
+    ['GET', '/api/nowhere'],
+  ]
+}
+
+describe('open to the network', () => {
+  test('nothing is read or written without a session, at no address there is', async () => {
+    const { cookie } = await signIn()
+    const routes = await everyRoute(cookie)
+    expect(routes.length).toBeGreaterThan(50)
+    for (const [method, path] of routes) {
+      const { status, body } = await h.call(method, path, method === 'GET' ? undefined : {})
+      expect([method, path, status]).toEqual([method, path, 401])
+      expect(body.title).toBe('Not signed in')
+    }
+    // The page that asks for the passphrase is there for everybody.
+    expect((await h.call('GET', '/')).status).toBe(200)
+    expect((await h.call('GET', '/api/access')).body).toEqual({ network: true, signedIn: false })
+  })
+
+  test('a token may what its scope says, and nothing beyond', async () => {
+    const { cookie } = await signIn()
+    const routes = await everyRoute(cookie)
+    for (const scope of ['read', 'enter'] as const) {
+      const { token } = (await store.makeToken({ name: scope, scope }))!
+      const authorization = `Bearer ${token}`
+      for (const [method, path] of routes) {
+        const needed = scopeNeeded(method, path.slice('/api'.length))
+        const { status } = await h.call(method, path, method === 'GET' ? undefined : {}, {
+          authorization,
+        })
+        const may = needed === 'read' || needed === scope
+        if (may) expect([401, 403], `${scope} ${method} ${path}`).not.toContain(status)
+        else expect([scope, method, path, status]).toEqual([scope, method, path, 403])
+      }
+      for (const path of ['/api/BACKUP', '/api/Backup/kept', '/api/backup/'])
+        expect((await h.call('GET', path, undefined, { authorization })).status).toBe(403)
+    }
+  })
+
+  test('only readings, runs and attempts are entered with the middle scope', () => {
+    const entering = [
+      ['POST', '/chains/c/readings'],
+      ['POST', '/chains/c/readings/many'],
+      ['POST', '/chains/c/runs'],
+      ['PUT', '/runs/r'],
+      ['PUT', '/stations/s/attempts/a'],
+    ] as const
+    for (const [method, path] of entering) expect(scopeNeeded(method, path)).toBe('enter')
+    for (const [method, path] of [
+      ['PUT', '/chains/c'],
+      ['DELETE', '/readings/r'],
+      ['POST', '/stations'],
+      ['POST', '/chains/c/readings/../../x'],
+    ] as const)
+      expect(scopeNeeded(method, path)).toBe('everything')
+  })
+
+  test('a session reads and writes; signed out it does not, everywhere at once', async () => {
+    const one = await signIn()
+    const two = await signIn()
+    expect(one.headers.get('set-cookie')).toMatch(
+      /^saltline=[\w-]{43}; Path=\/; Max-Age=2592000; HttpOnly; SameSite=Strict$/,
+    )
+    const reads = async (cookie: string) =>
+      (await h.call('GET', '/api/stations', undefined, { cookie })).status
+    expect([await reads(one.cookie), await reads(two.cookie)]).toEqual([200, 200])
+    await h.call('POST', '/api/access/sign-out', {}, { cookie: one.cookie })
+    expect([await reads(one.cookie), await reads(two.cookie)]).toEqual([401, 200])
+    const three = await signIn()
+    await h.call('POST', '/api/access/sign-out-everywhere', {}, { cookie: two.cookie })
+    expect([await reads(two.cookie), await reads(three.cookie)]).toEqual([401, 401])
+  })
+
+  test('tokens are shown once, listed without themselves, and revoked', async () => {
+    const { cookie } = await signIn()
+    const made = await h.call(
+      'POST',
+      '/api/access/tokens',
+      { name: 'mast meter', scope: 'enter' },
+      { cookie },
+    )
+    expect(made).toMatchObject({ status: 201, body: { name: 'mast meter', scope: 'enter' } })
+    expect(made.body.token).toMatch(/^slt_[\w-]{43}$/)
+    const listed = await h.call('GET', '/api/access/tokens', undefined, { cookie })
+    expect(JSON.stringify(listed.body)).not.toContain(made.body.token)
+    const authorization = `Bearer ${made.body.token}`
+    expect((await h.call('GET', '/api/stations', undefined, { authorization })).status).toBe(200)
+    // A token makes no tokens and no codes.
+    for (const path of ['tokens', 'codes', 'sign-out-everywhere'])
+      expect((await h.call('POST', `/api/access/${path}`, {}, { authorization })).status).toBe(401)
+    await h.call('DELETE', `/api/access/tokens/${made.body.id}`, undefined, { cookie })
+    expect((await h.call('GET', '/api/stations', undefined, { authorization })).status).toBe(401)
+  })
+
+  test('a phone joins by a code, once', async () => {
+    const { cookie } = await signIn()
+    const { body } = await h.call('POST', '/api/access/codes', {}, { cookie })
+    expect(body.links).toEqual([`http://192.0.2.7:4173/join/${body.code}`])
+    const joined = await h.call('POST', '/api/access/join', { code: body.code.toUpperCase() })
+    expect(joined.status).toBe(200)
+    const phone = joined.headers.get('set-cookie')!.split(';')[0]!
+    expect((await h.call('GET', '/api/stations', undefined, { cookie: phone })).status).toBe(200)
+    const again = await h.call('POST', '/api/access/join', { code: body.code })
+    expect(again).toMatchObject({ status: 401 })
+    expect(again.body.detail).toContain('works once')
+  })
+
+  test('a page of another origin changes nothing, signed in or not', async () => {
+    const { cookie } = await signIn()
+    const origin = 'http://elsewhere.example'
+    const from = await h.call('POST', '/api/access/codes', {}, { cookie, origin })
+    expect(from).toMatchObject({ status: 403, body: { title: 'Wrong origin' } })
+    expect(
+      (await h.call('POST', '/api/access/sign-in', { passphrase: PASSPHRASE }, { origin })).status,
+    ).toBe(403)
+  })
+
+  test('who guesses waits longer and longer, and every attempt is written down', async () => {
+    audit.length = 0
+    const statuses: number[] = []
+    for (let i = 0; i < 7; i++) statuses.push((await signIn(`guess number ${i} of many`)).status)
+    expect(statuses.slice(0, 4)).toEqual([401, 401, 401, 401])
+    expect(statuses.slice(4)).toContain(429)
+    const slowed = await signIn()
+    expect(slowed.status).toBe(429)
+    expect(Number(slowed.headers.get('retry-after'))).toBeGreaterThan(0)
+    expect(audit.filter(({ event }) => event === 'sign-in refused')).toHaveLength(4)
+    expect(JSON.stringify(audit)).not.toContain('guess')
+  })
+
+  test('a body that is none is named', async () => {
+    const { body, status } = await h.call('POST', '/api/access/join', {})
+    expect([status, body.errors?.[0].pointer]).toEqual(expect.arrayContaining([422, '/code']))
+  })
+})
+
+describe('what is kept', () => {
+  test('a backup carries no hash, no session, no token', async () => {
+    expect(accessFileOf('/x/data/demo.sqlite')).toBe('/x/data/demo-access.sqlite')
+    const { token } = (await store.makeToken({ name: 'everything', scope: 'everything' }))!
+    const answer = await fetch(`${h.base}/api/backup`, {
+      headers: { authorization: `Bearer ${token}` },
+    })
+    const backup = Buffer.from(await answer.arrayBuffer())
+    const { salt, hash } = (await store.passphrase())!
+    for (const secret of [salt, hash, Buffer.from(token)])
+      expect(backup.includes(secret)).toBe(false)
+    const file = readFileSync(join(folder, 'test-access.sqlite'))
+    expect(file.includes(Buffer.from(token))).toBe(false)
+    expect(file.includes(Buffer.from(PASSPHRASE))).toBe(false)
+    expect(statSync(join(folder, 'test-access.sqlite')).mode & 0o077).toBe(0)
+  })
+
+  test.each([
+    ['short', /at least 12/],
+    ['aaaaaaaaaaaaaa', /repeats/],
+    ['a b c d', /at least 12/],
+    ['long enough it is', null],
+    ['heron tern gull knot', null],
+  ])('%j as a passphrase', (text, wrong) => {
+    if (wrong) expect(weakness(text)).toMatch(wrong)
+    else expect(weakness(text)).toBeNull()
+  })
+
+  test('a made passphrase is good, and none is like another', async () => {
+    const made = Array.from({ length: 50 }, makePassphrase)
+    expect(new Set(made).size).toBe(50)
+    for (const each of made) expect(weakness(each)).toBeNull()
+    const kept = await keepPassphrase(made[0]!)
+    expect(await isPassphrase(` ${made[0]!}\n`, kept)).toBe(true)
+    expect(await isPassphrase(made[1]!, kept)).toBe(false)
+  })
+
+  test('codes end after two minutes, waits after a quarter of an hour', () => {
+    let now = 0
+    const codes = new JoinCodes(() => now)
+    const { code } = codes.make()
+    now = 119_000
+    const other = codes.make()
+    now = 121_000
+    expect(codes.take(code)).toBe(false)
+    expect(codes.take(other.code)).toBe(true)
+    const limiter = new Limiter(() => now)
+    for (let i = 0; i < 8; i++) limiter.failed('a')
+    expect(limiter.waitMs('a')).toBe(16_000)
+    expect(limiter.waitMs('b')).toBe(0)
+    now += 16 * 60_000
+    expect(limiter.waitMs('a')).toBe(0)
+    // Many addresses together are slowed as well.
+    for (let i = 0; i < 60; i++) limiter.failed(`c${i}`)
+    expect(limiter.waitMs('new')).toBeGreaterThan(0)
+  })
+})
+
+describe('the command', () => {
+  let data: string
+  beforeEach(() => {
+    data = mkdtempSync(join(tmpdir(), 'saltline-'))
+    return () => rmSync(data, { recursive: true, force: true })
+  })
+
+  const start = (args: string[], env: Record<string, string> = {}) => {
+    const child = spawn(
+      process.execPath,
+      [
+        ...['--import', 'tsx', 'server/src/main.ts', '--create', '--quiet', '--port', '0'],
+        ...['--db', join(data, 'own.sqlite'), ...args],
+      ],
+      {
+        cwd: resolve(import.meta.dirname, '../..'),
+        env: { ...process.env, ...env },
+        stdio: ['ignore', 'pipe', 'pipe'],
+      },
+    )
+    let said = ''
+    child.stdout.on('data', (text) => (said += String(text)))
+    child.stderr.on('data', (text) => (said += String(text)))
+    const ended = new Promise<number | null>((done) => child.once('exit', done))
+    const until = async (what: RegExp) => {
+      for (let i = 0; i < 400; i++) {
+        const found = what.exec(said)
+        if (found) return found
+        await new Promise((done) => setTimeout(done, 50))
+      }
+      throw new Error(`never said ${what}: ${said}`)
+    }
+    return { child, ended, until, said: () => said }
+  }
+
+  test('with --network it listens on another address, asks, and knows its passphrase from then on', async () => {
+    const first = start(['--network', '--host', '127.0.0.2'])
+    const [, passphrase] = await first.until(/shown this once: (\S+)/)
+    const [, base] = await first.until(/Salt Line is at (http:\/\/127\.0\.0\.2:\d+)\//)
+    expect((await callAt(base!, 'GET', '/api/stations')).status).toBe(401)
+    const signedIn = await callAt(base!, 'POST', '/api/access/sign-in', { passphrase })
+    expect(signedIn.status).toBe(200)
+    const cookie = signedIn.headers.get('set-cookie')!.split(';')[0]!
+    expect((await callAt(base!, 'GET', '/api/stations', undefined, { cookie })).status).toBe(200)
+    expect(first.said()).not.toContain(cookie.split('=')[1])
+    first.child.kill('SIGTERM')
+    await first.ended
+    expect(existsSync(join(data, 'own-access.sqlite'))).toBe(true)
+
+    const second = start(['--network', '--host', '127.0.0.2'])
+    const [, again] = await second.until(/Salt Line is at (http:\/\/127\.0\.0\.2:\d+)\//)
+    expect(second.said()).not.toContain('shown this once')
+    expect((await callAt(again!, 'GET', '/api/stations', undefined, { cookie })).status).toBe(200)
+    second.child.kill('SIGTERM')
+    await second.ended
+
+    // Another passphrase: every device signs in anew.
+    const third = start(['--network', '--host', '127.0.0.2', '--set-passphrase'], {
+      SALTLINE_PASSPHRASE: 'seven terns on a groyne',
+    })
+    const [, last] = await third.until(/Salt Line is at (http:\/\/127\.0\.0\.2:\d+)\//)
+    expect((await callAt(last!, 'GET', '/api/stations', undefined, { cookie })).status).toBe(401)
+    third.child.kill('SIGTERM')
+    await third.ended
+  })
+
+  test.each([
+    [['--host', '0.0.0.0'], /add --network/],
+    [['--cert', 'nowhere.pem'], /give both/],
+    [['--cert', 'nowhere.pem', '--key', 'nowhere.key'], /could not be read/],
+  ])('%j is refused with the cure', async (args, words) => {
+    const run = start(args as string[])
+    expect(await run.ended).toBe(1)
+    expect(run.said()).toMatch(words as RegExp)
+  })
+
+  test('a weak passphrase from the environment is refused', async () => {
+    const run = start(['--network', '--host', '127.0.0.2'], { SALTLINE_PASSPHRASE: 'short' })
+    expect(await run.ended).toBe(1)
+    expect(run.said()).toMatch(/at least 12/)
+  })
+})
