@@ -15,4 +15,5 @@ export const allTables = [
   schema.events,
   schema.measurements,
   schema.runs,
+  schema.attempts,
 ]
