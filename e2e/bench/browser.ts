@@ -27,6 +27,8 @@ async function bytesOfFirstLoad(browser: Browser, address: string): Promise<numb
   let bytes = 0
   await network.send('Network.enable')
   network.on('Network.loadingFinished', ({ encodedDataLength }) => (bytes += encodedDataLength))
+  // A stream of changes would keep the network busy for ever.
+  await page.addInitScript(() => Reflect.deleteProperty(window, 'EventSource'))
   await page.goto(address)
   await page.waitForLoadState('networkidle')
   await page.close()

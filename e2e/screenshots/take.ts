@@ -191,6 +191,8 @@ try {
       (t) => localStorage.setItem('saltline.preferences', JSON.stringify({ theme: t })),
       theme,
     )
+    // A stream of changes would keep the network busy for ever.
+    await page.addInitScript(() => Reflect.deleteProperty(window, 'EventSource'))
     await page.goto(server.url + path)
     await page.waitForLoadState('networkidle')
     if (charts) await page.locator('[_echarts_instance_] svg').first().waitFor()

@@ -75,3 +75,35 @@ test('a phone joins by a code, a token is shown once, and all are signed out', a
   await phone.close()
   await other.close()
 })
+
+test('two windows on one chain: the second follows an edit and a reading within two seconds', async ({
+  page,
+  browser,
+  station,
+}) => {
+  const enter = async (own: typeof page, at: string) => {
+    await own.goto(`/sign-in?to=${encodeURIComponent(at)}`)
+    await own.getByLabel('Passphrase of the station').fill(PASSPHRASE)
+    await own.getByRole('button', { name: 'Sign in' }).click()
+  }
+  const chain = '/station/merrow-point/chain/hf-long-run'
+  await enter(page, `${chain}/budget?channel=c8&select=stage:duct`)
+  const other = await browser.newPage({ baseURL: station.url })
+  await enter(other, `${chain}/budget?channel=c8`)
+  const sentence = other.locator('main p[role="status"]')
+  await expect(sentence).toBeVisible()
+  const before = await sentence.innerText()
+  await page.getByLabel('Length').fill('90')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText(/^saved/)).toBeVisible()
+  await expect(sentence).not.toHaveText(before, { timeout: 2000 })
+
+  await other.goto(`${chain}/log?channel=c8`)
+  await page.goto(`${chain}/log?channel=c8`)
+  await page.getByLabel(/^Forward, as/).fill('61')
+  await page.keyboard.press('Enter')
+  await expect(
+    other.getByRole('table', { name: 'Readings of the session' }).getByText(/^61.W$/),
+  ).toBeVisible({ timeout: 2500 })
+  await other.close()
+})

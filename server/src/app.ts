@@ -10,6 +10,7 @@ import { type Options as HttpLogOptions, pinoHttp } from 'pino-http'
 import { z } from 'zod'
 import { accessGate, type AccessOptions, openAccessState } from './access/access.ts'
 import type { Database } from './db/open.ts'
+import { changeFeed } from './http/changes.ts'
 import { guard, readableAddress } from './http/guard.ts'
 import { openApi } from './http/openapi.ts'
 import { mount, noSuchRoute, problemHandler } from './http/mount.ts'
@@ -27,6 +28,8 @@ export interface AppOptions {
   web?: string
   /** Who may in where the server is open to the network; without it nobody is asked. */
   access?: AccessOptions
+  /** How often a stream of changes says that it is alive, ms. */
+  heartbeatMs?: number
   /** False where this thread shall answer everything, on the connections of this one database. */
   workers?: boolean
 }
@@ -49,6 +52,9 @@ export function createApp(db: Database, options: AppOptions = {}): Express {
   // Sweeps shrink to a third; what is small is not worth the time.
   api.use(compression({ threshold: 4096, level: 3 }))
   api.use(options.access ? accessGate(options.access) : openAccessState())
+  const changes = changeFeed(options.heartbeatMs)
+  api.use(changes.watch)
+  api.get('/changes', changes.stream)
   api.use(fileRouter(db))
   mount(api, routes, options.workers === false ? undefined : db.file)
   const description = openApi(routes, version)

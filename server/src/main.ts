@@ -74,6 +74,15 @@ async function main(): Promise<void> {
   if (!(port <= 65_535))
     give(`“${args.port}” is not a port. Give a whole number from 1 to 65535 with --port.`)
 
+  const certificate = readCertificate()
+  const host = args.host ?? (args.network ? '0.0.0.0' : '127.0.0.1')
+  if (!args.network && !isLoopback(host))
+    give(`“${host}” is open to others: add --network, which asks them for a passphrase.`)
+
+  const given = args.network ? process.env['SALTLINE_PASSPHRASE'] : undefined
+  const wrong = given === undefined ? null : weakness(given)
+  if (wrong) give(`SALTLINE_PASSPHRASE: ${wrong}`)
+
   const file = resolve(args.db)
   removeLeftFolders()
   const db = await openDatabase(file, {
@@ -84,10 +93,6 @@ async function main(): Promise<void> {
   await warmUp()
 
   const logger = pino({ level: args.quiet ? 'warn' : 'info' }, pino.destination(2))
-  const certificate = readCertificate()
-  const host = args.host ?? (args.network ? '0.0.0.0' : '127.0.0.1')
-  if (!args.network && !isLoopback(host))
-    give(`“${host}” is open to others: add --network, which asks them for a passphrase.`)
   const scheme = certificate ? 'https' : 'http'
   let bound = port
   const names = namesFor(host)
@@ -168,8 +173,6 @@ async function openAccessStore(file: string) {
   if ((await store.passphrase()) && !args['set-passphrase']) return store
   const given = process.env['SALTLINE_PASSPHRASE']
   if (given !== undefined) {
-    const wrong = weakness(given)
-    if (wrong) give(`SALTLINE_PASSPHRASE: ${wrong}`)
     await store.setPassphrase(given)
     return store
   }

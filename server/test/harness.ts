@@ -35,7 +35,7 @@ export const temporaryFolder = (): string => mkdtempSync(join(tmpdir(), 'saltlin
 
 /** @param options workers: false where a test makes the connections fail that it has in its hands */
 export async function startHarness(
-  options: Pick<AppOptions, 'workers' | 'access'> = {},
+  options: Pick<AppOptions, 'workers' | 'access' | 'heartbeatMs'> = {},
 ): Promise<Harness> {
   const folder = temporaryFolder()
   const file = join(folder, 'test.sqlite')

@@ -142,8 +142,11 @@ export function accessGate({ store, secure, addresses, audit }: AccessOptions): 
   })
   router.use('/access', own)
 
-  router.use(async (req, _res, next) => {
-    if (await hasSession(req)) return next()
+  router.use(async (req, res, next) => {
+    if (await hasSession(req)) {
+      res.locals['stillIn'] = () => hasSession(req)
+      return next()
+    }
     const token = bearerOf(req)
     const scope = token === null ? null : await store.scopeOf(token)
     if (scope === null) throw signedOut()
@@ -154,6 +157,7 @@ export function accessGate({ store, secure, addresses, audit }: AccessOptions): 
         title: 'Not allowed',
         detail: `This token may ${scope === 'read' ? 'only read' : 'read and enter readings'}; this asks for a token that may ${needed === 'enter' ? 'enter readings' : 'do everything'}.`,
       })
+    res.locals['stillIn'] = async () => (await store.scopeOf(token!)) !== null
     next()
   })
   return router

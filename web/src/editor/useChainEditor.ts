@@ -1,3 +1,4 @@
+import { onChainChanged } from '../platform/api/changes.ts'
 import type { ChainState } from '@saltline/contract'
 import { useEffect, useMemo, useSyncExternalStore } from 'react'
 import type { DraftStore } from './drafts.ts'
@@ -66,11 +67,13 @@ export function useChainEditor(state: ChainState): [ChainEditor, EditorSnapshot]
     const look = () => void editor.refresh()
     addEventListener('pagehide', leave)
     addEventListener('focus', look)
+    const unwatch = onChainChanged((id) => (id === null || id === state.id) && look())
     return () => {
       removeEventListener('pagehide', leave)
       removeEventListener('focus', look)
+      unwatch()
       editor.dispose()
     }
-  }, [editor])
+  }, [editor, state.id])
   return [editor, snapshot]
 }

@@ -1,5 +1,6 @@
 import { lazy, Suspense } from 'react'
 import { Outlet } from 'react-router'
+import { useChanges } from '../platform/api/changes.ts'
 import { useHelp } from './useHelp.ts'
 
 const Help = lazy(() => import('./Help.tsx'))
@@ -7,6 +8,7 @@ const Help = lazy(() => import('./Help.tsx'))
 /** What every page has around it: the way past its head by keyboard, and help. */
 export function Root() {
   const help = useHelp()
+  useChanges()
   return (
     <>
       <button

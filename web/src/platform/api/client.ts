@@ -1,4 +1,4 @@
-import { type Problem, problemSchema } from '@saltline/contract'
+import { newId, type Problem, problemSchema } from '@saltline/contract'
 import type { z } from 'zod'
 
 /** What the server refused, with its problem details. */
@@ -24,6 +24,10 @@ const atTheGate = (): boolean => /^\/(sign-in|join)(\/|$)/.test(location.pathnam
 const toTheGate = (): void =>
   location.replace(`/sign-in?to=${encodeURIComponent(location.pathname + location.search)}`)
 
+/** This window, so that it is not told of what it did itself. */
+export const windowId = newId()
+const ownWindow = { 'x-saltline-window': windowId }
+
 type Method = 'GET' | 'POST' | 'PUT' | 'DELETE'
 
 /**
@@ -42,8 +46,9 @@ export async function call<S extends z.ZodType>(
   try {
     answer = await fetch(`/api${path}`, {
       method,
+      ...(body === undefined && method !== 'GET' && { headers: ownWindow }),
       ...(body !== undefined && {
-        headers: { 'content-type': 'application/json' },
+        headers: { 'content-type': 'application/json', ...ownWindow },
         body: JSON.stringify(body),
       }),
       ...init,

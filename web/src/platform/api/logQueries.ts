@@ -16,16 +16,14 @@ import {
 import { keepPreviousData, queryOptions } from '@tanstack/react-query'
 import { z } from 'zod'
 import { call } from './client.ts'
+import { lookAgain } from './changes.ts'
 import { queryClient } from './queries.ts'
-
-/** The other end of the cable may be entering too: an open round is looked at again so often. */
-const LOOK_AGAIN_MS = 4000
 
 export const roundsQuery = (chainId: string) =>
   queryOptions({
     queryKey: ['log', 'rounds', chainId],
     queryFn: () => call('GET', `/chains/${chainId}/rounds`, z.array(roundSchema)),
-    refetchInterval: LOOK_AGAIN_MS,
+    refetchInterval: lookAgain,
   })
 
 /** The newest measurement session of each chain of a station. */
@@ -40,7 +38,7 @@ export const roundQuery = (roundId: string | undefined) =>
     queryKey: ['log', 'round', roundId],
     queryFn: () => call('GET', `/rounds/${roundId}`, roundWithReadingsSchema),
     enabled: roundId !== undefined,
-    refetchInterval: LOOK_AGAIN_MS,
+    refetchInterval: lookAgain,
   })
 
 export const readingsQuery = (stationId: string, query: ReadingsQuery) => {

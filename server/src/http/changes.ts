@@ -1,0 +1,93 @@
+/** Tells every window at once what another one has changed: server-sent events, in place of asking again and again. */
+import type { Request, RequestHandler } from 'express'
+import { ProblemError } from './problem.ts'
+
+/** What changed: a chain itself, something of its record, or something of the station around it. */
+export interface Change {
+  what: 'chain' | 'log' | 'station'
+  /** The chain, where it is one chain's. */
+  chainId: string | null
+}
+
+/** A quiet connection says something this often, so that nobody on the way takes it for dead, ms. */
+const HEARTBEAT_MS = 15_000
+/** Windows that listen at once. */
+const MOST = 200
+/** The header, or the word in the address, by which a window is left out of what it did itself. */
+export const WINDOW = 'x-saltline-window'
+
+/** What a request that went well has changed; null where it only computed. */
+export function changeOf(method: string, path: string): Change | null {
+  if (method === 'GET' || method === 'HEAD' || /^\/(solve|plan|access)\b/.test(path)) return null
+  const [, first, id, rest] = path.split('/')
+  if (first === 'chains')
+    return { what: rest === undefined || rest === 'restore' ? 'chain' : 'log', chainId: id ?? null }
+  if (first === 'readings' || first === 'rounds' || first === 'events' || first === 'runs')
+    return { what: 'log', chainId: null }
+  return { what: 'station', chainId: null }
+}
+
+interface Listener {
+  window: string
+  send: (change: Change) => void
+}
+
+export function changeFeed(heartbeatMs = HEARTBEAT_MS): {
+  /** Watches all requests go by. */
+  watch: RequestHandler
+  /** The stream itself. */
+  stream: RequestHandler
+} {
+  const listeners = new Set<Listener>()
+  return {
+    watch(req, res, next) {
+      const change = changeOf(req.method, req.path)
+      if (change) {
+        const own = windowOf(req)
+        res.once('finish', () => {
+          if (res.statusCode >= 300) return
+          for (const { window, send } of listeners) if (window !== own || own === '') send(change)
+        })
+      }
+      next()
+    },
+    stream(req, res) {
+      if (listeners.size >= MOST)
+        throw new ProblemError({
+          status: 503,
+          title: 'Too many windows',
+          detail: `More than ${MOST} windows are open. This one looks again by itself every few seconds.`,
+        })
+      const stillIn = res.locals['stillIn'] as (() => Promise<boolean>) | undefined
+      res.set({
+        'content-type': 'text/event-stream',
+        'cache-control': 'no-store, no-transform',
+        'x-accel-buffering': 'no',
+      })
+      res.flushHeaders()
+      res.write('retry: 2000\n\n')
+      const listener: Listener = {
+        window: typeof req.query['window'] === 'string' ? req.query['window'] : '',
+        // A window that does not read any more is cut off rather than remembered for.
+        send: (change) => {
+          if (res.writableLength > 65_536) res.destroy()
+          else res.write(`data: ${JSON.stringify(change)}\n\n`)
+        },
+      }
+      listeners.add(listener)
+      const timer = setInterval(() => {
+        res.write(': \n\n')
+        // Who was signed out meanwhile hears no more.
+        void stillIn?.().then((yes) => {
+          if (!yes) res.end()
+        })
+      }, heartbeatMs)
+      res.once('close', () => {
+        clearInterval(timer)
+        listeners.delete(listener)
+      })
+    },
+  }
+}
+
+const windowOf = (req: Request): string => req.get(WINDOW) ?? ''
