@@ -5,6 +5,7 @@ const floors = [
   'pages',
   'lenses',
   'worksheets',
+  'instruments',
   'panel',
   'spine',
   'shell',

@@ -23,6 +23,9 @@ Plays a meter at a plane of a practice station. GET / answers one reading as JSO
   --channel N      0, 1 or 2 (0)
   --meter N        0: the station's own, 1: the other one (0)
   --port N         on 127.0.0.1; 0 takes a free one (8600)
+  --to ADDRESS     send there instead: http://127.0.0.1:4173/api/live/CHAIN/PLANE
+  --token TOKEN    of a Salt Line that is open to the network
+  --every MS       how often it sends (200)
   --help`
 
 class UsageError extends Error {}
@@ -46,6 +49,9 @@ export function standIn(args: readonly string[]) {
       channel: { type: 'string', default: '0' },
       meter: { type: 'string', default: '0' },
       port: { type: 'string', default: '8600' },
+      to: { type: 'string' },
+      token: { type: 'string' },
+      every: { type: 'string', default: '200' },
       help: { type: 'boolean', default: false },
     },
   })
@@ -60,7 +66,12 @@ export function standIn(args: readonly string[]) {
   const instrument = whole('meter', values.meter, 0, 1)
   const hidden = hiddenOf(drill)
   const random = seeded(seedNumber(values.seed) + 7)
+  if (values.to !== undefined && !URL.canParse(values.to))
+    throw new UsageError('--to must be an address: http://…/api/live/CHAIN/PLANE.')
   return {
+    to: values.to,
+    token: values.token,
+    everyMs: whole('every', values.every, 20, 60_000),
     port: whole('port', values.port, 0, 65_535),
     read: () => ({
       at: new Date().toISOString(),
@@ -69,6 +80,34 @@ export function standIn(args: readonly string[]) {
       ...hidden.show({ point, instrument }, hidden.wavesAt(point)[plane]!, random),
     }),
   }
+}
+
+/** Sends figures for as long as nobody stops it; what is refused is said once. */
+export function sendStandIn(
+  { to, token, everyMs, read }: NonNullable<ReturnType<typeof standIn>>,
+  say: (line: string) => void,
+): () => void {
+  let last = ''
+  const tell = (line: string) => {
+    if (line !== last) say(line)
+    last = line
+  }
+  const timer = setInterval(() => {
+    const { at, forwardW, reflectedW } = read()
+    fetch(to!, {
+      method: 'POST',
+      headers: {
+        'content-type': 'application/json',
+        ...(token && { authorization: `Bearer ${token}` }),
+      },
+      body: JSON.stringify({ at, forwardW, reflectedW }),
+    }).then(
+      async (answer) =>
+        tell(answer.ok ? 'It is heard.' : `Refused, ${answer.status}: ${await answer.text()}`),
+      (error: unknown) => tell(`Not heard: ${(error as Error).message}`),
+    )
+  }, everyMs)
+  return () => clearInterval(timer)
 }
 
 /** Serves a stand-in on this machine alone. */
@@ -92,6 +131,7 @@ if (process.argv[1] === import.meta.filename) {
   try {
     const meter = standIn(process.argv.slice(2))
     if (!meter) console.log(HELP)
+    else if (meter.to) sendStandIn(meter, console.log)
     else console.log(`A meter answers at ${(await serveStandIn(meter)).url}`)
   } catch (error) {
     console.error(`${(error as Error).message}\n\n${HELP}`)

@@ -107,3 +107,39 @@ test('two windows on one chain: the second follows an edit and a reading within 
   ).toBeVisible({ timeout: 2500 })
   await other.close()
 })
+
+test('a live meter is shown against what is expected, flagged, kept by a key, and missed', async ({
+  page,
+  request,
+}) => {
+  await page.goto('/sign-in?to=/access')
+  await page.getByLabel('Passphrase of the station').fill(PASSPHRASE)
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await page.getByRole('button', { name: 'Make a token' }).click()
+  const token = await page.locator('code').innerText()
+  const send = async (forwardW: number, reflectedW: number) => {
+    const answer = await request.post('/api/live/hf-long-run/1', {
+      headers: { authorization: `Bearer ${token}` },
+      data: { forwardW, reflectedW },
+    })
+    expect(answer.status()).toBe(200)
+  }
+  await page.goto('/station/merrow-point/chain/hf-long-run/budget?channel=c4')
+  await expect(page.getByRole('region', { name: 'Ledger' })).toBeVisible()
+  await expect(page.getByRole('region', { name: 'Live meters' })).toHaveCount(0)
+  let watts = 25
+  const meter = setInterval(() => void send(watts, 0.05), 300)
+  const live = page.getByRole('listitem', { name: /^Live input of/ })
+  // Voice on an averaging meter: a fifth of 125 W.
+  await expect(live).toContainText('25 W')
+  await expect(live).toContainText('✓')
+  watts = 9
+  await expect(live).toContainText(/▲ −\d/)
+  await page.keyboard.press('r')
+  await expect(page.getByText(/^Kept: input of .*, 9(\.0)?.W\./)).toBeVisible()
+  clearInterval(meter)
+  await expect(live).toContainText(/no signal for [23] s/, { timeout: 5000 })
+  await expect(live.getByRole('button', { name: /Keep/ })).toBeDisabled()
+  await page.getByRole('link', { name: 'Log', exact: true }).click()
+  await expect(page.getByRole('table', { name: 'Readings of the session' })).toContainText('9')
+})

@@ -21,6 +21,9 @@ const surfaces: { name: string; path: string; show?: (page: Page) => Promise<unk
   },
   { name: 'quick sum', path: '/quick' },
   { name: 'drills', path: '/drills' },
+  { name: 'sign in', path: '/sign-in' },
+  { name: 'a code that is none', path: '/join/none' },
+  { name: 'network and devices', path: '/access' },
   { name: 'practice bench', path: '/drills/find/1/gull-417?kind=connector' },
   {
     name: 'debrief',

@@ -15,8 +15,13 @@ import { guard, readableAddress } from './http/guard.ts'
 import { openApi } from './http/openapi.ts'
 import { mount, noSuchRoute, problemHandler } from './http/mount.ts'
 import { notFound } from './http/problem.ts'
+import { LiveMeters } from './live/meters.ts'
+import { liveRoutes } from './live/routes.ts'
 import { fileRouter } from './routes/files.ts'
 import { apiRoutes, version } from './routes/index.ts'
+
+/** Live figures go out together this often, ms. */
+const LIVE_MS = 100
 
 const INTERFACE = resolve(import.meta.dirname, '../../web/dist')
 
@@ -36,7 +41,8 @@ export interface AppOptions {
 
 /** The whole server: API under /api, the interface everywhere else. */
 export function createApp(db: Database, options: AppOptions = {}): Express {
-  const routes = apiRoutes(db)
+  const meters = new LiveMeters()
+  const routes = [...apiRoutes(db), ...liveRoutes(db, meters)]
   const app = express()
   app.disable('x-powered-by')
   app.use(requestLog(options.logger ?? pino({ level: 'silent' })))
@@ -54,6 +60,9 @@ export function createApp(db: Database, options: AppOptions = {}): Express {
   api.use(options.access ? accessGate(options.access) : openAccessState())
   const changes = changeFeed(options.heartbeatMs)
   api.use(changes.watch)
+  setInterval(() => {
+    for (const [chainId, figures] of meters.takeFresh()) changes.live(chainId, figures)
+  }, LIVE_MS).unref()
   api.get('/changes', changes.stream)
   api.use(fileRouter(db))
   mount(api, routes, options.workers === false ? undefined : db.file)

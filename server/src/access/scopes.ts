@@ -5,6 +5,7 @@ import type { Scope } from '@saltline/contract'
 const ENTERING: readonly [method: string, path: RegExp][] = [
   ['POST', /^\/chains\/[^/]+\/readings(\/many)?$/],
   ['POST', /^\/chains\/[^/]+\/runs$/],
+  ['POST', /^\/live\/[^/]+\/[^/]+$/],
   ['PUT', /^\/runs\/[^/]+$/],
   ['PUT', /^\/stations\/[^/]+\/attempts\/[^/]+$/],
 ]

@@ -1,4 +1,5 @@
 /** Tells every window at once what another one has changed: server-sent events, in place of asking again and again. */
+import type { LiveFigure } from '@saltline/contract'
 import type { Request, RequestHandler } from 'express'
 import { ProblemError } from './problem.ts'
 
@@ -18,7 +19,8 @@ export const WINDOW = 'x-saltline-window'
 
 /** What a request that went well has changed; null where it only computed. */
 export function changeOf(method: string, path: string): Change | null {
-  if (method === 'GET' || method === 'HEAD' || /^\/(solve|plan|access)\b/.test(path)) return null
+  if (method === 'GET' || method === 'HEAD' || /^\/(solve|plan|access|live)\b/.test(path))
+    return null
   const [, first, id, rest] = path.split('/')
   if (first === 'chains')
     return { what: rest === undefined || rest === 'restore' ? 'chain' : 'log', chainId: id ?? null }
@@ -29,7 +31,9 @@ export function changeOf(method: string, path: string): Change | null {
 
 interface Listener {
   window: string
-  send: (change: Change) => void
+  /** The chain whose live figures it wants; none unless it says. */
+  chainId: string | null
+  send: (text: string) => void
 }
 
 export function changeFeed(heartbeatMs = HEARTBEAT_MS): {
@@ -37,16 +41,23 @@ export function changeFeed(heartbeatMs = HEARTBEAT_MS): {
   watch: RequestHandler
   /** The stream itself. */
   stream: RequestHandler
+  /** Live figures to those who look at their chain. */
+  live: (chainId: string, figures: readonly LiveFigure[]) => void
 } {
   const listeners = new Set<Listener>()
   return {
+    live(chainId, figures) {
+      const text = `event: live\ndata: ${JSON.stringify(figures)}\n\n`
+      for (const listener of listeners) if (listener.chainId === chainId) listener.send(text)
+    },
     watch(req, res, next) {
       const change = changeOf(req.method, req.path)
       if (change) {
         const own = windowOf(req)
         res.once('finish', () => {
           if (res.statusCode >= 300) return
-          for (const { window, send } of listeners) if (window !== own || own === '') send(change)
+          const text = `data: ${JSON.stringify(change)}\n\n`
+          for (const { window, send } of listeners) if (window !== own || own === '') send(text)
         })
       }
       next()
@@ -69,9 +80,10 @@ export function changeFeed(heartbeatMs = HEARTBEAT_MS): {
       const listener: Listener = {
         window: typeof req.query['window'] === 'string' ? req.query['window'] : '',
         // A window that does not read any more is cut off rather than remembered for.
-        send: (change) => {
+        chainId: typeof req.query['chain'] === 'string' ? req.query['chain'] : null,
+        send: (text) => {
           if (res.writableLength > 65_536) res.destroy()
-          else res.write(`data: ${JSON.stringify(change)}\n\n`)
+          else res.write(text)
         },
       }
       listeners.add(listener)

@@ -22,6 +22,8 @@ export interface Route {
    * worker's, since a disk can take long over anything.
    */
   work?: Work
+  /** Changes nothing that is stored: this thread answers, though it is no `get`. */
+  here?: boolean
   handle: (params: Record<string, string>, body: unknown, query: unknown) => Promise<unknown>
 }
 
@@ -43,7 +45,7 @@ export function route<B extends z.ZodType, Q extends z.ZodObject, R extends z.Zo
 
 /** What a worker is told of a route; nothing where the server's own thread answers it. */
 export const workOf = (r: Route): Work | undefined =>
-  r.work ?? (r.method === 'get' ? undefined : saving)
+  r.work ?? (r.method === 'get' || r.here ? undefined : saving)
 
 /** Which route it is, told to a worker. */
 export const keyOf = ({ method, path }: Pick<Route, 'method' | 'path'>): string =>

@@ -15,6 +15,7 @@ export const shortcuts: readonly { where: string; list: readonly Shortcut[] }[] 
       { keys: 's', what: 'go to the spine' },
       { keys: 'z', what: 'look closer at the lower part of the band, and back' },
       { keys: 't', what: 'curve across the band as a table, and back' },
+      { keys: 'r', what: 'keep what a live meter shows' },
       { keys: 'Ctrl + Z', what: 'undo' },
       { keys: 'Ctrl + Shift + Z', what: 'redo' },
       { keys: 'Esc', what: 'close the side panel' },

@@ -9,6 +9,7 @@ import { useNavigate } from 'react-router'
 import { sweepQuery } from '../../platform/api/queries.ts'
 import { useKeys } from '../../shell/keys.ts'
 import { lenses, lensOf } from '../../lenses/index.ts'
+import { LiveStrip } from './LiveStrip.tsx'
 import { LensTabs } from './LensTabs.tsx'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { TextField } from '../../ui/TextField.tsx'
@@ -176,6 +177,16 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
             <Suspense>
               <Strip document={document} channel={channel} answer={answer} />
             </Suspense>
+          )}
+          {chain && (
+            <LiveStrip
+              station={station}
+              chainId={state.id}
+              document={document}
+              chain={chain}
+              channel={channel}
+              plane={selection?.kind === 'plane' ? selection.index : null}
+            />
           )}
           <LensTabs stationId={station.id} chainId={state.id} lens={lensId} />
           <div className="flex min-h-0 flex-1 border-t border-rule max-lg:flex-col-reverse max-lg:justify-end">

@@ -1,5 +1,7 @@
 /** What other windows and devices change, as it happens; where the stream is not there, lists are asked for again. */
+import { type LiveFigure, liveFigureSchema } from '@saltline/contract'
 import { useEffect } from 'react'
+import { z } from 'zod'
 import { queryClient } from './queries.ts'
 import { windowId } from './client.ts'
 
@@ -12,6 +14,27 @@ interface Change {
 }
 
 let connected = false
+/** The chain whose live figures are wanted, and who is told of them. */
+let chain: string | null = null
+const liveWatchers = new Set<(figures: readonly LiveFigure[]) => void>()
+/** Opens the stream anew, where there is one. */
+let reopen: () => void = () => undefined
+
+/** Calls with the live figures of one chain as they come. */
+export function onLive(
+  chainId: string,
+  call: (figures: readonly LiveFigure[]) => void,
+): () => void {
+  chain = chainId
+  liveWatchers.add(call)
+  reopen()
+  return () => {
+    liveWatchers.delete(call)
+    if (chain === chainId) chain = null
+  }
+}
+
+const figuresSchema = z.array(liveFigureSchema)
 const watchers = new Set<(chainId: string | null) => void>()
 
 /** How often a list is asked for again: not at all while changes are told. */
@@ -43,7 +66,12 @@ export function useChanges(): void {
     const open = () => {
       if (source || document.visibilityState === 'hidden') return
       let first = true
-      source = new EventSource(`/api/changes?window=${windowId}`)
+      const search = new URLSearchParams({ window: windowId, ...(chain && { chain }) })
+      source = new EventSource(`/api/changes?${search}`)
+      source.addEventListener('live', ({ data }) => {
+        const figures = figuresSchema.safeParse(JSON.parse(String(data)))
+        if (figures.success) for (const watcher of liveWatchers) watcher(figures.data)
+      })
       source.onopen = () => {
         connected = true
         // What happened while nobody listened.
@@ -59,10 +87,15 @@ export function useChanges(): void {
       connected = false
     }
     const turn = () => (document.visibilityState === 'hidden' ? close() : open())
+    reopen = () => {
+      close()
+      open()
+    }
     open()
     document.addEventListener('visibilitychange', turn)
     addEventListener('pagehide', close)
     return () => {
+      reopen = () => undefined
       close()
       document.removeEventListener('visibilitychange', turn)
       removeEventListener('pagehide', close)

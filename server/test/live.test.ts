@@ -1,0 +1,127 @@
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { LiveMeters } from '../src/live/meters.ts'
+import { sendStandIn, standIn } from '../standIn.ts'
+import { type Harness, startHarness } from './harness.ts'
+
+let h: Harness
+beforeAll(async () => (h = await startHarness()))
+afterAll(() => h.close())
+
+const send = (path: string, body: unknown) => h.call('POST', `/api/live/${path}`, body)
+
+describe('over HTTP', () => {
+  test('a figure is shown to who asks, and stored nowhere', async () => {
+    const before = await h.call('GET', '/api/chains/hf-long-run/rounds')
+    expect((await send('hf-long-run/3', { forwardW: 61.5, reflectedW: 2 })).status).toBe(200)
+    const { body } = await h.call('GET', '/api/live/hf-long-run')
+    expect(body).toMatchObject([{ latest: { plane: 3, forwardW: 61.5, reflectedW: 2 } }])
+    expect(body[0].trend).toEqual([[expect.any(Number), 61.5]])
+    expect(await h.call('GET', '/api/chains/hf-long-run/rounds')).toMatchObject({
+      body: before.body,
+    })
+    expect((await h.call('GET', '/api/live/vhf-mast')).body).toEqual([])
+  })
+
+  test.each([
+    ['hf-long-run/99', { forwardW: 1 }, 404],
+    ['hf-long-run/-1', { forwardW: 1 }, 404],
+    ['hf-long-run/x', { forwardW: 1 }, 404],
+    ['nowhere/0', { forwardW: 1 }, 404],
+    ['hf-long-run/0', { forwardW: -1 }, 422],
+    ['hf-long-run/0', { reflectedW: 1 }, 422],
+    ['hf-long-run/0', { forwardW: 1, swr: 0.5 }, 422],
+    ['hf-long-run/0', '{"forwardW":', 400],
+  ])('%s %j is refused with %i', async (path, body, status) =>
+    expect((await send(path, body)).status).toBe(status),
+  )
+
+  test('the windows of its chain hear it within a moment, others do not', async () => {
+    const stop = new AbortController()
+    const heard = { mine: '', other: '' }
+    for (const [who, chain] of [
+      ['mine', 'hf-long-run'],
+      ['other', 'vhf-mast'],
+    ] as const) {
+      const { body } = await fetch(`${h.base}/api/changes?chain=${chain}`, { signal: stop.signal })
+      void (async () => {
+        for await (const part of body!.pipeThrough(new TextDecoderStream())) heard[who] += part
+      })().catch(() => undefined)
+    }
+    await send('hf-long-run/1', { forwardW: 99 })
+    for (let i = 0; i < 50 && !heard.mine.includes('event: live'); i++)
+      await new Promise((done) => setTimeout(done, 20))
+    expect(heard.mine).toMatch(/event: live\ndata: \[\{"forwardW":99,"plane":1,/)
+    expect(heard.other).not.toContain('event: live')
+    stop.abort()
+  })
+
+  test('a stand-in plays a meter at a plane', async () => {
+    const said: string[] = []
+    const stop = sendStandIn(
+      standIn([
+        'meter',
+        '--fault',
+        'reduced',
+        '--to',
+        `${h.base}/api/live/hf-long-run/2`,
+        '--every',
+        '20',
+      ])!,
+      (line) => said.push(line),
+    )
+    for (let i = 0; i < 100 && said.length === 0; i++)
+      await new Promise((done) => setTimeout(done, 20))
+    stop()
+    expect(said).toEqual(['It is heard.'])
+    const { body } = await h.call('GET', '/api/live/hf-long-run')
+    expect(body.map(({ latest }: { latest: { plane: number } }) => latest.plane)).toContain(2)
+  })
+})
+
+describe('in memory', () => {
+  test('fifty a second are taken, more are not, and a second later again', () => {
+    let now = 1e12
+    const meters = new LiveMeters(() => now)
+    const taken = (count: number) =>
+      Array.from({ length: count }, () => meters.take('c', 0, { forwardW: 1 })).filter(Boolean)
+        .length
+    expect(taken(80)).toBe(50)
+    now += 1000
+    expect(taken(80)).toBe(50)
+    // Another meter has its own.
+    expect(meters.take('c', 1, { forwardW: 1 })).toBe(true)
+  })
+
+  test('a hundred meters and five minutes are held, whatever is sent', () => {
+    let now = 1e12
+    const meters = new LiveMeters(() => now)
+    for (let i = 0; i < 1000; i++) meters.take('c', i, { forwardW: i })
+    expect(meters.of('c')).toHaveLength(100)
+    for (let i = 0; i < 1000; i++) {
+      now += 1000
+      meters.take('d', 0, { forwardW: i })
+      meters.take('d', 0, { forwardW: i + 0.5 })
+    }
+    const [one] = meters.of('d')
+    expect(one!.trend).toHaveLength(300)
+    expect(one!.trend.at(-1)).toEqual([0, 999.5])
+    expect(one!.trend[0]![0]).toBe(299)
+  })
+
+  test('each figure is told once, the newest of each meter; the silent are forgotten', () => {
+    let now = 1e12
+    const meters = new LiveMeters(() => now)
+    meters.take('c', 0, { forwardW: 1 })
+    meters.take('c', 0, { forwardW: 2 })
+    meters.take('c', 1, { forwardW: 3 })
+    expect(
+      meters
+        .takeFresh()
+        .get('c')!
+        .map(({ forwardW }) => forwardW),
+    ).toEqual([2, 3])
+    expect(meters.takeFresh().size).toBe(0)
+    now += 601_000
+    expect(meters.of('c')).toEqual([])
+  })
+})
