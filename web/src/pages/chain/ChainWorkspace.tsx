@@ -180,6 +180,7 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
           )}
           {chain && (
             <LiveStrip
+              key={state.id}
               station={station}
               chainId={state.id}
               document={document}

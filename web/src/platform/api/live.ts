@@ -50,7 +50,6 @@ export function useLive(chainId: string): readonly LiveNow[] {
   const [now, setNow] = useState(Date.now)
   useEffect(() => {
     let gone = false
-    setHeard(new Map())
     // What was sent before this window opened; without an answer it begins with what comes.
     call('GET', `/live/${chainId}`, z.array(liveMeterSchema)).then(
       (meters) => {
