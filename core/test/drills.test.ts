@@ -30,7 +30,7 @@ import {
   trueNetW,
   waypoints,
 } from '../src/index.ts'
-import { knobsOf, solveKnobs } from '../src/drills/exercises/handTuner.ts'
+import { knobsOf, solveKnobs, tuner } from '../src/drills/exercises/handTuner.ts'
 import { mostOutput } from '../src/drills/exercises/amplifier.ts'
 import { setTuner } from '../src/tuner/tuner.ts'
 import { complex } from '../src/complex.ts'
@@ -362,21 +362,7 @@ describe('exercises', () => {
   })
 
   it('T network: its loads are in reach of the tuner', () => {
-    const t = setTuner(
-      {
-        kind: 'tuner',
-        method: 'network',
-        network: 'T',
-        shuntAt: 'either',
-        capacitorF: [12e-12, 240e-12],
-        coilH: [0.2e-6, 18e-6],
-        coilQ: 150,
-        capacitorQ: 1500,
-      },
-      complex(60, 30),
-      7.6e6,
-      50,
-    )
+    const t = setTuner(tuner, complex(60, 30), 7.6e6, 50)
     expect(t.matched).toBe(true)
   })
 

@@ -215,9 +215,7 @@ const scaleSlips = [
   ),
 ]
 
-/**
- *
- */
+/** A fault of a kind, where and how large chance has it. */
 export const drawFault = (kind: FaultKind, station: PracticeStation, random: Random): Fault => ({
   kind,
   finding: faultTable[kind].finding,

@@ -1,6 +1,6 @@
 /** An amplifier with tune and load controls: a model that teaches the order of work, not an amplifier. */
 import type { Settings } from '../play.ts'
-import { between, choices, type Exercise } from './exercise.ts'
+import { between, choices, dial, type Exercise } from './exercise.ts'
 
 export interface TunedAmplifier {
   /** Where the controls belong at little drive, 0 to 100, and how wide the peak is. */
@@ -68,14 +68,6 @@ export const amplifierLoading: Exercise = {
       tuneWidth: between(random, 6, 10),
       loadWidth: between(random, 18, 26),
     }
-    const knob = (id: string, label: string) => ({
-      id,
-      label,
-      kind: 'knob' as const,
-      least: 0,
-      most: 100,
-      step: 0.5,
-    })
     return {
       simulation: {
         keyed: true,
@@ -88,8 +80,8 @@ export const amplifierLoading: Exercise = {
         },
         controls: () => [
           { id: 'drive', label: 'Drive', kind: 'choice', options: choices(DRIVES, 'W') },
-          knob('tune', 'Tune'),
-          knob('load', 'Load'),
+          dial('tune', 'Tune'),
+          dial('load', 'Load'),
           {
             id: 'to',
             label: 'Output goes to',

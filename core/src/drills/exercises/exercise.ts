@@ -1,5 +1,5 @@
 import type { Random } from '../../statistics/random.ts'
-import type { Play, Simulation } from '../play.ts'
+import type { Control, Play, Simulation } from '../play.ts'
 
 /** One thing that has to be so. */
 export interface Check {
@@ -38,14 +38,20 @@ export interface Exercise {
   draw: (random: Random, seed: number) => Bench
 }
 
-/**
- *
- */
+/** A number evenly between two ends. */
 export const between = (random: Random, low: number, high: number): number =>
   low + (high - low) * random()
 
-/**
- *
- */
+/** Settings of a switch, with their unit. */
 export const choices = (values: readonly number[], unit: string) =>
   values.map((value) => ({ value, label: `${value} ${unit}` }))
+
+/** A knob from 0 to 100 without a scale of its own, as on the front of a box. */
+export const dial = (id: string, label: string): Control => ({
+  id,
+  label,
+  kind: 'knob',
+  least: 0,
+  most: 100,
+  step: 0.5,
+})

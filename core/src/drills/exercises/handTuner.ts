@@ -6,9 +6,10 @@ import { setTuner } from '../../tuner/tuner.ts'
 import type { TunerStage } from '../../tuner/kinds.ts'
 import { formatDb, formatSwr, formatVolt } from '../../units/format.ts'
 import type { Settings } from '../play.ts'
-import { between, choices, type Exercise } from './exercise.ts'
+import { between, choices, dial, type Exercise } from './exercise.ts'
 
-const tuner: TunerStage & { kind: 'tuner'; method: 'network' } = {
+/** The tuner on the bench. */
+export const tuner: TunerStage & { kind: 'tuner'; method: 'network' } = {
   kind: 'tuner',
   method: 'network',
   network: 'T',
@@ -93,23 +94,15 @@ export const handTuner: Exercise = {
       const best = setTuner(tuner, complex(load.rOhm, load.xOhm), hz, 50)
       if (best.matched && best.lossDb < 0.3) break
     }
-    const knob = (id: string, label: string) => ({
-      id,
-      label,
-      kind: 'knob' as const,
-      least: 0,
-      most: 100,
-      step: 0.5,
-    })
     return {
       simulation: {
         keyed: true,
         start: { power: 5, input: 50, coil: 50, output: 50, range: 10 },
         controls: () => [
           { id: 'power', label: 'Set power', kind: 'choice', options: choices(POWERS, 'W') },
-          knob('input', 'Capacitor, transmitter side'),
-          knob('coil', 'Coil'),
-          knob('output', 'Capacitor, antenna side'),
+          dial('input', 'Capacitor, transmitter side'),
+          dial('coil', 'Coil'),
+          dial('output', 'Capacitor, antenna side'),
           {
             id: 'range',
             label: 'Range',
