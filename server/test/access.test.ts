@@ -186,6 +186,16 @@ describe('open to the network', () => {
     expect((await h.call('POST', '/api/access/sign-in', '{no')).status).toBe(400)
   })
 
+  test('who guesses many at once is slowed as well', async () => {
+    const answers = await Promise.all(
+      Array.from({ length: 12 }, (_, i) => signIn(`one of many guesses ${i}`)),
+    )
+    const tried = answers.filter(({ status }) => status === 401)
+    expect(tried.length).toBeLessThanOrEqual(5)
+    await new Promise((done) => setTimeout(done, 3000))
+    expect((await signIn()).status).toBe(200)
+  })
+
   test('who guesses waits longer and longer, and every attempt is written down', async () => {
     audit.length = 0
     const statuses: number[] = []

@@ -69,8 +69,9 @@ export function accessGate({ store, secure, addresses, audit }: AccessOptions): 
           detail: `Try again in ${Math.ceil(wait / 1000)} s.`,
         })
       }
+      // Counted before it is looked at: many at once must not all be the first.
+      limiter.failed(address)
       if (!(await right(req))) {
-        limiter.failed(address)
         audit({ event: `${event} refused`, address })
         throw new ProblemError({ status: 401, title: 'Not signed in', detail: wrong })
       }

@@ -36,6 +36,7 @@ export class Limiter {
     return Math.max(0, failures.last + wait - now)
   }
 
+  /** Counts an attempt as wrong until it is known to be right. */
   failed(address: string): void {
     const now = this.#now()
     const before = this.#byAddress.get(address)
@@ -47,7 +48,9 @@ export class Limiter {
     this.#all.push(now)
   }
 
+  /** Takes the last attempt back: it was right. */
   succeeded(address: string): void {
     this.#byAddress.delete(address)
+    this.#all.pop()
   }
 }

@@ -138,7 +138,7 @@ function Begin() {
           </label>
         ))}
       </div>
-      <div className="flex items-end gap-3">
+      <div className="flex flex-wrap items-end gap-3">
         <div className="w-44">
           <TextField label="Seed" value={seed} most={40} onChange={setSeed} />
         </div>
