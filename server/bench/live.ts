@@ -47,21 +47,18 @@ async function listen(): Promise<void> {
 }
 
 async function meter(index: number): Promise<void> {
-  const plane = index % 9
+  const plane = index < 8 ? index : index < 13 ? index - 8 : index - 13
   // Meters beyond the planes of one chain are on another.
-  const chain = index < 9 ? CHAIN : index < 13 ? 'vhf-mast' : 'hf-amplifier'
+  const chain = index < 8 ? CHAIN : index < 13 ? 'vhf-mast' : 'hf-amplifier'
   for (let i = 0; !stop.signal.aborted; i++) {
     const forwardW = Number((10 + i / 100).toFixed(2))
     const began = performance.now()
     if (chain === CHAIN) sentAt.set(`${plane} ${forwardW}`, began)
-    const answer = await fetch(
-      `${server.url}/api/live/${chain}/${chain === 'vhf-mast' ? index % 4 : plane}`,
-      {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ forwardW }),
-      },
-    )
+    const answer = await fetch(`${server.url}/api/live/${chain}/${plane}`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ forwardW }),
+    })
     await answer.text()
     answered.push(performance.now() - began)
     if (!answer.ok) refused++
