@@ -1,5 +1,4 @@
 /** Find the fault: a station drawn from a seed, with one or two faults in it, and what was read of it before. */
-import { lossDb } from '../units/decibel.ts'
 import type { Case, MeterReading } from '../diagnosis/evidence.ts'
 import {
   type HiddenStation,
@@ -201,7 +200,3 @@ export const trueNetW = (drill: FindDrill): number[] =>
   hiddenOf(drill)
     .wavesAt(0)
     .map(({ forwardW, rho }: TrueWave) => forwardW * (1 - rho * rho))
-
-/** How far a station's antenna is from the power that is set, dB: the size of what was lost. */
-export const missingDb = (drill: FindDrill): number =>
-  lossDb(drill.station.channels[0]!.powerW, trueNetW(drill).at(-1)!)

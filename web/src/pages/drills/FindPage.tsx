@@ -161,7 +161,8 @@ function Find({ seed, level, kind }: { seed: string; level: Level; kind: FaultKi
       ? VOICE_POINT
       : Number(settings['channel'])
   const instrument = Number(settings['meter'])
-  const canBack = readings.some(
+  // A forward reading from before something was put right is not this one's.
+  const canBack = (settings['end'] === 'line' ? standing : readings).some(
     (r) => r.plane === plane && r.point === point && r.instrument === instrument,
   )
   const trouble = play.lasting[0] ?? null
