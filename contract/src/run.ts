@@ -113,6 +113,8 @@ export type RunSheetDocument = z.output<typeof runSheetSchema>
 /** What became of a step; a step done again has several. */
 export const runEntrySchema = z
   .object({
+    /** Its own, given where it was entered; runs of earlier days have none. */
+    id: idSchema.optional(),
     stepId: idSchema,
     at: timestamp,
     outcome: z.enum(['done', 'skipped', 'stopped']),
@@ -174,6 +176,8 @@ export const runSchema = runBodySchema
   .meta({ id: 'Run' })
 export type Run = z.output<typeof runSchema>
 
+/** What was done on a run, and the revision that it was done on; 0 where it begins. */
 export const runSaveSchema = z
-  .object({ baseRevision: z.int(), run: runBodySchema })
+  .object({ baseRevision: z.int().min(0), run: runBodySchema })
   .meta({ id: 'RunSave' })
+export type RunSave = z.output<typeof runSaveSchema>

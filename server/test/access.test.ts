@@ -106,8 +106,8 @@ describe('open to the network', () => {
     const entering = [
       ['POST', '/chains/c/readings'],
       ['POST', '/chains/c/readings/many'],
-      ['POST', '/chains/c/runs'],
-      ['PUT', '/runs/r'],
+      ['PUT', '/chains/c/readings/r'],
+      ['PUT', '/chains/c/runs/r'],
       ['PUT', '/stations/s/attempts/a'],
     ] as const
     for (const [method, path] of entering) expect(scopeNeeded(method, path)).toBe('enter')

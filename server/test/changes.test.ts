@@ -94,6 +94,6 @@ test.each([
   ['POST', '/chains/c/restore', { what: 'chain', chainId: 'c' }],
   ['POST', '/chains/c/events', { what: 'log', chainId: 'c' }],
   ['PUT', '/readings/r', { what: 'log', chainId: null }],
-  ['PUT', '/runs/r', { what: 'log', chainId: null }],
+  ['PUT', '/chains/c/runs/r', { what: 'log', chainId: 'c' }],
   ['PUT', '/gear/g', { what: 'station', chainId: null }],
 ])('%s %s', (method, path, change) => expect(changeOf(method, path)).toEqual(change))

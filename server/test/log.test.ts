@@ -186,6 +186,50 @@ describe('a reading', () => {
   })
 })
 
+describe('a reading with an identity of its own', () => {
+  const put = (id: string, body: object, chain = 'hf-long-run') =>
+    h.call('PUT', `/api/chains/${chain}/readings/${id}`, body)
+  const own = { frequencyHz: 8.294e6, mode: 'data', powerW: 80, before: 'load', forwardW: 41 }
+
+  test('is kept once, however often it is sent, and whatever became of it', async () => {
+    const first = await put('typed-once', own)
+    expect(first.body).toMatchObject({ id: 'typed-once', forwardW: 41 })
+    const twice = await Promise.all([put('typed-once', own), put('typed-once', own)])
+    for (const { status, body } of twice) expect([status, body]).toEqual([200, first.body])
+    const { body: round } = await h.call('GET', `/api/rounds/${first.body.roundId}`)
+    expect(round.readings.filter(({ id }: { id: string }) => id === 'typed-once')).toHaveLength(1)
+
+    const corrected = await h.call('PUT', '/api/readings/typed-once', { ...own, forwardW: 38 })
+    expect((await put('typed-once', own)).body).toEqual(corrected.body)
+    await h.call('DELETE', '/api/readings/typed-once')
+    expect((await put('typed-once', own)).status).toBe(200)
+    const { body: after } = await h.call('GET', `/api/rounds/${first.body.roundId}`)
+    expect(after.readings.some(({ id }: { id: string }) => id === 'typed-once')).toBe(false)
+  })
+
+  test('sent many times at once it is still one', async () => {
+    const all = await Promise.all(Array.from({ length: 8 }, () => put('at-once', own)))
+    expect(new Set(all.map(({ status }) => status))).toEqual(new Set([200]))
+    const { body: page } = await h.call(
+      'GET',
+      '/api/stations/merrow-point/readings?chain=hf-long-run&limit=500',
+    )
+    expect(page.readings.filter(({ id }: { id: string }) => id === 'at-once')).toHaveLength(1)
+  })
+
+  test('belongs to its chain, and is an identity', async () => {
+    await put('of-one', own)
+    const other = await put('of-one', { ...own, before: 'load' }, 'vhf-mast')
+    expect([other.status, other.body.title]).toEqual([
+      409,
+      'Another chain has a reading of this identity',
+    ])
+    expect((await put('Not An Id', own)).status).toBe(404)
+    const { status, body } = await put('bad-one', { ...own, reflectedW: 50 })
+    expect([status, body.errors[0].pointer]).toEqual([422, '/reflectedW'])
+  })
+})
+
 describe('many readings', () => {
   const many = (readings: object[]) => h.call('POST', `${chain}/readings/many`, { readings })
 

@@ -108,7 +108,8 @@ test(
       entries: [] as object[],
       outcome: 'running',
     }
-    let run = (await callAt(base, 'POST', '/api/chains/hf-long-run/runs', body)).body
+    const address = '/api/chains/hf-long-run/runs/fifty'
+    let run = (await callAt(base, 'PUT', address, { baseRevision: 0, run: body })).body
     const going = (async () => {
       for (;;) {
         const { next, revision } = run
@@ -118,7 +119,7 @@ test(
           outcome: 'done',
         })
         run = (
-          await callAt(base, 'PUT', `/api/runs/${run.id}`, {
+          await callAt(base, 'PUT', address, {
             baseRevision: revision,
             run: { ...body, next: next + 1 },
           })

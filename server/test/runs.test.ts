@@ -22,20 +22,51 @@ const body = {
 }
 const at = '2026-05-01T08:00:00.000Z'
 
+const put = (id: string, baseRevision: number, run: object, chain = 'hf-long-run') =>
+  h.call('PUT', `/api/chains/${chain}/runs/${id}`, { baseRevision, run })
+const entry = (id: string, stepId: string) => ({ id, stepId, at, outcome: 'done' })
+
 test('a run is begun, goes on, and is the same for every device', async () => {
-  const { status, body: run } = await h.call('POST', '/api/chains/hf-long-run/runs', body)
-  expect(status).toBe(201)
-  expect(run).toMatchObject({ revision: 1, next: 0, outcome: 'running', note: '' })
-  const went = { ...body, next: 1, entries: [{ stepId: 'rules', at, outcome: 'done' }] }
-  const saved = await h.call('PUT', `/api/runs/${run.id}`, { baseRevision: 1, run: went })
+  const { status, body: run } = await put('first', 0, body)
+  expect(status).toBe(200)
+  expect(run).toMatchObject({ id: 'first', revision: 1, next: 0, outcome: 'running', note: '' })
+  const saved = await put('first', 1, { ...body, next: 1, entries: [entry('e1', 'rules')] })
   expect(saved.body).toMatchObject({ revision: 2, next: 1 })
   // Another device that has not seen it is told, and loses nothing that was kept.
-  const late = await h.call('PUT', `/api/runs/${run.id}`, { baseRevision: 1, run: body })
+  const late = await put('first', 1, { ...body, next: 1, entries: [entry('other', 'rules')] })
   expect(late.status).toBe(409)
   expect(late.body.title).toBe('Somebody else went on with this run')
-  expect((await h.call('GET', `/api/runs/${run.id}`)).body).toEqual(saved.body)
+  expect((await put('first', 1, body)).status).toBe(409)
+  expect((await h.call('GET', '/api/runs/first')).body).toEqual(saved.body)
   const { body: all } = await h.call('GET', '/api/chains/hf-long-run/runs')
   expect(all[0]).toEqual(saved.body)
+})
+
+test('steps that waited are taken once, whatever of them was taken before', async () => {
+  const one = { ...body, next: 1, entries: [entry('w1', 'rules')] }
+  const two = { ...body, next: 2, entries: [...one.entries, entry('w2', 'first')], outcome: 'done' }
+  await put('waited', 0, body)
+  await put('waited', 1, one)
+  // The answer was lost, and the next step was done meanwhile: both come, on the revision that was seen.
+  const both = await put('waited', 1, two)
+  expect(both.body).toMatchObject({ revision: 3, next: 2, outcome: 'done' })
+  expect(both.body.entries.map(({ id }: { id: string }) => id)).toEqual(['w1', 'w2'])
+  // The first one again, and then the second: nothing changes.
+  for (const again of [one, two]) {
+    const { status, body: kept } = await put('waited', 1, again)
+    expect([status, kept]).toEqual([200, both.body])
+  }
+  // Begun where nobody was heard, and gone on with before it was sent at all.
+  expect((await put('waited-whole', 0, two)).body).toMatchObject({ revision: 1, next: 2 })
+})
+
+test('the session of readings that waited is found when the run comes after them', async () => {
+  const chain = '/api/chains/hf-long-run'
+  const reading = { frequencyHz: 8.294e6, mode: 'data', powerW: 80, before: 'load', forwardW: 40 }
+  const { body: kept } = await h.call('PUT', `${chain}/readings/read-on-run`, reading)
+  const entries = [{ ...entry('r1', 'first'), readingId: 'read-on-run' }]
+  const { body: run } = await put('with-reading', 0, { ...body, next: 2, entries, outcome: 'done' })
+  expect(run.roundId).toBe(kept.roundId)
 })
 
 test('what cannot be is named with its place', async () => {
@@ -47,16 +78,20 @@ test('what cannot be is named with its place', async () => {
       '/entries/0/forwardW',
     ],
   ] as const) {
-    const { status, body: problem } = await h.call('POST', '/api/chains/hf-long-run/runs', wrong)
+    const { status, body: problem } = await put('wrong', 0, wrong)
     expect(status).toBe(422)
-    expect(problem.errors[0].pointer).toBe(pointer)
+    expect(problem.errors[0].pointer).toBe(`/run${pointer}`)
   }
   expect((await h.call('GET', '/api/runs/nosuch')).status).toBe(404)
-  expect((await h.call('POST', '/api/chains/nosuch/runs', body)).status).toBe(404)
+  expect((await put('new', 0, body, 'nosuch')).status).toBe(404)
+  expect((await put('never-begun', 3, body)).status).toBe(404)
+  expect((await put('Not An Id', 0, body)).status).toBe(404)
+  await put('own', 0, body)
+  expect((await put('own', 1, body, 'vhf-mast')).status).toBe(404)
 })
 
 test('a station file takes runs along, and one without any is read', async () => {
-  await h.call('POST', '/api/chains/vhf-mast/runs', { ...body, channelId: 'c1' })
+  await put('for-file', 0, { ...body, channelId: 'c1' }, 'vhf-mast')
   const { body: file } = await h.call('GET', '/api/stations/merrow-point/file')
   expect(file.log.runs.length).toBeGreaterThan(0)
   const { body: copy } = await h.call('POST', '/api/station-files', file)

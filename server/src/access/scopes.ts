@@ -4,9 +4,8 @@ import type { Scope } from '@saltline/contract'
 /** What readings, runs and attempts are entered by. */
 const ENTERING: readonly [method: string, path: RegExp][] = [
   ['POST', /^\/chains\/[^/]+\/readings(\/many)?$/],
-  ['POST', /^\/chains\/[^/]+\/runs$/],
+  ['PUT', /^\/chains\/[^/]+\/(readings|runs)\/[^/]+$/],
   ['POST', /^\/live\/[^/]+\/[^/]+$/],
-  ['PUT', /^\/runs\/[^/]+$/],
   ['PUT', /^\/stations\/[^/]+\/attempts\/[^/]+$/],
 ]
 

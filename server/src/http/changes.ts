@@ -24,7 +24,7 @@ export function changeOf(method: string, path: string): Change | null {
   const [, first, id, rest] = path.split('/')
   if (first === 'chains')
     return { what: rest === undefined || rest === 'restore' ? 'chain' : 'log', chainId: id ?? null }
-  if (first === 'readings' || first === 'rounds' || first === 'events' || first === 'runs')
+  if (first === 'readings' || first === 'rounds' || first === 'events')
     return { what: 'log', chainId: null }
   return { what: 'station', chainId: null }
 }

@@ -57,6 +57,15 @@ export const logRoutes = (db: Database): Route[] => [
     },
   }),
   route({
+    method: 'put',
+    path: '/chains/:chainId/readings/:readingId',
+    work: solving,
+    summary: 'Keep a reading under an identity of the sender’s; sent again, it is kept once',
+    body: readingBodySchema,
+    response: readingSchema,
+    handle: ({ chainId, readingId }, body) => store.keepReading(db, chainId!, readingId!, body),
+  }),
+  route({
     method: 'get',
     path: '/stations/:stationId/readings',
     work: briefly,

@@ -1,4 +1,4 @@
-import { runBodySchema, runSaveSchema, runSchema } from '@saltline/contract'
+import { runSaveSchema, runSchema } from '@saltline/contract'
 import { z } from 'zod'
 import type { Database } from '../db/open.ts'
 import { type Route, route } from '../http/route.ts'
@@ -13,15 +13,6 @@ export const runRoutes = (db: Database): Route[] => [
     handle: ({ chainId }) => runs.listRuns(db, chainId!),
   }),
   route({
-    method: 'post',
-    path: '/chains/:chainId/runs',
-    summary: 'Begin a run',
-    body: runBodySchema,
-    response: runSchema,
-    status: 201,
-    handle: ({ chainId }, body) => runs.startRun(db, chainId!, body),
-  }),
-  route({
     method: 'get',
     path: '/runs/:runId',
     summary: 'A run as it stands',
@@ -30,10 +21,11 @@ export const runRoutes = (db: Database): Route[] => [
   }),
   route({
     method: 'put',
-    path: '/runs/:runId',
-    summary: 'Keep what was done on a run; 409 where another device went on with it',
+    path: '/chains/:chainId/runs/:runId',
+    summary:
+      'Begin a run, or keep what was done on it; 409 where another device went on with it. Sent again, it is kept once',
     body: runSaveSchema,
     response: runSchema,
-    handle: ({ runId }, body) => runs.saveRun(db, runId!, body),
+    handle: ({ chainId, runId }, body) => runs.keepRun(db, chainId!, runId!, body),
   }),
 ]

@@ -1,5 +1,6 @@
 import {
   type ChainDocument,
+  idSchema,
   type InstrumentDocument,
   newId,
   type Reading,
@@ -11,8 +12,8 @@ import { and, eq, isNull } from 'drizzle-orm'
 import type { Database } from '../db/open.ts'
 import { gear, readings } from '../db/schema.ts'
 import { insertMany } from '../db/many.ts'
-import { write } from '../db/writes.ts'
-import { invalid, missing } from './errors.ts'
+import { type Transaction, write } from '../db/writes.ts'
+import { invalid, missing, StoreError } from './errors.ts'
 import { chainOfDocument } from './antennas.ts'
 import { readChain, readRevision, revisionAt } from './chains.ts'
 import { type Expected, expectations } from './expected.ts'
@@ -39,15 +40,61 @@ export async function addReadings(
   const { document, stationId, revision } = await readChain(db, chainId)
   const rowOf = await rowsOf(db, { document, stationId, chainId, revision })
   const rows = bodies.map((body, i) => rowOf(body, pathOf(i)))
-  await write(db, async (tx) => {
-    const placed = await placeInRounds(tx, { stationId, chainId }, rows)
-    await insertMany(tx, readings, placed)
-    await refreshRounds(
-      tx,
-      placed.map(({ roundId }) => roundId),
-    )
-  })
+  await write(db, (tx) => insertReadings(tx, { stationId, chainId }, rows))
   return rows.map(({ id }) => id)
+}
+
+/**
+ * Keeps a reading under the identity that it was given where it was typed. Sent again it changes nothing, whether it
+ * was corrected or deleted since.
+ */
+export async function keepReading(
+  db: Database,
+  chainId: string,
+  id: string,
+  body: ReadingBody,
+): Promise<Reading> {
+  const { document, stationId, revision } = await readChain(db, chainId)
+  if (!idSchema.safeParse(id).success) throw missing('reading')
+  const taken = await takenBefore(db, id, chainId)
+  if (taken) return taken
+  const row = { ...(await rowsOf(db, { document, stationId, chainId, revision }))(body, []), id }
+  return write(db, async (tx) => {
+    // The same one may have come in twice at once.
+    const meanwhile = await takenBefore(tx, id, chainId)
+    if (meanwhile) return meanwhile
+    await insertReadings(tx, { stationId, chainId }, [row])
+    return (await takenBefore(tx, id, chainId))!
+  })
+}
+
+/** The reading of this identity, where there is one. */
+async function takenBefore(
+  db: Pick<Database, 'select'>,
+  id: string,
+  chainId: string,
+): Promise<Reading | undefined> {
+  const [row] = await db.select().from(readings).where(eq(readings.id, id))
+  if (row && row.chainId !== chainId)
+    throw new StoreError(
+      'conflict',
+      'Another chain has a reading of this identity',
+      'Give the reading an identity of its own.',
+    )
+  return row && asReading(row)
+}
+
+async function insertReadings(
+  tx: Transaction,
+  of: { stationId: string; chainId: string },
+  rows: readonly Roundless[],
+): Promise<void> {
+  const placed = await placeInRounds(tx, of, rows)
+  await insertMany(tx, readings, placed)
+  await refreshRounds(
+    tx,
+    placed.map(({ roundId }) => roundId),
+  )
 }
 
 type Path = readonly (string | number)[]

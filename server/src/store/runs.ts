@@ -1,8 +1,9 @@
-import { newId, type Run, type RunBody } from '@saltline/contract'
+import { isDeepStrictEqual } from 'node:util'
+import { idSchema, type Run, type RunBody, type RunSave } from '@saltline/contract'
 import { and, desc, eq, isNull } from 'drizzle-orm'
 import type { Database } from '../db/open.ts'
-import { chains, runs } from '../db/schema.ts'
-import { write } from '../db/writes.ts'
+import { chains, readings, runs } from '../db/schema.ts'
+import { type Transaction, write } from '../db/writes.ts'
 import { missing, StoreError } from './errors.ts'
 import { readChain } from './chains.ts'
 
@@ -39,34 +40,66 @@ export async function readRun(db: Database, id: string): Promise<Run> {
   return asRun(row)
 }
 
-export async function startRun(db: Database, chainId: string, body: RunBody): Promise<Run> {
+/**
+ * Begins a run under the identity that it was given where it was begun, or keeps what was done on it since. Taken is
+ * what goes on from the run as it stands: from its revision, or with all of its entries and more. What was taken
+ * before changes nothing.
+ *
+ * @throws StoreError conflict where somebody else went on with it meanwhile
+ */
+export async function keepRun(
+  db: Database,
+  chainId: string,
+  id: string,
+  { baseRevision, run }: RunSave,
+): Promise<Run> {
   await readChain(db, chainId)
-  const at = new Date().toISOString()
-  const id = newId()
-  await write(db, (tx) =>
-    tx.insert(runs).values({ id, chainId, revision: 1, body, startedAt: at, changedAt: at }),
-  )
-  return readRun(db, id)
+  if (!idSchema.safeParse(id).success) throw missing('run')
+  const now = new Date().toISOString()
+  return write(db, async (tx) => {
+    const [row] = await tx.select().from(runs).where(eq(runs.id, id))
+    if (row && row.chainId !== chainId) throw missing('run')
+    if (row && row.revision !== baseRevision && !goesOn(row.body, run)) {
+      if (isIn(row.body, run)) return asRun(row)
+      throw new StoreError(
+        'conflict',
+        'Somebody else went on with this run',
+        'Another device has changed it meanwhile. It is shown as it stands now.',
+      )
+    }
+    if (!row && baseRevision > 0) throw missing('run')
+    const revision = (row?.revision ?? 0) + 1
+    const kept = {
+      id,
+      chainId,
+      revision,
+      body: { ...run, ...(await roundOf(tx, run)) },
+      startedAt: row?.startedAt ?? now,
+      changedAt: now,
+    }
+    await tx.insert(runs).values(kept).onConflictDoUpdate({ target: runs.id, set: kept })
+    return asRun(kept)
+  })
 }
 
-/** Keeps what was done on a run, unless somebody else went on with it meanwhile. */
-export async function saveRun(
-  db: Database,
-  id: string,
-  { baseRevision, run }: { baseRevision: number; run: RunBody },
-): Promise<Run> {
-  await readRun(db, id)
-  const { rowsAffected } = await write(db, (tx) =>
-    tx
-      .update(runs)
-      .set({ body: run, revision: baseRevision + 1, changedAt: new Date().toISOString() })
-      .where(and(eq(runs.id, id), eq(runs.revision, baseRevision))),
-  )
-  if (rowsAffected === 0)
-    throw new StoreError(
-      'conflict',
-      'Somebody else went on with this run',
-      'Another device has changed it meanwhile. It is shown as it stands now.',
-    )
-  return readRun(db, id)
+/** Whether a run holds all that is kept of it, in order, so that nothing is lost by taking it. */
+const goesOn = (kept: RunBody, sent: RunBody): boolean =>
+  kept.outcome === 'running' &&
+  isDeepStrictEqual(sent.entries.slice(0, kept.entries.length), kept.entries)
+
+/** Whether the last of what is sent is there already. */
+function isIn(kept: RunBody, sent: RunBody): boolean {
+  const last = sent.entries.at(-1)?.id
+  return last !== undefined && kept.entries.some(({ id }) => id === last)
+}
+
+/** The measurement session of a run’s readings, known here alone where they waited to be sent. */
+async function roundOf(tx: Transaction, { roundId, entries }: RunBody) {
+  const readingId = entries.findLast((entry) => entry.readingId !== undefined)?.readingId
+  if (roundId !== undefined || readingId === undefined) return {}
+  const [row] = await tx
+    .select({ roundId: readings.roundId })
+    .from(readings)
+    .where(eq(readings.id, readingId))
+  return row ?? {}
 }
