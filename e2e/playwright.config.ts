@@ -13,6 +13,8 @@ export default defineConfig({
   use: {
     viewport: { width: 1280, height: 800 },
     launchOptions: CHROMIUM,
+    // It would answer where a test makes the network fail; the tests of being offline allow it.
+    serviceWorkers: 'block',
     permissions: ['clipboard-read', 'clipboard-write'],
     // What a failed test saw, step by step: npx playwright show-trace e2e/results/…/trace.zip
     trace: { mode: 'retain-on-failure', screenshots: false, sources: false },

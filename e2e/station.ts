@@ -1,4 +1,5 @@
 /** A server with a database of its own for one test, on a port that is free, in the test's own process. */
+import { createServer, type RequestListener, type Server } from 'node:http'
 import { copyFileSync, mkdtempSync, rmSync } from 'node:fs'
 import type { AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
@@ -27,10 +28,18 @@ export async function makeTemplate(): Promise<{ file: string; remove: () => void
 /** Once a process: a test must not wait for threads to begin while it waits for an answer. */
 let warm: Promise<unknown> | undefined
 
+export interface TestStation {
+  url: string
+  stop: () => Promise<void>
+  /** Nobody is at its address any more, until `up`. */
+  down: () => Promise<void>
+  up: () => Promise<void>
+  /** Does what it is asked to change next, and goes down before it has answered; resolves then. */
+  dieUnanswered: () => Promise<void>
+}
+
 /** @param passphrase with one, the station is open to the network and asks for it */
-export async function startStation(
-  passphrase?: string,
-): Promise<{ url: string; stop: () => Promise<void> }> {
+export async function startStation(passphrase?: string): Promise<TestStation> {
   const folder = mkdtempSync(join(tmpdir(), 'saltline-e2e-'))
   const file = join(folder, 'e2e.sqlite')
   copyFileSync(process.env[TEMPLATE]!, file)
@@ -40,14 +49,37 @@ export async function startStation(
   if (passphrase !== undefined) await store!.setPassphrase(passphrase)
   let url = ''
   const access = store && { store, secure: false, addresses: () => [url], audit: () => undefined }
-  const server = createApp(db, { ...(access && { access }) }).listen(0, '127.0.0.1')
-  await new Promise((done) => server.once('listening', done))
-  url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
+  const app = createApp(db, { ...(access && { access }) })
+  let died: (() => void) | null = null
+  const handle: RequestListener = (req, res) => {
+    if (died && req.method === 'PUT') {
+      const tell = died
+      died = null
+      res.end = () => {
+        void down().then(tell)
+        return res
+      }
+    }
+    app(req, res)
+  }
+  let server: Server
+  const up = async (port = Number(new URL(url).port)) => {
+    server = createServer(handle).listen(port, '127.0.0.1')
+    await new Promise((done) => server.once('listening', done))
+  }
+  const down = async () => {
+    server.closeAllConnections()
+    await new Promise((done) => server.close(done))
+  }
+  await up(0)
+  url = `http://127.0.0.1:${(server!.address() as AddressInfo).port}`
   return {
     url,
+    down,
+    up: () => up(),
+    dieUnanswered: () => new Promise((done) => (died = done)),
     stop: async () => {
-      server.closeAllConnections()
-      await new Promise((done) => server.close(done))
+      await down()
       db.close()
       store?.close()
       rmSync(folder, { recursive: true, force: true })

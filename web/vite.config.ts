@@ -4,6 +4,7 @@ import { appendFileSync, readFileSync } from 'node:fs'
 import { resolve } from 'node:path'
 import { defineConfig, type Plugin } from 'vite'
 import { compression } from 'vite-plugin-compression2'
+import { serviceWorker } from './serviceWorker/build.ts'
 
 const api = `http://127.0.0.1:${process.env['SALTLINE_PORT'] ?? '4173'}`
 
@@ -26,6 +27,7 @@ export default defineConfig({
     fontLicence,
     // Compressed once here, so that the server need not.
     compression({ algorithms: ['gzip', 'brotliCompress'], include: /\.(js|css|html|svg)$/ }),
+    serviceWorker(),
   ],
   server: { host: '127.0.0.1', proxy: { '/api': { target: api } } },
   build: {

@@ -1,6 +1,6 @@
 /** An attempt at a drill, kept with a station under a name. */
 import { z } from 'zod'
-import { bounded } from './fields.ts'
+import { bounded, timestamp } from './fields.ts'
 import { idSchema } from './ids.ts'
 import { line } from './text.ts'
 
@@ -19,6 +19,8 @@ export const attemptBodySchema = z
     right: z.boolean(),
     readings: z.number().int().min(0).max(1000),
     keyDownS: bounded('Key-down time', 0, 86_400, 's'),
+    /** When it was made, where it waited to be sent; when it came, unless given. */
+    at: timestamp.optional(),
   })
   .meta({ id: 'AttemptBody' })
 export type AttemptBody = z.infer<typeof attemptBodySchema>

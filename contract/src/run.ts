@@ -178,6 +178,11 @@ export type Run = z.output<typeof runSchema>
 
 /** What was done on a run, and the revision that it was done on; 0 where it begins. */
 export const runSaveSchema = z
-  .object({ baseRevision: z.int().min(0), run: runBodySchema })
+  .object({
+    baseRevision: z.int().min(0),
+    run: runBodySchema,
+    /** When it was begun, where that waited to be sent. */
+    startedAt: timestamp.optional(),
+  })
   .meta({ id: 'RunSave' })
 export type RunSave = z.output<typeof runSaveSchema>

@@ -1,6 +1,6 @@
 import { type ChainDocument, type ChainState } from '@saltline/contract'
 import { expect, type Locator, type Page, test as base } from '@playwright/test'
-import { startStation } from '../station.ts'
+import { startStation, type TestStation } from '../station.ts'
 
 /**
  * A test with a chain of its own: a copy of the demo's HF long run, so that tests can edit at will
@@ -8,7 +8,7 @@ import { startStation } from '../station.ts'
  */
 export const test = base.extend<{
   /** A server and a database of this test's own. */
-  station: { url: string }
+  station: TestStation
   /** The demo chain to copy. */
   source: string
   keepTuner: boolean
@@ -17,9 +17,9 @@ export const test = base.extend<{
 }>({
   // eslint-disable-next-line no-empty-pattern
   station: async ({}, use) => {
-    const { url, stop } = await startStation()
-    await use({ url })
-    await stop()
+    const station = await startStation()
+    await use(station)
+    await station.stop()
   },
   baseURL: async ({ station }, use) => use(station.url),
   source: ['hf-long-run', { option: true }],

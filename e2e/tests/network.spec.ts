@@ -1,14 +1,14 @@
 import { expect, test as base } from '@playwright/test'
-import { startStation } from '../station.ts'
+import { startStation, type TestStation } from '../station.ts'
 
 const PASSPHRASE = 'four quiet herons wading'
 
-const test = base.extend<{ station: { url: string } }>({
+const test = base.extend<{ station: TestStation }>({
   // eslint-disable-next-line no-empty-pattern
   station: async ({}, use) => {
-    const { url, stop } = await startStation(PASSPHRASE)
-    await use({ url })
-    await stop()
+    const station = await startStation(PASSPHRASE)
+    await use(station)
+    await station.stop()
   },
   baseURL: async ({ station }, use) => use(station.url),
 })
@@ -136,10 +136,63 @@ test('a live meter is shown against what is expected, flagged, kept by a key, an
   watts = 9
   await expect(live).toContainText(/▲ −\d/)
   await page.keyboard.press('r')
-  await expect(page.getByText(/^Kept: input of .*, 9(\.0)?.W\./)).toBeVisible()
+  await expect(page.getByText(/^Saved: forward 9(\.0)?.W, .*input of .*\./)).toBeVisible()
   clearInterval(meter)
   await expect(live).toContainText(/no signal for [23] s/, { timeout: 5000 })
   await expect(live.getByRole('button', { name: /Keep/ })).toBeDisabled()
   await page.getByRole('link', { name: 'Log', exact: true }).click()
   await expect(page.getByRole('table', { name: 'Readings of the session' })).toContainText('9')
+})
+
+test('a phone joins by code, reads without the network, comes back, and forgets when it is signed out', async ({
+  page,
+  browser,
+  station,
+}) => {
+  await page.goto('/sign-in?to=/access')
+  await page.getByLabel('Passphrase of the station').fill(PASSPHRASE)
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await page.getByRole('button', { name: 'Make a code' }).click()
+  const link = await page.getByText(/\/join\//).innerText()
+  const log = '/station/merrow-point/chain/hf-long-run/log?channel=c8&leaf=round'
+  await page.goto(log)
+
+  const phone = await browser.newPage({
+    baseURL: station.url,
+    serviceWorkers: 'allow',
+    viewport: { width: 390, height: 844 },
+  })
+  await phone.goto(link)
+  await expect(phone.getByRole('heading', { name: 'Merrow Point' }).first()).toBeAttached()
+  await expect
+    .poll(() => phone.evaluate(() => navigator.serviceWorker.controller !== null))
+    .toBe(true)
+  await phone.goto(log)
+  const save = phone.getByRole('button', { name: 'Save the reading' })
+  await expect(save).toBeVisible()
+  await expect(phone.getByRole('table', { name: 'Readings of the session' })).toBeVisible()
+
+  await station.down()
+  await phone.reload()
+  await expect(phone.getByRole('table', { name: 'Readings of the session' })).toBeVisible()
+  await phone.getByLabel(/^Forward/).fill('37')
+  await save.click()
+  await expect(phone.getByText(/One reading waits/)).toBeVisible()
+  await station.up()
+  await expect(phone.getByText(/One reading waits/)).toBeHidden({ timeout: 40_000 })
+  // At the desk it stands in the session by itself.
+  await expect(page.getByRole('table', { name: 'Readings of the session' })).toContainText('37\u00a0W', {
+    timeout: 40_000,
+  })
+
+  await phone.goto('/access')
+  await phone.getByRole('button', { name: 'This device' }).click()
+  await expect(phone.getByRole('heading', { name: 'Sign in' })).toBeVisible()
+  expect(await phone.evaluate(() => caches.has('saltline-seen'))).toBe(false)
+  await station.down()
+  await phone.goto(log)
+  await expect(phone.getByRole('table', { name: 'Readings of the session' })).toBeHidden()
+  await expect(phone.getByText(/does not answer/).first()).toBeVisible({ timeout: 20_000 })
+  await station.up()
+  await phone.close()
 })

@@ -4,6 +4,7 @@ import { createRoot } from 'react-dom/client'
 import { RouterProvider } from 'react-router'
 import { Toaster } from 'sonner'
 import { queryClient } from './platform/api/queries.ts'
+import { startOutbox } from './platform/outbox/index.ts'
 import { router } from './routes.tsx'
 import './styles.css'
 
@@ -26,3 +27,8 @@ createRoot(document.getElementById('root')!).render(
     </QueryClientProvider>
   </StrictMode>,
 )
+
+startOutbox()
+// Not given to pages of plain HTTP from another machine: they are there as long as the server is.
+if (import.meta.env.PROD && 'serviceWorker' in navigator)
+  void navigator.serviceWorker.register('/serviceWorker.js').catch(() => undefined)

@@ -36,10 +36,12 @@ export async function keepAttempt(
 ): Promise<Attempt> {
   await readStation(db, stationId)
   if (!idSchema.safeParse(id).success) throw missing('attempt')
+  const now = new Date().toISOString()
+  const at = body.at !== undefined && body.at < now ? body.at : now
   await write(db, (tx) =>
     tx
       .insert(attempts)
-      .values({ id, stationId, body, at: new Date().toISOString() })
+      .values({ id, stationId, body, at })
       .onConflictDoNothing(),
   )
   const [row] = await db.select().from(attempts).where(eq(attempts.id, id))

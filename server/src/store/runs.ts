@@ -51,7 +51,7 @@ export async function keepRun(
   db: Database,
   chainId: string,
   id: string,
-  { baseRevision, run }: RunSave,
+  { baseRevision, run, startedAt }: RunSave,
 ): Promise<Run> {
   await readChain(db, chainId)
   if (!idSchema.safeParse(id).success) throw missing('run')
@@ -74,7 +74,7 @@ export async function keepRun(
       chainId,
       revision,
       body: { ...run, ...(await roundOf(tx, run)) },
-      startedAt: row?.startedAt ?? now,
+      startedAt: row?.startedAt ?? (startedAt !== undefined && startedAt < now ? startedAt : now),
       changedAt: now,
     }
     await tx.insert(runs).values(kept).onConflictDoUpdate({ target: runs.id, set: kept })

@@ -10,10 +10,11 @@ import {
 import { ApiError, call, OfflineError } from '../platform/api/client.ts'
 import { errorText } from '../platform/errorText.ts'
 import { summaryOf } from '../model/describeChange.ts'
-import { type DraftStore, dropDraft, findDraft, keepDraft } from './drafts.ts'
+import { dropDraft, findDraft, keepDraft } from './drafts.ts'
 import type { Edit } from '../model/edits.ts'
 import { putBack } from '../model/putBack.ts'
 import { noteSave } from '../platform/api/saves.ts'
+import type { KeyStore } from '../platform/storage.ts'
 
 /** How long a figure must rest before it becomes a revision, ms. */
 const REST_MS = 500
@@ -71,7 +72,7 @@ export class ChainEditor {
 
   constructor(
     state: ChainState,
-    private readonly drafts: DraftStore,
+    private readonly drafts: KeyStore,
     /** Which window this is; it survives a reload. */
     private readonly tab: () => string,
   ) {

@@ -1,6 +1,7 @@
 /** Unsaved edits in the browser's storage: one draft a chain and window. */
 import { chainDocumentSchema, chainStateSchema } from '@saltline/contract'
 import { z } from 'zod'
+import { type KeyStore, keysOf } from '../platform/storage.ts'
 
 const draftSchema = z.object({
   base: chainStateSchema,
@@ -17,19 +18,10 @@ const ORPHAN_MS = 12_000
 
 const PREFIX = 'saltline.draft.'
 
-/** What of the browser's storage is needed here. */
-export interface DraftStore {
-  readonly length: number
-  key(index: number): string | null
-  getItem(key: string): string | null
-  setItem(key: string, value: string): void
-  removeItem(key: string): void
-}
-
 const keyOf = (chainId: string, tab: string): string => `${PREFIX}${chainId}.${tab}`
 
 /** @returns whether it is kept; false where storage is closed or full */
-export function keepDraft(store: DraftStore, chainId: string, draft: Draft): boolean {
+export function keepDraft(store: KeyStore, chainId: string, draft: Draft): boolean {
   try {
     store.setItem(keyOf(chainId, draft.tab), JSON.stringify(draft))
     return true
@@ -50,7 +42,7 @@ export function hasDraft(chainId: string): boolean {
   }
 }
 
-export function dropDraft(store: DraftStore, chainId: string, tab: string): void {
+export function dropDraft(store: KeyStore, chainId: string, tab: string): void {
   try {
     store.removeItem(keyOf(chainId, tab))
   } catch {
@@ -63,18 +55,18 @@ export function dropDraft(store: DraftStore, chainId: string, tab: string): void
  * orphan that is taken up becomes the window's own.
  */
 export function findDraft(
-  store: DraftStore,
+  store: KeyStore,
   chainId: string,
   tab: string,
   now: number,
 ): Draft | null {
   try {
-    const all = Array.from({ length: store.length }, (_, i) => store.key(i))
+    const all = keysOf(store)
       // The key of a chain alone is how drafts were kept before each window had its own.
-      .filter((key) => key === PREFIX + chainId || key?.startsWith(`${PREFIX}${chainId}.`))
+      .filter((key) => key === PREFIX + chainId || key.startsWith(`${PREFIX}${chainId}.`))
       .flatMap((key) => {
-        const draft = read(store.getItem(key!))
-        return draft ? [{ key: key!, draft }] : []
+        const draft = read(store.getItem(key))
+        return draft ? [{ key, draft }] : []
       })
     const own = all.find(({ draft }) => draft.tab === tab)
     if (own) return own.draft

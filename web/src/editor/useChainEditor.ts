@@ -1,7 +1,7 @@
 import { onChainChanged } from '../platform/api/changes.ts'
 import type { ChainState } from '@saltline/contract'
 import { useEffect, useMemo, useSyncExternalStore } from 'react'
-import type { DraftStore } from './drafts.ts'
+import { browserStore } from '../platform/storage.ts'
 import { ChainEditor, type EditorSnapshot } from './chainEditor.ts'
 
 const KEY = 'saltline.window'
@@ -39,28 +39,10 @@ const windowName = (() => {
   return () => name
 })()
 
-const nowhere: DraftStore = {
-  length: 0,
-  key: () => null,
-  getItem: () => null,
-  setItem: () => {
-    throw new Error('closed')
-  },
-  removeItem: () => undefined,
-}
-
-function drafts(): DraftStore {
-  try {
-    return localStorage
-  } catch {
-    return nowhere
-  }
-}
-
 /** The editor of a chain for as long as its page is open; saves when the page is left. */
 export function useChainEditor(state: ChainState): [ChainEditor, EditorSnapshot] {
   // One editor a chain; a newer state of the same chain reaches it by its own refresh.
-  const editor = useMemo(() => new ChainEditor(state, drafts(), windowName), [state.id]) // eslint-disable-line react-hooks/exhaustive-deps
+  const editor = useMemo(() => new ChainEditor(state, browserStore(), windowName), [state.id]) // eslint-disable-line react-hooks/exhaustive-deps
   const snapshot = useSyncExternalStore(editor.subscribe, editor.getSnapshot)
   useEffect(() => {
     const leave = () => editor.leave()

@@ -1,5 +1,6 @@
 import { Link, NavLink } from 'react-router'
 import { Mark } from './Mark.tsx'
+import { WaitingBadge } from './WaitingBadge.tsx'
 
 /** The head of every page: the mark, where one is, where one can go, and what can be done anywhere. */
 export function Header({
@@ -33,7 +34,10 @@ export function Header({
         )}
         <Place to="/drills">Drills</Place>
       </nav>
-      <div className="flex items-center">{tools}</div>
+      <div className="flex items-center">
+        <WaitingBadge />
+        {tools}
+      </div>
     </header>
   )
 }

@@ -2,6 +2,7 @@ import type { Reading, ReadingBody, Station } from '@saltline/contract'
 import { cleanup, render, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest'
+import { outbox } from '../../src/platform/outbox/index.ts'
 import { EntryForm } from '../../src/lenses/log/EntryForm.tsx'
 import { chainOfDocument } from '../../src/model/answers.ts'
 import { placesOf } from '../../src/model/places.ts'
@@ -177,6 +178,38 @@ describe('the entry of a reading', () => {
     await form.user.click(within(alert).getByRole('button', { name: /again|retry/i }))
     expect(screen.queryByRole('alert')).toBeNull()
     expect(form.forward().value).toBe('39')
+    answer(refused('No such chain.')())
+    const again = await screen.findByRole('alert')
+    await form.user.click(within(again).getByRole('button', { name: /discard/i }))
+    expect(screen.queryByRole('alert')).toBeNull()
+  })
+
+  test('one that the server cannot hear waits, with its figures, and is sent when it is asked again', async () => {
+    vi.stubGlobal('fetch', () => Promise.reject(new TypeError('no network')))
+    const form = shown()
+    await form.user.type(form.forward(), '44')
+    await form.user.keyboard('{Enter}')
+    const waits = await screen.findByText(/^One reading waits/)
+    expect(waits.parentElement!.textContent).toMatch(/forward 44.W, at the radio/)
+    expect(form.forward().value).toBe('')
+    const sent: string[] = []
+    vi.stubGlobal('fetch', (url: string) => {
+      sent.push(url)
+      return Promise.resolve(new Response('{}'))
+    })
+    await outbox.wake()
+    await waitFor(() => expect(screen.queryByText(/^One reading waits/)).toBeNull())
+    expect(sent).toHaveLength(1)
+  })
+
+  test('what no server would take is said at once, and nothing is sent', async () => {
+    const form = shown()
+    await form.user.type(form.forward(), '40')
+    await form.user.type(form.reflected(), '41')
+    await form.user.keyboard('{Enter}')
+    expect((await screen.findByRole('alert')).textContent).toContain('As much comes back')
+    expect(form.forward().value).toBe('40')
+    expect(asked).toHaveLength(0)
   })
 
   test('SWR in place of reflected power is sent as such', async () => {

@@ -2,9 +2,9 @@ import {
   type ChainDocument,
   type ChannelDocument,
   type Mode,
-  newId,
   type Reading,
   type ReadingBody,
+  readingBodySchema,
   type Station,
   textLimits,
 } from '@saltline/contract'
@@ -13,7 +13,6 @@ import {
   type Chain,
   correctedW,
   formatPower,
-  formatSwr,
   modeOf,
   modeTable,
   swrRead,
@@ -22,15 +21,19 @@ import {
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { toast } from 'sonner'
 import { errorText } from '../../platform/errorText.ts'
-import { addReading } from '../../platform/api/logQueries.ts'
-import { setPreferences, usePreferences, useUnits } from '../../platform/preferences.ts'
+import { readingWords } from '../../model/readingWords.ts'
+import { enterReading } from '../../platform/outbox/enter.ts'
+import { outbox } from '../../platform/outbox/index.ts'
+import { setPreferences, usePreferences } from '../../platform/preferences.ts'
 import { settingOf } from '../../model/answers.ts'
 import { useExpectedReading } from '../../compute/useExpectedReading.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { OptionalField } from '../../ui/OptionalField.tsx'
 import { TextField } from '../../ui/TextField.tsx'
 import { metersOf, type Place } from '../../model/places.ts'
+import { Problem } from '../../ui/Problem.tsx'
 import { SwrVerdict, WattsVerdict } from './Verdict.tsx'
+import { WaitingReadings } from './WaitingReadings.tsx'
 
 interface Props {
   station: Station
@@ -65,7 +68,7 @@ export function EntryForm(props: Props) {
   const [supplyV, setSupply] = useState<number | null>(null)
   const [weather, setWeather] = useState<string | null>(null)
   const [note, setNote] = useState('')
-  const [refused, setRefused] = useState<RefusedReading[]>([])
+  const [problem, setProblem] = useState<string | null>(null)
   const weatherNow = weather ?? (props.open ? (last?.weather ?? '') : '')
   /** Counts the readings that were kept: the fields of each begin anew. */
   const [turn, setTurn] = useState(0)
@@ -107,24 +110,23 @@ export function EntryForm(props: Props) {
     setNote('')
     setTurn((n) => n + 1)
   }
-  // The fields are free for the next reading at once. One that could not be kept waits above them, whole:
-  // it never mixes with what is being typed by then.
-  const send = async (body: ReadingBody, placeName: string) => {
-    try {
-      const kept = await addReading(chainId, body)
+  // The fields are free for the next reading at once. One that the server does not take waits above them, whole: it
+  // never mixes with what is being typed by then.
+  const send = async (body: ReadingBody) => {
+    const said = readingWords(body, place.name, preferences.power)
+    const { entryId, reading, refused } = await enterReading(chainId, body, said)
+    if (refused && blank.current) {
+      takeUp(body)
+      outbox.discard(entryId)
+      setProblem(`Not saved: ${errorText(refused)} It stands in the fields below again.`)
+    } else if (reading) {
       toast(
-        `Saved: ${kept.place}, ${kept.forwardW === null ? 'SWR' : formatPower(kept.forwardW, preferences.power)}`,
+        `Saved: ${reading.place}, ${reading.forwardW === null ? 'SWR' : formatPower(reading.forwardW, preferences.power)}`,
       )
-      onKept(kept)
-    } catch (error) {
-      const reading = { id: newId(), body, placeName, message: errorText(error) }
-      if (blank.current) takeUp(reading)
-      setRefused((all) => [...all, { ...reading, back: blank.current }])
+      onKept(reading)
     }
   }
   const keep = () => {
-    // What was said of one that went back into the fields is settled by sending it again.
-    setRefused((all) => all.filter(({ back }) => !back))
     const body: ReadingBody = {
       channelId: channel.id,
       frequencyHz: channel.frequencyHz,
@@ -143,11 +145,14 @@ export function EntryForm(props: Props) {
       // Read now, whenever it is kept.
       readAt: new Date().toISOString(),
     }
+    // What the server would not take either is said before anything is sent, perhaps hours later.
+    const wrong = readingBodySchema.safeParse(body).error?.issues[0]
+    setProblem(wrong ? wrong.message : null)
+    if (wrong) return
     clear()
-    void send(body, place.name)
+    void send(body)
   }
-  const takeUp = ({ id, body }: Pick<RefusedReading, 'id' | 'body'>) => {
-    setRefused((all) => all.filter((own) => own.id !== id))
+  const takeUp = (body: ReadingBody) => {
     setForward(body.forwardW ?? null)
     setReflected(body.reflectedW ?? null)
     setSwr(body.swr ?? null)
@@ -172,17 +177,14 @@ export function EntryForm(props: Props) {
         keep()
       }}
     >
-      {refused.map((own) => (
-        <NotKept
-          key={own.id}
-          reading={own}
-          onTakeUp={() => takeUp(own)}
-          onRetry={() => {
-            setRefused((all) => all.filter(({ id }) => id !== own.id))
-            void send(own.body, own.placeName)
-          }}
-        />
-      ))}
+      <WaitingReadings
+        chainId={chainId}
+        onTakeUp={({ id, body }) => {
+          takeUp(body as ReadingBody)
+          outbox.discard(id)
+        }}
+      />
+      <Problem text={problem} />
       <div className="grid grid-cols-2 gap-2">
         <ChoiceField
           label="Where"
@@ -299,51 +301,5 @@ export function EntryForm(props: Props) {
           : 'Identify, keep the frequency clear, and key no longer than the reading takes.'}
       </p>
     </form>
-  )
-}
-
-/** A reading that could not be kept, as it was typed. */
-interface RefusedReading {
-  id: string
-  body: ReadingBody
-  placeName: string
-  message: string
-  /** Whether it went straight back into the fields, since they were still empty. */
-  back: boolean
-}
-
-function NotKept({
-  reading: { body, placeName, message, back },
-  onTakeUp,
-  onRetry,
-}: {
-  reading: RefusedReading
-  onTakeUp: () => void
-  onRetry: () => void
-}) {
-  const { power } = useUnits()
-  const figures = [
-    body.forwardW !== undefined && `forward ${formatPower(body.forwardW, power)}`,
-    body.reflectedW !== undefined && `reflected ${formatPower(body.reflectedW, power)}`,
-    body.swr !== undefined && `SWR ${formatSwr(body.swr)}`,
-  ].filter(Boolean)
-  return (
-    <div role="alert" className="rounded border border-danger p-2 text-sm">
-      <p className="text-danger">⚠ Not saved: {message}</p>
-      <p>
-        {figures.join(', ')}, {placeName}
-        {back && '. It stands in the fields below again.'}
-      </p>
-      {!back && (
-        <p className="mt-1 flex gap-3">
-          <button type="button" className="link" onClick={onRetry}>
-            try again
-          </button>
-          <button type="button" className="link" onClick={onTakeUp}>
-            put it back into the fields
-          </button>
-        </p>
-      )}
-    </div>
   )
 }

@@ -1,10 +1,10 @@
-import type { Run, RunBody, RunEntry } from '@saltline/contract'
+import { newId, type Run, type RunBody, type RunEntry } from '@saltline/contract'
 import { useCallback, useEffect, useState } from 'react'
 import type { LensProps } from '../../editor/lens.ts'
 import { clockText, metersOf } from '../../model/places.ts'
 import { bodyOf, entryFigure, lastEntry, withEntry } from '../../model/runs.ts'
 import { ApiError } from '../../platform/api/client.ts'
-import { saveRun } from '../../platform/api/runQueries.ts'
+import { enterRun } from '../../platform/outbox/enter.ts'
 import { queryClient } from '../../platform/api/queries.ts'
 import { errorText } from '../../platform/errorText.ts'
 import { useUnits } from '../../platform/preferences.ts'
@@ -30,7 +30,7 @@ export function Runner(props: LensProps & { run: Run; onLeave: () => void }) {
     async (next: RunBody): Promise<boolean> => {
       setBusy(true)
       try {
-        await saveRun(run, next)
+        await enterRun(run, next)
         setProblem(null)
         return true
       } catch (error) {
@@ -46,12 +46,16 @@ export function Runner(props: LensProps & { run: Run; onLeave: () => void }) {
     [run],
   )
   const keep = (
-    entry: Omit<RunEntry, 'stepId' | 'at'>,
+    entry: Omit<RunEntry, 'id' | 'stepId' | 'at'>,
     then?: Parameters<typeof withEntry>[2],
     change: Partial<RunBody> = {},
   ) =>
     save({
-      ...withEntry(bodyOf(run), { stepId: step.id, at: new Date().toISOString(), ...entry }, then),
+      ...withEntry(
+        bodyOf(run),
+        { id: newId(), stepId: step.id, at: new Date().toISOString(), ...entry },
+        then,
+      ),
       ...change,
     })
   const back = () => void save({ ...bodyOf(run), next: Math.max(0, run.next - 1) })

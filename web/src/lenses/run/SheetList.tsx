@@ -8,7 +8,8 @@ import { clockText, dayText } from '../../model/places.ts'
 import { copyOfSheet, ownSheets, sheetsOf } from '../../model/ownSheets.ts'
 import { needText, newRun } from '../../model/runs.ts'
 import { addGear } from '../../platform/api/queries.ts'
-import { runsQuery, startRun } from '../../platform/api/runQueries.ts'
+import { runsQuery } from '../../platform/api/runQueries.ts'
+import { beginRun } from '../../platform/outbox/enter.ts'
 import { errorText } from '../../platform/errorText.ts'
 import { usePreferences } from '../../platform/preferences.ts'
 import { Problem } from '../../ui/Problem.tsx'
@@ -20,7 +21,7 @@ export function SheetList({ chainId, document, channel, station, put }: LensProp
   const [problem, setProblem] = useState<string | null>(null)
   const begin = async (sheet: RunSheet) => {
     try {
-      const run = await startRun(chainId, newRun(sheet, document, channel, by))
+      const run = await beginRun(chainId, newRun(sheet, document, channel, by))
       put({ run: run.id })
     } catch (error) {
       setProblem(errorText(error))

@@ -36,7 +36,8 @@ import {
   stopWords,
   type withEntry,
 } from '../../model/runs.ts'
-import { addReading, correctReading } from '../../platform/api/logQueries.ts'
+import { readingWords } from '../../model/readingWords.ts'
+import { enterCorrection, enterReading, orThrow } from '../../platform/outbox/enter.ts'
 import { errorText } from '../../platform/errorText.ts'
 import { useUnits } from '../../platform/preferences.ts'
 import { Problem } from '../../ui/Problem.tsx'
@@ -70,7 +71,7 @@ export function StepView({
   step: RunStepDocument
   busy: boolean
   onKeep: (
-    entry: Omit<RunEntry, 'stepId' | 'at'>,
+    entry: Omit<RunEntry, 'id' | 'stepId' | 'at'>,
     then?: Then,
     change?: Partial<RunBody>,
   ) => Promise<boolean>
@@ -132,7 +133,7 @@ export function StepView({
     ...(typed.reflectedW !== null && { reflectedW: typed.reflectedW }),
     ...(typed.swr !== null && { swr: typed.swr }),
   }
-  const entryNow = (): Omit<RunEntry, 'stepId' | 'at'> => ({
+  const entryNow = (): Omit<RunEntry, 'id' | 'stepId' | 'at'> => ({
     outcome: 'done',
     ...(isRead && read),
     ...(figures && {
@@ -170,11 +171,16 @@ export function StepView({
       let readingId: string | undefined
       if (isRead && asItStands(chain, step, runChannel)) {
         // Gone back to, it is corrected, not entered twice.
-        const reading = before?.readingId
-          ? await correctReading(before.readingId, readingBody())
-          : await addReading(chainId, readingBody())
-        readingId = reading.id
-        change = { roundId: reading.roundId }
+        const body = readingBody()
+        const said = readingWords(body, placeWords[step.place ?? 'meter'], power)
+        const { id, reading } = await orThrow(
+          before?.readingId
+            ? enterCorrection(chainId, before.readingId, body, said)
+            : enterReading(chainId, { ...body, readAt: new Date().toISOString() }, said),
+        )
+        readingId = id
+        // Of one that waits, the server finds the session when it comes.
+        if (reading) change = { roundId: reading.roundId }
       }
       const entry = entryNow()
       if (entry.dials) keepDials(entry.dials)

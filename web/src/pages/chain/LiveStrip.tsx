@@ -17,7 +17,8 @@ import { settingOf } from '../../model/answers.ts'
 import { metersOf, placesOf } from '../../model/places.ts'
 import { wattsText } from '../../model/wattsText.ts'
 import { act } from '../../platform/act.ts'
-import { addReading } from '../../platform/api/logQueries.ts'
+import { readingWords } from '../../model/readingWords.ts'
+import { enterReading, orThrow } from '../../platform/outbox/enter.ts'
 import { type LiveNow, useLive } from '../../platform/api/live.ts'
 import { usePreferences } from '../../platform/preferences.ts'
 
@@ -69,7 +70,7 @@ function Meter({
   const swr = swrRead(latest)
   const keep = () =>
     act(async () => {
-      const kept = await addReading(chainId, {
+      const body = {
         channelId: channel.id,
         frequencyHz: channel.frequencyHz,
         mode: channel.mode,
@@ -84,8 +85,10 @@ function Meter({
         by,
         note: 'live meter',
         readAt: latest.at ?? latest.seenAt,
-      })
-      return { said: `Kept: ${kept.place}, ${formatPower(latest.forwardW, power)}.` }
+      }
+      const said = readingWords(body, place.name, power)
+      const { reading } = await orThrow(enterReading(chainId, body, said))
+      return { said: `${reading ? 'Saved' : 'Waits to be sent'}: ${said}.` }
     })
   useEffect(() => {
     if (!first || lost) return

@@ -1,7 +1,7 @@
-import { type Attempt, type AttemptBody, attemptSchema, newId } from '@saltline/contract'
+import { type Attempt, type AttemptBody, newId } from '@saltline/contract'
 import { useQuery } from '@tanstack/react-query'
 import { useCallback, useRef } from 'react'
-import { call } from '../../platform/api/client.ts'
+import { enterAttempt } from '../../platform/outbox/enter.ts'
 import { stationsQuery } from '../../platform/api/queries.ts'
 import { usePreferences } from '../../platform/preferences.ts'
 import { keepAttempt } from '../../model/attempts.ts'
@@ -24,11 +24,8 @@ export function useAttempt() {
       keepAttempt(attempt)
       const station = stations[0]
       if (!by || !station) return
-      const { id, at: _, ...sent } = attempt
-      // It is in this browser all the same.
-      void call('PUT', `/stations/${station.id}/attempts/${id}`, attemptSchema, sent).catch(
-        () => undefined,
-      )
+      const { id, ...sent } = attempt
+      enterAttempt(station.id, id, sent)
     },
     [by, stations],
   )

@@ -7,7 +7,7 @@ import {
 } from '@saltline/contract'
 import { queryOptions } from '@tanstack/react-query'
 import { z } from 'zod'
-import { call } from './client.ts'
+import { call, forgetSeen } from './client.ts'
 
 /** Whether the server is open to the network, and whether this device is signed in. */
 export const accessQuery = queryOptions({
@@ -25,13 +25,12 @@ export const signIn = (passphrase: string) =>
 
 export const join = (code: string) => call('POST', '/access/join', accessStateSchema, { code })
 
-export const signOut = (everywhere: boolean) =>
-  call(
-    'POST',
-    everywhere ? '/access/sign-out-everywhere' : '/access/sign-out',
-    accessStateSchema,
-    {},
-  )
+export async function signOut(everywhere: boolean) {
+  const path = everywhere ? '/access/sign-out-everywhere' : '/access/sign-out'
+  const state = await call('POST', path, accessStateSchema, {})
+  await forgetSeen()
+  return state
+}
 
 export const makeCode = () => call('POST', '/access/codes', codeSchema, {})
 

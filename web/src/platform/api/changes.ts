@@ -2,7 +2,9 @@
 import { type LiveFigure, liveFigureSchema } from '@saltline/contract'
 import { useEffect } from 'react'
 import { z } from 'zod'
+import { outbox } from '../outbox/index.ts'
 import { queryClient } from './queries.ts'
+import { noteReach } from './reach.ts'
 import { windowId } from './client.ts'
 
 /** Without the stream, what is open is looked at again so often, ms. */
@@ -74,6 +76,8 @@ export function useChanges(): void {
       })
       source.onopen = () => {
         connected = true
+        noteReach(true)
+        void outbox.wake()
         // What happened while nobody listened.
         if (!first) took({ what: 'log', chainId: null })
         first = false

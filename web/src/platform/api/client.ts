@@ -1,5 +1,6 @@
 import { newId, type Problem, problemSchema } from '@saltline/contract'
 import type { z } from 'zod'
+import { noteReach } from './reach.ts'
 
 /** What the server refused, with its problem details. */
 export class ApiError extends Error {
@@ -24,9 +25,18 @@ const atTheGate = (): boolean => /^\/(sign-in|join)(\/|$)/.test(location.pathnam
 const toTheGate = (): void =>
   location.replace(`/sign-in?to=${encodeURIComponent(location.pathname + location.search)}`)
 
+/** Forgets what was kept of the station for reading without the server: who is signed out must not find it here. */
+export async function forgetSeen(): Promise<void> {
+  // Not given to pages of plain HTTP, which have nothing kept either.
+  if ('caches' in globalThis) await caches.delete('saltline-seen')
+}
+
 /** This window, so that it is not told of what it did itself. */
 export const windowId = newId()
 const ownWindow = { 'x-saltline-window': windowId }
+
+/** On an answer that this browser had kept: when it was fetched. */
+const KEPT_HEADER = 'x-saltline-kept'
 
 type Method = 'GET' | 'POST' | 'PUT' | 'DELETE'
 
@@ -54,12 +64,19 @@ export async function call<S extends z.ZodType>(
       ...init,
     })
   } catch {
+    noteReach(false)
     throw new OfflineError()
   }
+  // The service worker gives what was seen before, and says when, where the server does not answer.
+  const kept = answer.headers.get(KEPT_HEADER)
+  noteReach(kept === null, kept)
   const data: unknown = await answer.json().catch(() => null)
   if (answer.ok) return response.parse(data)
   const problem = problemSchema.safeParse(data)
-  if (answer.status === 401 && !atTheGate()) toTheGate()
+  if (answer.status === 401) {
+    void forgetSeen()
+    if (!atTheGate()) toTheGate()
+  }
   throw problem.success
     ? new ApiError(problem.data)
     : new ApiError({

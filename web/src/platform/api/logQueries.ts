@@ -81,12 +81,6 @@ function afterLogChanges(): void {
   void queryClient.invalidateQueries({ queryKey: ['bin'] })
 }
 
-export async function addReading(chainId: string, body: ReadingBody) {
-  const reading = await call('POST', `/chains/${chainId}/readings`, readingSchema, body)
-  afterLogChanges()
-  return reading
-}
-
 export async function correctReading(id: string, body: ReadingBody) {
   const reading = await call('PUT', `/readings/${id}`, readingSchema, body)
   afterLogChanges()

@@ -1,0 +1,121 @@
+/** What is entered in the field: it gets its identity here, and waits where the server does not answer. */
+import {
+  type AttemptBody,
+  newId,
+  type Reading,
+  type ReadingBody,
+  readingSchema,
+  type Run,
+  type RunBody,
+  runSchema,
+} from '@saltline/contract'
+import type { ApiError } from '../api/client.ts'
+import { queryClient } from '../api/queries.ts'
+import { outbox } from './index.ts'
+import type { NewEntry } from './outbox.ts'
+
+export interface Entered {
+  /** The reading’s own. */
+  id: string
+  /** What it is called in the outbox. */
+  entryId: string
+  /** As it is kept; null while it waits. */
+  reading: Reading | null
+  /** It stays in the outbox, to be corrected. */
+  refused: ApiError | null
+}
+
+/** @param said what it is, in words */
+export function enterReading(chainId: string, body: ReadingBody, said: string): Promise<Entered> {
+  const id = newId()
+  const path = `/chains/${chainId}/readings/${id}`
+  return entered(id, { id, kind: 'reading', chainId, path, body, said })
+}
+
+/** Corrects a reading, which may itself still wait: then the correction goes after it. */
+export const enterCorrection = (
+  chainId: string,
+  id: string,
+  body: ReadingBody,
+  said: string,
+): Promise<Entered> =>
+  entered(id, { id: newId(), kind: 'correction', chainId, path: `/readings/${id}`, body, said })
+
+async function entered(id: string, entry: NewEntry): Promise<Entered> {
+  const sent = await outbox.send(entry)
+  const is = { id, entryId: entry.id, reading: null, refused: null }
+  if (sent.is === 'refused') return { ...is, refused: sent.error }
+  const answer = sent.is === 'taken' ? readingSchema.safeParse(sent.answer) : null
+  return { ...is, reading: answer?.data ?? null }
+}
+
+/** As `enterReading` and `enterCorrection`, for a page that keeps what was typed itself. */
+export async function orThrow(entering: Promise<Entered>): Promise<Entered> {
+  const entered = await entering
+  if (entered.refused) {
+    outbox.discard(entered.entryId)
+    throw entered.refused
+  }
+  return entered
+}
+
+const runPath = ({ id, chainId }: Pick<Run, 'id' | 'chainId'>) => `/chains/${chainId}/runs/${id}`
+
+/** A run as it stands here, where a step of it waits. */
+export const waitingRun = (runId: string): Run | undefined =>
+  outbox
+    .getSnapshot()
+    .findLast(
+      ({ kind, path, refused }) =>
+        kind === 'step' && refused === undefined && path.endsWith(`/runs/${runId}`),
+    )?.shown as Run | undefined
+
+/** Begins a run; where the server does not answer it is known here alone until it does. */
+export function beginRun(chainId: string, body: RunBody): Promise<Run> {
+  const now = new Date().toISOString()
+  return enterRun(
+    { ...body, id: newId(), chainId, revision: 0, startedAt: now, changedAt: now },
+    body,
+  )
+}
+
+/**
+ * Keeps what was done on a run.
+ *
+ * @throws ApiError 409 where another device went on with it
+ */
+export async function enterRun(run: Run, body: RunBody): Promise<Run> {
+  const shown: Run = { ...run, ...body, changedAt: new Date().toISOString() }
+  const id = newId()
+  const sent = await outbox.send({
+    id,
+    kind: 'step',
+    chainId: run.chainId,
+    path: runPath(run),
+    body: {
+      baseRevision: run.revision,
+      run: body,
+      ...(run.revision === 0 && { startedAt: run.startedAt }),
+    },
+    said: `${body.title}, ${body.next} of ${body.steps.length} steps`,
+    shown,
+  })
+  if (sent.is === 'refused') {
+    outbox.discard(id)
+    throw sent.error
+  }
+  const kept = sent.is === 'taken' ? runSchema.safeParse(sent.answer).data : undefined
+  queryClient.setQueryData(['run', run.id], kept ?? shown)
+  void queryClient.invalidateQueries({ queryKey: ['runs', run.chainId] })
+  return kept ?? shown
+}
+
+export const enterAttempt = (stationId: string, id: string, body: AttemptBody): void =>
+  void outbox.send({
+    id,
+    kind: 'attempt',
+    chainId: null,
+    path: `/stations/${stationId}/attempts/${id}`,
+    body,
+    said: `an attempt at ${body.drill}, ${body.points} points`,
+  })

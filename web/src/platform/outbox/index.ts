@@ -1,0 +1,43 @@
+/** The outbox of this browser, and when it is sent. */
+import { useSyncExternalStore } from 'react'
+import { toast } from 'sonner'
+import { z } from 'zod'
+import { call } from '../api/client.ts'
+import { queryClient } from '../api/queries.ts'
+import { browserStore } from '../storage.ts'
+import { type Entry, Outbox } from './outbox.ts'
+
+export type { Entry } from './outbox.ts'
+
+/** A network that swallows a request must not hold the others up, ms. */
+const GIVE_UP_MS = 20_000
+
+export const outbox = new Outbox(
+  browserStore(),
+  (path, body) => call('PUT', path, z.unknown(), body, { signal: AbortSignal.timeout(GIVE_UP_MS) }),
+  {
+    taken({ kind, path, shown }, answer) {
+      if (shown !== undefined && !outbox.waiting(path))
+        queryClient.setQueryData(['run', path.split('/').at(-1)], answer)
+      if (kind === 'attempt') return
+      for (const queryKey of [['log'], ['bin'], ['runs']])
+        void queryClient.invalidateQueries({ queryKey })
+    },
+    late({ said }) {
+      toast(`Sent: ${said}.`)
+    },
+  },
+)
+
+/** Sends what waited from last time, and whatever waits when the network may be back. */
+export function startOutbox(): void {
+  const wake = () => void outbox.wake()
+  addEventListener('online', wake)
+  addEventListener('storage', outbox.look)
+  document.addEventListener('visibilitychange', wake)
+  wake()
+}
+
+/** What waits, oldest first. */
+export const useOutbox = (): readonly Entry[] =>
+  useSyncExternalStore(outbox.subscribe, outbox.getSnapshot)
