@@ -8,6 +8,8 @@ export interface DemoServer {
   /** The newest of what it said on its error output. */
   said: () => string
   alive: () => boolean
+  /** Measures the delay of its event loop while something is done: [median, 99 %, worst], ms. */
+  loopDelay: (during: () => Promise<unknown>) => Promise<[number, number, number]>
   /** Ends it in an orderly way, and removes its database. */
   stop: () => Promise<void>
 }
@@ -18,18 +20,19 @@ export async function startDemoServer(): Promise<DemoServer> {
   const child = spawn(
     process.execPath,
     [
-      ...['--import', 'tsx', 'server/src/main.ts', '--create', '--demo', '--quiet'],
+      ...['--import', 'tsx', '--import', './server/bench/loopDelay.mjs'],
+      ...['server/src/main.ts', '--create', '--demo', '--quiet'],
       ...['--port', '0', '--db', join(folder, 'demo.sqlite')],
     ],
-    { cwd: resolve(import.meta.dirname, '..'), stdio: ['ignore', 'pipe', 'pipe'] },
+    { cwd: resolve(import.meta.dirname, '..'), stdio: ['ignore', 'pipe', 'pipe', 'ipc'] },
   )
   let said = ''
-  child.stderr.on('data', (text) => (said = (said + String(text)).slice(-20_000)))
+  child.stderr!.on('data', (text) => (said = (said + String(text)).slice(-20_000)))
   const ended = new Promise<number | null>((done) => child.once('exit', done))
   const url = await Promise.race([
     new Promise<string>((done) => {
       let output = ''
-      child.stdout.on('data', (text) => {
+      child.stdout!.on('data', (text) => {
         output += String(text)
         const address = /http:\/\/[\d.]+:\d+/.exec(output)
         if (address) done(address[0])
@@ -41,6 +44,15 @@ export async function startDemoServer(): Promise<DemoServer> {
     url,
     said: () => said,
     alive: () => child.exitCode === null,
+    loopDelay: async (during) => {
+      child.send('begin')
+      await during()
+      const told = new Promise<[number, number, number]>((done) =>
+        child.once('message', (delays) => done(delays as [number, number, number])),
+      )
+      child.send('end')
+      return told
+    },
     stop: async () => {
       child.kill('SIGTERM')
       await ended

@@ -181,9 +181,12 @@ test('a phone joins by code, reads without the network, comes back, and forgets 
   await station.up()
   await expect(phone.getByText(/One reading waits/)).toBeHidden({ timeout: 40_000 })
   // At the desk it stands in the session by itself.
-  await expect(page.getByRole('table', { name: 'Readings of the session' })).toContainText('37\u00a0W', {
-    timeout: 40_000,
-  })
+  await expect(page.getByRole('table', { name: 'Readings of the session' })).toContainText(
+    '37\u00a0W',
+    {
+      timeout: 40_000,
+    },
+  )
 
   await phone.goto('/access')
   await phone.getByRole('button', { name: 'This device' }).click()
@@ -195,4 +198,43 @@ test('a phone joins by code, reads without the network, comes back, and forgets 
   await expect(phone.getByText(/does not answer/).first()).toBeVisible({ timeout: 20_000 })
   await station.up()
   await phone.close()
+})
+
+test('two ends of a cable: each sees where the other reads, what it read, and the loss between them', async ({
+  page,
+  browser,
+  station,
+}) => {
+  const chain = '/station/merrow-point/chain/hf-long-run'
+  const mast = await browser.newPage({
+    baseURL: station.url,
+    viewport: { width: 390, height: 844 },
+  })
+  for (const [own, name, place] of [
+    [page, 'Desk', 'plane:4'],
+    [mast, 'Mast', 'plane:7'],
+  ] as const) {
+    await own.goto(`/sign-in?to=${encodeURIComponent(`${chain}/log?channel=c8&select=${place}`)}`)
+    await own.getByLabel('Passphrase of the station').fill(PASSPHRASE)
+    await own.getByRole('button', { name: 'Sign in' }).click()
+    await own.getByLabel('By').fill(name)
+  }
+  await expect(page.getByText('Mast reads at the Two-wire vee.')).toBeVisible({ timeout: 4000 })
+  await expect(mast.getByText('Desk reads at the input of Arrester.')).toBeVisible()
+  const enter = async (own: typeof page, watts: string) => {
+    await own.getByLabel(/^Forward, as/).fill(watts)
+    await own.getByRole('button', { name: 'Save the reading' }).click()
+  }
+  await enter(page, '31')
+  await expect(
+    mast.getByRole('table', { name: 'Readings of the session' }).getByText(/^31.W$/),
+  ).toBeVisible({ timeout: 2500 })
+  await enter(mast, '15')
+  const between = page.getByRole('table', { name: 'Between the places' })
+  await expect(between).toContainText('input of Arrester to at the Two-wire vee', { timeout: 2500 })
+  // 31 W to 15 W are 3.15 dB.
+  const cells = await between.locator('tbody tr').getByRole('cell').allInnerTexts()
+  expect(Math.abs(Number(/[\d.]+/.exec(cells[1]!)![0]) - 3.15)).toBeLessThan(0.35)
+  await mast.close()
+  await expect(page.getByText(/^● ?Mast reads/)).toBeHidden({ timeout: 5000 })
 })

@@ -94,6 +94,36 @@ try {
     `from the meter to a window:    ${quantiles(heard)}, of them up to 100 ms by gathering`,
   )
   console.log(`a chain that somebody asks for: ${quantiles(asked)} (aim: 50 at 99 %)`)
+
+  for (let k = 0; k < 5; k++) {
+    const readings = Array.from({ length: 20_000 }, (_, i) => ({
+      channelId: 'c1',
+      frequencyHz: 8.294e6,
+      mode: 'data',
+      powerW: 100,
+      before: 'load',
+      forwardW: 60 + (i % 40),
+      readAt: new Date(Date.UTC(2025, 0, 1 + k) + i * 4000).toISOString(),
+    }))
+    const { ok } = await fetch(`${server.url}/api/chains/${CHAIN}/readings/many`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ readings }),
+    })
+    if (!ok) throw new Error('The readings were not taken.')
+  }
+  for (const file of ['log.csv', 'log.json']) {
+    const began = performance.now()
+    let bytes = 0
+    const [median, p99, worst] = await server.loopDelay(async () => {
+      const { body } = await fetch(`${server.url}/api/stations/merrow-point/${file}`)
+      for await (const part of body!) bytes += part.byteLength
+    })
+    console.log(
+      `${file} of 100 000 readings, ${(bytes / 1e6).toFixed(0)} MB in ${((performance.now() - began) / 1000).toFixed(1)} s: ` +
+        `event loop ${median.toFixed(1)} ms median, ${p99.toFixed(1)} ms at 99 % (aim: 20), worst ${worst.toFixed(0)} ms`,
+    )
+  }
 } finally {
   await server.stop()
 }

@@ -42,7 +42,8 @@ export interface AppOptions {
 /** The whole server: API under /api, the interface everywhere else. */
 export function createApp(db: Database, options: AppOptions = {}): Express {
   const meters = new LiveMeters()
-  const routes = [...apiRoutes(db), ...liveRoutes(db, meters)]
+  const changes = changeFeed(options.heartbeatMs)
+  const routes = [...apiRoutes(db), ...liveRoutes(db, meters, changes.here)]
   const app = express()
   app.disable('x-powered-by')
   app.use(requestLog(options.logger ?? pino({ level: 'silent' })))
@@ -58,7 +59,6 @@ export function createApp(db: Database, options: AppOptions = {}): Express {
   // Sweeps shrink to a third; what is small is not worth the time.
   api.use(compression({ threshold: 4096, level: 3 }))
   api.use(options.access ? accessGate(options.access) : openAccessState())
-  const changes = changeFeed(options.heartbeatMs)
   api.use(changes.watch)
   setInterval(() => {
     for (const [chainId, figures] of meters.takeFresh()) changes.live(chainId, figures)

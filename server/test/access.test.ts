@@ -1,4 +1,6 @@
 import { spawn } from 'node:child_process'
+import type { IncomingHttpHeaders } from 'node:http'
+import { request } from 'node:https'
 import { existsSync, mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
@@ -302,6 +304,53 @@ describe('the command', () => {
     }
     return { child, ended, until, said: () => said }
   }
+
+  test('with a certificate it speaks HTTPS alone, and its cookie goes no other way', async () => {
+    const fixture = (name: string) => join(import.meta.dirname, 'fixtures', name)
+    const ca = readFileSync(fixture('loopback.pem'))
+    const server = start(
+      [
+        '--network',
+        '--host',
+        '127.0.0.1',
+        '--cert',
+        fixture('loopback.pem'),
+        '--key',
+        fixture('loopback.key'),
+      ],
+      {
+        SALTLINE_PASSPHRASE: 'seven terns on a groyne',
+      },
+    )
+    const [, base] = await server.until(/Salt Line is at (https:\/\/127\.0\.0\.1:\d+)\//)
+    const ask = (path: string, body?: object) =>
+      new Promise<{ status: number; headers: IncomingHttpHeaders }>((done, fail) => {
+        const asked = request(
+          base + path,
+          {
+            ca,
+            method: body ? 'POST' : 'GET',
+            headers: body ? { 'content-type': 'application/json' } : {},
+          },
+          (answer) => {
+            answer.resume()
+            done({ status: answer.statusCode!, headers: answer.headers })
+          },
+        )
+        asked.once('error', fail)
+        asked.end(body && JSON.stringify(body))
+      })
+    expect((await ask('/api/stations')).status).toBe(401)
+    const signedIn = await ask('/api/access/sign-in', { passphrase: 'seven terns on a groyne' })
+    expect(signedIn.status).toBe(200)
+    expect(signedIn.headers['set-cookie']![0]).toMatch(/; HttpOnly; SameSite=Strict; Secure$/)
+    expect(signedIn.headers['strict-transport-security']).toMatch(/max-age=/)
+    // Whoever trusts nobody does not come in, nor does plain HTTP.
+    await expect(fetch(`${base}/api/health`)).rejects.toThrow()
+    await expect(fetch(`${base!.replace('https', 'http')}/api/health`)).rejects.toThrow()
+    server.child.kill('SIGTERM')
+    await server.ended
+  })
 
   test('with --network it listens on another address, asks, and knows its passphrase from then on', async () => {
     const first = start(['--network', '--host', '127.0.0.2'])

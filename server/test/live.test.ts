@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { LiveMeters } from '../src/live/meters.ts'
+import { Presences } from '../src/live/presence.ts'
 import { sendStandIn, standIn } from '../standIn.ts'
 import { type Harness, startHarness } from './harness.ts'
 
@@ -53,6 +54,47 @@ describe('over HTTP', () => {
     expect(heard.mine).toMatch(/event: live\ndata: \[\{"forwardW":99,"plane":1,/)
     expect(heard.other).not.toContain('event: live')
     stop.abort()
+  })
+
+  test('who reads where is told to the windows of the chain, and forgotten when one closes', async () => {
+    const open = async (window: string, chain = 'hf-long-run') => {
+      const stop = new AbortController()
+      const { body } = await fetch(`${h.base}/api/changes?chain=${chain}&window=${window}`, {
+        signal: stop.signal,
+      })
+      let heard = ''
+      void (async () => {
+        for await (const part of body!.pipeThrough(new TextDecoderStream())) heard += part
+      })().catch(() => undefined)
+      const here = (): { window: string; by: string; before: string }[] =>
+        JSON.parse(heard.split('event: here\ndata: ').at(-1)!.split('\n')[0] || '[]')
+      const until = async (count: number) => {
+        for (let i = 0; here().length !== count && i < 100; i++)
+          await new Promise((done) => setTimeout(done, 20))
+        return here()
+      }
+      return { stop, until }
+    }
+    const desk = await open('desk')
+    const mast = await open('mast')
+    const elsewhere = await open('elsewhere', 'vhf-mast')
+    const say = (window: string, body: unknown) =>
+      h.call('PUT', `/api/live/hf-long-run/windows/${window}`, body)
+    const where = { by: 'Skua', channelId: 'c8', before: 'load' }
+    expect((await say('mast', where)).status).toBe(200)
+    expect(await desk.until(1)).toEqual([{ window: 'mast', ...where }])
+    await say('desk', { ...where, by: '', before: 'duct' })
+    expect(await mast.until(2)).toHaveLength(2)
+    // Who comes later is told at once.
+    expect(await (await open('late')).until(2)).toHaveLength(2)
+    await say('desk', null)
+    expect(await mast.until(1)).toMatchObject([{ window: 'mast' }])
+    mast.stop.abort()
+    expect(await desk.until(0)).toEqual([])
+    expect(await elsewhere.until(0)).toEqual([])
+    expect((await say('Not An Id', where)).status).toBe(404)
+    expect((await say('desk', { ...where, before: '<b>' })).status).toBe(422)
+    expect((await h.call('PUT', '/api/live/nowhere/windows/desk', where)).status).toBe(404)
   })
 
   test('a stand-in plays a meter at a plane', async () => {
@@ -124,4 +166,18 @@ describe('in memory', () => {
     now += 601_000
     expect(meters.of('c')).toEqual([])
   })
+})
+
+test('a window that does not say again that it is here is gone; many windows are bounded', () => {
+  let now = 0
+  const presences = new Presences(() => now)
+  const where = (window: string) => ({ window, by: '', channelId: 'c', before: 'load' })
+  expect(presences.put('a', where('w'))).toEqual(['a'])
+  expect(presences.put('b', where('w'))).toEqual(['a', 'b'])
+  expect([presences.of('a'), presences.of('b')]).toEqual([[], [where('w')]])
+  now = 100_000
+  expect(presences.of('b')).toEqual([])
+  for (let i = 0; i < 500; i++) presences.put('c', where(`w${i}`))
+  expect(presences.of('c')).toHaveLength(200)
+  expect(presences.leave('never')).toEqual([])
 })

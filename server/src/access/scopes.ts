@@ -6,6 +6,7 @@ const ENTERING: readonly [method: string, path: RegExp][] = [
   ['POST', /^\/chains\/[^/]+\/readings(\/many)?$/],
   ['PUT', /^\/chains\/[^/]+\/(readings|runs)\/[^/]+$/],
   ['POST', /^\/live\/[^/]+\/[^/]+$/],
+  ['PUT', /^\/live\/[^/]+\/windows\/[^/]+$/],
   ['PUT', /^\/stations\/[^/]+\/attempts\/[^/]+$/],
 ]
 

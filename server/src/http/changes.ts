@@ -1,6 +1,7 @@
 /** Tells every window at once what another one has changed: server-sent events, in place of asking again and again. */
-import type { LiveFigure } from '@saltline/contract'
+import type { LiveFigure, PresenceBody } from '@saltline/contract'
 import type { Request, RequestHandler } from 'express'
+import { Presences } from '../live/presence.ts'
 import { ProblemError } from './problem.ts'
 
 /** What changed: a chain itself, something of its record, or something of the station around it. */
@@ -43,12 +44,22 @@ export function changeFeed(heartbeatMs = HEARTBEAT_MS): {
   stream: RequestHandler
   /** Live figures to those who look at their chain. */
   live: (chainId: string, figures: readonly LiveFigure[]) => void
+  /** Where a window reads, to those who look at the same chain. */
+  here: (chainId: string, window: string, where: PresenceBody) => void
 } {
   const listeners = new Set<Listener>()
+  const presences = new Presences()
+  const tell = (chainId: string, event: string, data: unknown) => {
+    const text = `event: ${event}\ndata: ${JSON.stringify(data)}\n\n`
+    for (const listener of listeners) if (listener.chainId === chainId) listener.send(text)
+  }
+  const tellWhoIsHere = (chains: readonly string[]) => {
+    for (const chainId of chains) tell(chainId, 'here', presences.of(chainId))
+  }
   return {
-    live(chainId, figures) {
-      const text = `event: live\ndata: ${JSON.stringify(figures)}\n\n`
-      for (const listener of listeners) if (listener.chainId === chainId) listener.send(text)
+    live: (chainId, figures) => tell(chainId, 'live', figures),
+    here(chainId, window, where) {
+      tellWhoIsHere(where ? presences.put(chainId, { ...where, window }) : presences.leave(window))
     },
     watch(req, res, next) {
       const change = changeOf(req.method, req.path)
@@ -87,6 +98,8 @@ export function changeFeed(heartbeatMs = HEARTBEAT_MS): {
         },
       }
       listeners.add(listener)
+      if (listener.chainId !== null)
+        listener.send(`event: here\ndata: ${JSON.stringify(presences.of(listener.chainId))}\n\n`)
       const timer = setInterval(() => {
         res.write(': \n\n')
         // Who was signed out meanwhile hears no more.
@@ -97,6 +110,9 @@ export function changeFeed(heartbeatMs = HEARTBEAT_MS): {
       res.once('close', () => {
         clearInterval(timer)
         listeners.delete(listener)
+        // A window that opens its stream anew is still here.
+        if (![...listeners].some(({ window }) => window === listener.window))
+          tellWhoIsHere(presences.leave(listener.window))
       })
     },
   }

@@ -1,5 +1,11 @@
 /** Where meters send to, and where windows ask what came. */
-import { liveBodySchema, liveMeterSchema } from '@saltline/contract'
+import {
+  idSchema,
+  liveBodySchema,
+  liveMeterSchema,
+  type PresenceBody,
+  presenceBodySchema,
+} from '@saltline/contract'
 import { z } from 'zod'
 import type { Database } from '../db/open.ts'
 import { notFound, ProblemError } from '../http/problem.ts'
@@ -11,7 +17,11 @@ import { type LiveMeters, MOST_A_SECOND } from './meters.ts'
 const KNOWN_MS = 5000
 const MOST_KNOWN = 200
 
-export function liveRoutes(db: Database, meters: LiveMeters): Route[] {
+export function liveRoutes(
+  db: Database,
+  meters: LiveMeters,
+  here: (chainId: string, window: string, presence: PresenceBody) => void,
+): Route[] {
   const known = new Map<string, { planes: number; at: number }>()
   const planesOf = async (chainId: string): Promise<number> => {
     const before = known.get(chainId)
@@ -40,6 +50,21 @@ export function liveRoutes(db: Database, meters: LiveMeters): Route[] {
             title: 'Too often',
             detail: `A meter may send ${MOST_A_SECOND} figures a second.`,
           })
+        return null
+      },
+    }),
+    route({
+      method: 'put',
+      path: '/live/:chainId/windows/:window',
+      summary:
+        'Where a window reads, for those who read at the other end; forgotten when it closes',
+      body: presenceBodySchema,
+      response: nothing,
+      here: true,
+      handle: async ({ chainId, window }, body) => {
+        await planesOf(chainId!)
+        if (!idSchema.safeParse(window).success) throw notFound('window')
+        here(chainId!, window!, body)
         return null
       },
     }),

@@ -39,10 +39,7 @@ export async function keepAttempt(
   const now = new Date().toISOString()
   const at = body.at !== undefined && body.at < now ? body.at : now
   await write(db, (tx) =>
-    tx
-      .insert(attempts)
-      .values({ id, stationId, body, at })
-      .onConflictDoNothing(),
+    tx.insert(attempts).values({ id, stationId, body, at }).onConflictDoNothing(),
   )
   const [row] = await db.select().from(attempts).where(eq(attempts.id, id))
   if (!row || row.stationId !== stationId) throw missing('attempt')

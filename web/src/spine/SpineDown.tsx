@@ -11,6 +11,7 @@ import {
   type SpineSlots,
 } from './geometry.ts'
 import { InsertButton, isSelected, PlaneButton, planeFigures, tabIndexOf } from './items.tsx'
+import { LiveMarks } from './LiveMarks.tsx'
 import { marksOf } from './marks.ts'
 import type { SpineViewProps } from './spineProps.ts'
 import { netAt, type Projection, SpineBand } from './SpineBand.tsx'
@@ -45,6 +46,7 @@ export function SpineDown({
   topW,
   actions,
   outline,
+  live,
 }: SpineViewProps) {
   const units = useUnits()
   const { stages, transmitter, load } = document
@@ -120,6 +122,13 @@ export function SpineDown({
               </span>
             )
           })}
+          {live && (
+            <LiveMarks
+              around={live}
+              solution={solved.solution}
+              at={(plane, watts) => ({ left: x(watts), top: TOP + positions[plane]! })}
+            />
+          )}
         </>
       )}
       {answer && !answer.ok && (

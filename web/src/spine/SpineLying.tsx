@@ -27,6 +27,7 @@ import {
   PlaneLabels,
   Returning,
 } from './LyingLabels.tsx'
+import { LiveMarks } from './LiveMarks.tsx'
 import { End, StageRow } from './LyingStages.tsx'
 import {
   ANTENNA,
@@ -54,6 +55,7 @@ export function SpineLying({
   topW,
   actions,
   outline,
+  live,
 }: SpineViewProps) {
   const units = useUnits()
   const { stages, transmitter, load } = document
@@ -174,6 +176,13 @@ export function SpineLying({
                 />
               )
             })}
+            {live && (
+              <LiveMarks
+                around={live}
+                solution={solved.solution}
+                at={(plane, watts) => ({ left: AXIS + positions[plane]!, top: y(watts) })}
+              />
+            )}
             <AtAntenna
               {...planeFigures(solved, stages.length, units.power, stages)}
               left={AXIS + slots.end}

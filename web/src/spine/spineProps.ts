@@ -1,4 +1,5 @@
 import type { ChainDocument, ChannelDocument } from '@saltline/contract'
+import type { LiveAround } from '../compute/useLiveAgainst.ts'
 import type { ChainActions } from '../editor/actions.ts'
 import type { ChannelAnswer } from '../model/answers.ts'
 import type { Selection } from '../model/selection.ts'
@@ -23,6 +24,8 @@ export interface SpineProps {
   /** Watts at the far edge of the field: the setting, or less to look closer. */
   topW: number
   actions: SpineActions
+  /** Where live meters are looked for; nowhere unless given. */
+  live?: LiveAround | null
   /** Another chain whose power is drawn as a thin line over the band, to compare with. */
   outline?: { document: ChainDocument; answer: ChannelAnswer | null } | null
 }

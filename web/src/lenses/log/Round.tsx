@@ -1,4 +1,4 @@
-import { SESSION_GAP_MS } from '@saltline/contract'
+import { type Reading, SESSION_GAP_MS } from '@saltline/contract'
 import { useQuery } from '@tanstack/react-query'
 import { Printer } from 'lucide-react'
 import { useMemo } from 'react'
@@ -9,9 +9,14 @@ import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { EntryForm } from './EntryForm.tsx'
 import { clockText, dayText, placesOf } from '../../model/places.ts'
 import { act } from '../../platform/act.ts'
+import { usePresence } from '../../platform/api/presence.ts'
+import { usePreferences } from '../../platform/preferences.ts'
 import { RoundTable } from './RoundTable.tsx'
+import { TwoEnds } from './TwoEnds.tsx'
 import { WhereWent } from './WhereWent.tsx'
 import type { LensProps } from '../../editor/lens.ts'
+
+const NONE: Reading[] = []
 
 /** Readings that are taken together: enter, see them against the prediction, ask where the watts went. */
 export function Round(props: LensProps) {
@@ -33,6 +38,8 @@ export function Round(props: LensProps) {
   const showRound = (id: string) => put({ round: id }, true)
   const open = newest && dataUpdatedAt - Date.parse(newest.lastAt) < SESSION_GAP_MS
   const readings = round?.readings
+  const { by } = usePreferences()
+  const others = usePresence(chainId, { by, channelId: channel.id, before: place.before })
   return (
     <div className="grid gap-y-5 lg:grid-cols-[310px_minmax(0,1fr)] xl:grid-cols-[310px_minmax(0,1fr)_330px]">
       <section aria-label="Enter" className="px-5 py-3 lg:border-r lg:border-rule">
@@ -94,6 +101,12 @@ export function Round(props: LensProps) {
             </Link>
           </p>
         )}
+        <TwoEnds
+          {...props}
+          readings={readings ?? NONE}
+          open={open === true && current === newest}
+          others={others}
+        />
         {readings && <RoundTable readings={readings} station={station} document={document} />}
         {round && (
           <label className="mt-3 block max-w-xl text-xs text-muted">

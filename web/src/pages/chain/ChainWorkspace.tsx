@@ -79,6 +79,10 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
   const topW = Math.max(topOf(channel.powerW, answer), shownAnswer ? topOf(0, shownAnswer) : 0)
   const zoom = zoomOf(topW, answer)
 
+  const live = useMemo(
+    () => chain && { station, chainId: state.id, document, chain, channel },
+    [station, state.id, document, chain, channel],
+  )
   const actions = useMemo(
     () => chainActions(editor, select, pickChannel),
     [editor, select, pickChannel],
@@ -168,6 +172,7 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
               channel={channel}
               answer={shown ? shownAnswer : answer}
               outline={shown ? { document, answer } : null}
+              live={shown ? null : live}
               selection={selection}
               topW={zoomed && zoom ? zoom : topW}
               actions={shown ? { ...stillSpine, select: actions.select } : actions}
@@ -178,14 +183,10 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
               <Strip document={document} channel={channel} answer={answer} />
             </Suspense>
           )}
-          {chain && (
+          {live && (
             <LiveStrip
               key={state.id}
-              station={station}
-              chainId={state.id}
-              document={document}
-              chain={chain}
-              channel={channel}
+              {...live}
               plane={selection?.kind === 'plane' ? selection.index : null}
             />
           )}

@@ -1,20 +1,9 @@
-import type { ChainDocument, ChannelDocument, Station } from '@saltline/contract'
-import {
-  calibratedMeter,
-  type Chain,
-  compareReading,
-  decimals,
-  formatPower,
-  formatSwr,
-  swrRead,
-  usualMeter,
-} from '@saltline/core'
+import { decimals, formatPower, formatSwr, swrRead } from '@saltline/core'
 import { Radio } from 'lucide-react'
 import { useEffect } from 'react'
-import { useExpectedReading } from '../../compute/useExpectedReading.ts'
+import { type LiveAround, useLiveAgainst } from '../../compute/useLiveAgainst.ts'
 import { comparedWords } from '../../model/comparedWords.ts'
 import { settingOf } from '../../model/answers.ts'
-import { metersOf, placesOf } from '../../model/places.ts'
 import { wattsText } from '../../model/wattsText.ts'
 import { act } from '../../platform/act.ts'
 import { readingWords } from '../../model/readingWords.ts'
@@ -22,12 +11,7 @@ import { enterReading, orThrow } from '../../platform/outbox/enter.ts'
 import { type LiveNow, useLive } from '../../platform/api/live.ts'
 import { usePreferences } from '../../platform/preferences.ts'
 
-interface Around {
-  station: Station
-  chainId: string
-  document: ChainDocument
-  chain: Chain
-  channel: ChannelDocument
+interface Around extends LiveAround {
   /** The plane that is picked out on the spine. */
   plane: number | null
 }
@@ -50,23 +34,11 @@ export function LiveStrip(around: Around) {
   )
 }
 
-function Meter({
-  station,
-  chainId,
-  document,
-  chain,
-  channel,
-  meter: { latest, lost, silentS, trend },
-  first,
-}: Around & { meter: LiveNow; first: boolean }) {
+function Meter({ meter, first, ...around }: Around & { meter: LiveNow; first: boolean }) {
+  const { chainId, document, channel } = around
+  const { latest, lost, silentS, trend } = meter
   const { power, by } = usePreferences()
-  const place = placesOf(document).find(({ plane }) => plane === latest.plane)!
-  const own = metersOf(station)
-  const instrument = own.find(({ id }) => id === latest.instrumentId)
-  const meter = instrument ? calibratedMeter(instrument.document) : usualMeter
-  const { expected } = useExpectedReading(chain, document, channel, latest.plane, meter)
-  const compared = expected && compareReading(latest.forwardW, expected.watts, expected.wattsRange)
-  const outside = compared !== undefined && compared.is !== 'inside'
+  const { place, instrument, expected, compared, outside } = useLiveAgainst(around, meter)
   const swr = swrRead(latest)
   const keep = () =>
     act(async () => {

@@ -1,5 +1,10 @@
 /** What other windows and devices change, as it happens; where the stream is not there, lists are asked for again. */
-import { type LiveFigure, liveFigureSchema } from '@saltline/contract'
+import {
+  type LiveFigure,
+  liveFigureSchema,
+  type Presence,
+  presenceSchema,
+} from '@saltline/contract'
 import { useEffect } from 'react'
 import { z } from 'zod'
 import { outbox } from '../outbox/index.ts'
@@ -16,27 +21,48 @@ interface Change {
 }
 
 let connected = false
-/** The chain whose live figures are wanted, and who is told of them. */
+/** The chain that is looked at, whose meters and readers are wanted. */
 let chain: string | null = null
-const liveWatchers = new Set<(figures: readonly LiveFigure[]) => void>()
 /** Opens the stream anew, where there is one. */
 let reopen: () => void = () => undefined
 
-/** Calls with the live figures of one chain as they come. */
-export function onLive(
-  chainId: string,
-  call: (figures: readonly LiveFigure[]) => void,
-): () => void {
-  chain = chainId
-  liveWatchers.add(call)
-  reopen()
+interface ChainWatch {
+  live?: (figures: readonly LiveFigure[]) => void
+  here?: (others: readonly Presence[]) => void
+  /** The stream is open; whoever was known by the one before may be forgotten. */
+  opened?: () => void
+}
+const chainWatches = new Map<ChainWatch, string>()
+
+/** Calls with the live figures of one chain as they come, and with who reads where on it. */
+export function watchChain(chainId: string, watch: ChainWatch): () => void {
+  chainWatches.set(watch, chainId)
+  if (chain !== chainId) {
+    chain = chainId
+    reopen()
+  } else if (watch.here) watch.here(here)
   return () => {
-    liveWatchers.delete(call)
-    if (chain === chainId) chain = null
+    chainWatches.delete(watch)
+    if (![...chainWatches.values()].includes(chainId) && chain === chainId) chain = null
   }
 }
 
 const figuresSchema = z.array(liveFigureSchema)
+const presencesSchema = z.array(presenceSchema)
+let here: readonly Presence[] = []
+
+function heardLive(data: unknown): void {
+  const figures = figuresSchema.safeParse(JSON.parse(String(data)))
+  if (figures.success) for (const [{ live }] of chainWatches) live?.(figures.data)
+}
+
+function heardHere(data: unknown): void {
+  const presences = presencesSchema.safeParse(JSON.parse(String(data)))
+  if (!presences.success) return
+  here = presences.data.filter(({ window }) => window !== windowId)
+  for (const [watch] of chainWatches) watch.here?.(here)
+}
+
 const watchers = new Set<(chainId: string | null) => void>()
 
 /** How often a list is asked for again: not at all while changes are told. */
@@ -70,14 +96,13 @@ export function useChanges(): void {
       let first = true
       const search = new URLSearchParams({ window: windowId, ...(chain && { chain }) })
       source = new EventSource(`/api/changes?${search}`)
-      source.addEventListener('live', ({ data }) => {
-        const figures = figuresSchema.safeParse(JSON.parse(String(data)))
-        if (figures.success) for (const watcher of liveWatchers) watcher(figures.data)
-      })
+      source.addEventListener('live', ({ data }) => heardLive(data))
+      source.addEventListener('here', ({ data }) => heardHere(data))
       source.onopen = () => {
         connected = true
         noteReach(true)
         void outbox.wake()
+        for (const [watch] of chainWatches) watch.opened?.()
         // What happened while nobody listened.
         if (!first) took({ what: 'log', chainId: null })
         first = false

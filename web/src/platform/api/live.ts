@@ -1,8 +1,8 @@
 import { type LiveFigure, type LiveMeter, liveMeterSchema } from '@saltline/contract'
-import { useEffect, useState } from 'react'
+import { useMemo, useSyncExternalStore } from 'react'
 import { z } from 'zod'
 import { call } from './client.ts'
-import { onLive } from './changes.ts'
+import { watchChain } from './changes.ts'
 
 /** A meter that sends nothing for so long has lost its signal, ms. */
 const LOST_MS = 2000
@@ -44,54 +44,89 @@ function heardAgain(before: Heard | undefined, latest: LiveFigure): Heard {
   return { latest, at, trend }
 }
 
-/** The live meters of a chain, as they are heard by this browser. */
-export function useLive(chainId: string): readonly LiveNow[] {
-  const [heard, setHeard] = useState<ReadonlyMap<number, Heard>>(new Map())
-  const [now, setNow] = useState(Date.now)
-  useEffect(() => {
-    let gone = false
+/** The live meters of one chain, heard once for all that show them. */
+class LiveMeters {
+  private heard: ReadonlyMap<number, Heard> = new Map()
+  private now: readonly LiveNow[] = []
+  private readonly listeners = new Set<() => void>()
+  private stop: () => void = () => undefined
+
+  constructor(private readonly chainId: string) {}
+
+  subscribe = (listener: () => void): (() => void) => {
+    if (this.listeners.size === 0) {
+      all.set(this.chainId, this)
+      this.start()
+    }
+    this.listeners.add(listener)
+    return () => {
+      this.listeners.delete(listener)
+      if (this.listeners.size === 0) {
+        this.stop()
+        all.delete(this.chainId)
+      }
+    }
+  }
+
+  getSnapshot = (): readonly LiveNow[] => this.now
+
+  private start(): void {
     // What was sent before this window opened; without an answer it begins with what comes.
-    call('GET', `/live/${chainId}`, z.array(liveMeterSchema)).then(
-      (meters) => {
-        if (gone) return
-        setHeard(
-          (before) =>
-            new Map([
-              ...meters.map((meter) => [meter.latest.plane, heardOf(meter)] as const),
-              ...before,
-            ]),
-        )
-      },
+    call('GET', `/live/${this.chainId}`, z.array(liveMeterSchema)).then(
+      (meters) =>
+        this.take([
+          ...meters.map((meter) => [meter.latest.plane, heardOf(meter)] as const),
+          ...this.heard,
+        ]),
       () => undefined,
     )
-    const unwatch = onLive(chainId, (figures) =>
-      setHeard((before) => {
-        const next = new Map(before)
-        for (const figure of figures)
-          next.set(figure.plane, heardAgain(next.get(figure.plane), figure))
-        return next
-      }),
-    )
-    return () => {
-      gone = true
-      unwatch()
-    }
-  }, [chainId])
-  const any = heard.size > 0
-  useEffect(() => {
-    if (!any) return
-    const timer = setInterval(() => setNow(Date.now()), 500)
-    return () => clearInterval(timer)
-  }, [any])
-  return [...heard.values()]
-    .map(({ latest, at, trend }) => {
-      const silent = Math.max(0, now - at)
-      return {
-        latest,
-        silentS: silent / 1000,
-        lost: silent > LOST_MS,
-        trend: trend.map(([when, watts]) => [(now - when) / 1000, watts] as const),
-      }
+    const unwatch = watchChain(this.chainId, {
+      live: (figures) =>
+        this.take([
+          ...this.heard,
+          ...figures.map(
+            (figure) => [figure.plane, heardAgain(this.heard.get(figure.plane), figure)] as const,
+          ),
+        ]),
     })
-    .sort((a, b) => a.latest.plane - b.latest.plane)
+    // Silence is news too.
+    const timer = setInterval(() => this.heard.size > 0 && this.take([...this.heard]), 500)
+    this.stop = () => {
+      unwatch()
+      clearInterval(timer)
+    }
+  }
+
+  private take(heard: Iterable<readonly [number, Heard]>): void {
+    this.heard = new Map(heard)
+    const now = Date.now()
+    this.now = [...this.heard.values()]
+      .map(({ latest, at, trend }) => {
+        const silent = Math.max(0, now - at)
+        return {
+          latest,
+          silentS: silent / 1000,
+          lost: silent > LOST_MS,
+          trend: trend.map(([when, watts]) => [(now - when) / 1000, watts] as const),
+        }
+      })
+      .sort((a, b) => a.latest.plane - b.latest.plane)
+    for (const listener of this.listeners) listener()
+  }
+}
+
+const all = new Map<string, LiveMeters>()
+
+function metersOf(chainId: string): LiveMeters {
+  const known = all.get(chainId)
+  if (known) return known
+  const meters = new LiveMeters(chainId)
+  all.set(chainId, meters)
+  return meters
+}
+
+/** The live meters of a chain, as they are heard by this browser. */
+export function useLive(chainId: string): readonly LiveNow[] {
+  const meters = useMemo(() => metersOf(chainId), [chainId])
+  return useSyncExternalStore(meters.subscribe, meters.getSnapshot)
 }

@@ -1,0 +1,47 @@
+import type { ChainDocument, ChannelDocument, Station } from '@saltline/contract'
+import {
+  calibratedMeter,
+  type Chain,
+  compareReading,
+  type ExpectedReading,
+  usualMeter,
+} from '@saltline/core'
+import { type Instrument, metersOf, type Place, placesOf } from '../model/places.ts'
+import type { LiveNow } from '../platform/api/live.ts'
+import { useExpectedReading } from './useExpectedReading.ts'
+
+/** Where live figures are held against what is expected. */
+export interface LiveAround {
+  station: Station
+  chainId: string
+  document: ChainDocument
+  chain: Chain
+  channel: ChannelDocument
+}
+
+export interface LiveAgainst {
+  place: Place
+  instrument: Instrument | undefined
+  expected: ExpectedReading | undefined
+  compared: ReturnType<typeof compareReading> | undefined
+  outside: boolean
+}
+
+/** A live figure against what its meter should show at its plane. */
+export function useLiveAgainst(
+  { station, document, chain, channel }: LiveAround,
+  { latest }: Pick<LiveNow, 'latest'>,
+): LiveAgainst {
+  const place = placesOf(document).find(({ plane }) => plane === latest.plane)!
+  const instrument = metersOf(station).find(({ id }) => id === latest.instrumentId)
+  const meter = instrument ? calibratedMeter(instrument.document) : usualMeter
+  const { expected } = useExpectedReading(chain, document, channel, latest.plane, meter)
+  const compared = expected && compareReading(latest.forwardW, expected.watts, expected.wattsRange)
+  return {
+    place,
+    instrument,
+    expected,
+    compared,
+    outside: compared !== undefined && compared.is !== 'inside',
+  }
+}

@@ -1,0 +1,93 @@
+import type { ChainDocument, ChannelDocument, Reading, Station } from '@saltline/contract'
+import { type Answer, calibratedMeter, expectReading, usualMeter } from '@saltline/core'
+import type { LiveNow } from '../platform/api/live.ts'
+import { beyondTuner } from './answers.ts'
+import { metersOf, placesOf } from './places.ts'
+
+/** What is read at one place now. */
+export interface EndReading {
+  plane: number
+  name: string
+  watts: number
+  /** By how much it differs from what its meter should show, dB; as from its readings, so from live figures. */
+  offDb: number
+  /** How far the meter alone may be off, dB either way. */
+  meterDb: number
+  live: boolean
+  by: string
+}
+
+export interface Between {
+  from: EndReading
+  to: EndReading
+  /** Forward power at the first over that at the second, dB; less than nothing where there is gain. */
+  measuredDb: number
+  expectedDb: number
+  /** What two meters that are off may make of it, dB either way. */
+  doubtDb: number
+}
+
+interface Known {
+  station: Station
+  document: ChainDocument
+  channel: ChannelDocument
+  answer: Answer
+}
+
+/** The newest figure at each place on a channel: of a live meter, or else of a reading. */
+export function endReadings(
+  { station, document, channel, answer }: Known,
+  readings: readonly Reading[],
+  live: readonly LiveNow[],
+): EndReading[] {
+  const meters = new Map(metersOf(station).map(({ id, document: own }) => [id, own]))
+  // Speech moves both ends of a line at once: live figures are compared as those of a carrier.
+  const steady: ChannelDocument = { ...channel, mode: 'key-down', meanToPeak: undefined }
+  const readAt = (
+    plane: number,
+    watts: number,
+    { instrumentId, talks }: { instrumentId: string | null | undefined; talks: boolean },
+  ) => {
+    const own = instrumentId ? meters.get(instrumentId) : undefined
+    const meter = own ? calibratedMeter(own) : usualMeter
+    const state = answer.solution.planes[plane]!
+    const { low, high } = expectReading(state, meter, talks ? steady : channel).wattsRange
+    return {
+      offDb: 10 * Math.log10(watts / expectReading(state, meter, channel).watts),
+      meterDb: 5 * Math.log10(high / low),
+    }
+  }
+  return placesOf(document).flatMap(({ plane, before, name }) => {
+    if (beyondTuner(document.stages, plane)) return []
+    const heard = live.find((meter) => meter.latest.plane === plane && !meter.lost)
+    const read = readings.findLast(
+      (reading) => reading.before === before && reading.channelId === channel.id,
+    )
+    const watts = heard?.latest.forwardW ?? read?.forwardW ?? 0
+    const instrumentId = heard ? heard.latest.instrumentId : read?.instrumentId
+    if (!(watts > 0)) return []
+    const talks = heard !== undefined
+    const against = readAt(plane, watts, { instrumentId, talks })
+    if (!Number.isFinite(against.offDb) || !Number.isFinite(against.meterDb)) return []
+    return [{ plane, name, watts, ...against, live: talks, by: read?.by ?? '' }]
+  })
+}
+
+/**
+ * The loss from each place to the next that is read. Each figure counts as far as it is off from what its own meter
+ * should show there, so that a meter for peaks and one for means can stand at the two ends.
+ */
+export function betweenPlaces(known: Known, ends: readonly EndReading[]): Between[] {
+  const { planes } = known.answer.solution
+  return ends.slice(1).map((to, i) => {
+    const from = ends[i]!
+    const expectedDb = 10 * Math.log10(planes[from.plane]!.forwardW / planes[to.plane]!.forwardW)
+    return {
+      from,
+      to,
+      expectedDb,
+      measuredDb: expectedDb + from.offDb - to.offDb,
+      doubtDb: Math.hypot(from.meterDb, to.meterDb),
+    }
+  })
+}
