@@ -140,3 +140,33 @@ test('what is refused when it comes is shown with the reason, and can be correct
     .poll(async () => (await readingsOf(request, chain.id)).map(({ forwardW }) => forwardW))
     .toEqual([46])
 })
+
+test('without the server the chain is as it was saved last, and an edit of it is sent later', async ({
+  page,
+  station,
+  chain,
+  request,
+}) => {
+  await page.setViewportSize({ width: 1280, height: 800 })
+  await seen(page, log(chain.id))
+  const budget = `/station/merrow-point/chain/${chain.id}/budget?channel=c8&select=stage:duct`
+  await page.goto(budget)
+  const length = page.getByLabel('Length')
+  await length.fill('61')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText(/^saved/)).toBeVisible()
+  await station.down()
+  await page.reload()
+  await expect(length).toHaveValue('61')
+  // The window comes to the front: what this browser had seen does not pass for news.
+  await length.fill('62')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText(/Your edits are kept in this browser/)).toBeVisible()
+  await page.evaluate(() => dispatchEvent(new Event('focus')))
+  await expect(length).toHaveValue('62')
+  await station.up()
+  await expect(page.getByText(/^saved/)).toBeVisible({ timeout: 40_000 })
+  const { document } = (await (await request.get(`/api/chains/${chain.id}`)).json()) as typeof chain
+  const duct = document.stages.find(({ id }) => id === 'duct')
+  expect(duct).toMatchObject({ lengthM: 62 })
+})

@@ -73,8 +73,11 @@ registerRoute(
 )
 
 registerRoute(
-  ({ url, sameOrigin }) =>
-    sameOrigin && url.pathname.startsWith('/api/') && !NEVER.test(url.pathname),
+  ({ url, sameOrigin, request }) =>
+    sameOrigin &&
+    url.pathname.startsWith('/api/') &&
+    !NEVER.test(url.pathname) &&
+    request.cache !== 'no-store',
   new NetworkFirst({
     cacheName: SEEN,
     networkTimeoutSeconds: PATIENCE_S,

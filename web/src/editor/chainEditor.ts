@@ -7,7 +7,7 @@ import {
   newId,
   type Problem,
 } from '@saltline/contract'
-import { ApiError, call, OfflineError } from '../platform/api/client.ts'
+import { ApiError, call, keepSeen, OfflineError } from '../platform/api/client.ts'
 import { errorText } from '../platform/errorText.ts'
 import { summaryOf } from '../model/describeChange.ts'
 import { dropDraft, findDraft, keepDraft } from './drafts.ts'
@@ -159,7 +159,9 @@ export class ChainEditor {
   async refresh(): Promise<void> {
     if (this.dirty || this.saving || this.conflict) return
     try {
-      const state = await call('GET', `/chains/${this.base.id}`, chainStateSchema)
+      const state = await call('GET', `/chains/${this.base.id}`, chainStateSchema, undefined, {
+        cache: 'no-store',
+      })
       if (this.dirty || this.saving || state.revision === this.base.revision) return
       this.accept(state)
       this.emit()
@@ -233,6 +235,7 @@ export class ChainEditor {
       if (this.document === document) this.accept(saved)
       else {
         this.base = saved
+        keepSeen(`/chains/${saved.id}`, saved)
         this.keepDraft()
         this.schedule(REST_MS)
       }
@@ -279,6 +282,7 @@ export class ChainEditor {
 
   private accept(state: ChainState): void {
     this.base = state
+    keepSeen(`/chains/${state.id}`, state)
     this.document = state.document
     this.status = { kind: 'saved' }
     dropDraft(this.drafts, this.base.id, this.tab())

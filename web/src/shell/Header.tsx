@@ -21,23 +21,23 @@ export function Header({
       <div className="flex min-w-0 flex-1 flex-wrap items-center gap-x-1.5 max-sm:flex-nowrap max-sm:gap-x-0">
         {children}
       </div>
-      <nav aria-label="Pages" className="flex max-sm:order-last max-sm:w-full">
-        <Place to="/quick">Quick sum</Place>
-        {stationId && (
-          <>
-            <Place to={`/station/${stationId}`} end>
-              Station
-            </Place>
-            <Place to={`/station/${stationId}/bench`}>Bench</Place>
-            <Place to={`/station/${stationId}/gear`}>Gear</Place>
-          </>
-        )}
-        <Place to="/drills">Drills</Place>
-      </nav>
-      <div className="flex items-center">
+      <div className="flex items-center max-sm:order-last max-sm:w-full max-sm:justify-between">
+        <nav aria-label="Pages" className="flex">
+          <Place to="/quick">Quick sum</Place>
+          {stationId && (
+            <>
+              <Place to={`/station/${stationId}`} end>
+                Station
+              </Place>
+              <Place to={`/station/${stationId}/bench`}>Bench</Place>
+              <Place to={`/station/${stationId}/gear`}>Gear</Place>
+            </>
+          )}
+          <Place to="/drills">Drills</Place>
+        </nav>
         <WaitingBadge />
-        {tools}
       </div>
+      <div className="flex items-center">{tools}</div>
     </header>
   )
 }

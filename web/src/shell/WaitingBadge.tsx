@@ -25,7 +25,13 @@ export function WaitingBadge() {
           className={`quiet max-sm:!px-1.5 ${refused > 0 ? '!text-danger' : '!text-caution'}`}
           onClick={() => setOpen(true)}
         >
-          <CloudOff size={15} aria-hidden /> {words.join(', ')}
+          <CloudOff size={15} aria-hidden />
+          <span className="max-sm:sr-only">{words.join(', ')}</span>
+          {entries.length > 0 && (
+            <span aria-hidden className="sm:hidden">
+              {entries.length}
+            </span>
+          )}
         </button>
       )}
       {open && (

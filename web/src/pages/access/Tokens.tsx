@@ -25,7 +25,7 @@ export function Tokens() {
     <section aria-label="Tokens">
       <h3 className="border-b border-ink pb-1 font-bold">Tokens for scripts and meters</h3>
       <form
-        className="mt-2 grid grid-cols-2 gap-2"
+        className="mt-2 grid gap-2 sm:grid-cols-2"
         aria-label="Make a token"
         onSubmit={(event) => {
           event.preventDefault()

@@ -25,10 +25,24 @@ const atTheGate = (): boolean => /^\/(sign-in|join)(\/|$)/.test(location.pathnam
 const toTheGate = (): void =>
   location.replace(`/sign-in?to=${encodeURIComponent(location.pathname + location.search)}`)
 
-/** Forgets what was kept of the station for reading without the server: who is signed out must not find it here. */
+/** Where the service worker keeps what was seen, for reading without the server. */
+const SEEN = 'saltline-seen'
+
+/** Forgets what was kept of the station: who is signed out must not find it here. */
 export async function forgetSeen(): Promise<void> {
   // Not given to pages of plain HTTP, which have nothing kept either.
-  if ('caches' in globalThis) await caches.delete('saltline-seen')
+  if ('caches' in globalThis) await caches.delete(SEEN)
+}
+
+/** Keeps what a save came to as though it had been asked for since: nobody finds an older state without the server. */
+export function keepSeen(path: string, data: unknown): void {
+  if (!('caches' in globalThis) || !navigator.serviceWorker?.controller) return
+  const headers = { 'content-type': 'application/json', date: new Date().toUTCString() }
+  const answer = new Response(JSON.stringify(data), { headers })
+  void caches
+    .open(SEEN)
+    .then((seen) => seen.put(`/api${path}`, answer))
+    .catch(() => undefined)
 }
 
 /** This window, so that it is not told of what it did itself. */
@@ -42,6 +56,8 @@ type Method = 'GET' | 'POST' | 'PUT' | 'DELETE'
 
 /**
  * The one way to talk to the server: sends JSON, checks what comes back against its schema.
+ *
+ * @param init cache: 'no-store' where the server itself must answer, not what this browser has seen
  *
  * @throws ApiError where the server refuses; OfflineError where it does not answer
  */
