@@ -14,6 +14,13 @@ const relays: TunerStage = {
   capacitorQ: 800,
   contentSwr: 1.5,
 }
+const tenBits: TunerStage = {
+  ...relays,
+  coilBits: 10,
+  coilStepH: 0.01e-6,
+  capacitorBits: 10,
+  capacitorStepF: 1.3e-12,
+}
 const knobs: TunerStage = {
   kind: 'tuner',
   method: 'network',
@@ -48,6 +55,7 @@ const load = complex(180, -140)
 const bench = new Bench({ time: 600 })
 bench
   .add('relays', () => void setTuner(relays, load, 7e6, 50))
+  .add('ten bits', () => void setTuner(tenBits, load, 7e6, 50))
   .add('knobs', () => void setTuner(knobs, load, 7e6, 50))
 await bench.run()
 const median = (name: string): string => {
@@ -66,6 +74,7 @@ const overBand = (tuner: TunerStage): string => {
 console.log(
   `relays, all 2 × 2⁷ × 2⁷ settings at a frequency:   ${median('relays')} ms (aim: well under 50)`,
 )
+console.log(`relays of ten bits, of all 2 × 2¹⁰ × 2¹⁰ settings:  ${median('ten bits')} ms (aim: 5)`)
 console.log(`knobs, a T with the least loss at a frequency:   ${median('knobs')} ms`)
 console.log(`relays in two places over 300 frequencies:       ${overBand(relays)} ms (in a worker)`)
 console.log(`knobs in two places over 300 frequencies:        ${overBand(knobs)} ms (in a worker)`)

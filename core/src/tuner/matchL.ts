@@ -59,7 +59,7 @@ export function matchL(
 }
 
 /** Real roots of a·t² + b·t + c. */
-function quadratic(a: number, b: number, c: number): number[] {
+export function quadratic(a: number, b: number, c: number): number[] {
   if (Math.abs(a) < 1e-15 * Math.max(Math.abs(b), Math.abs(c))) return b === 0 ? [] : [-c / b]
   const d = b * b - 4 * a * c
   if (d < 0) return []
