@@ -111,6 +111,7 @@ export {
   type Tolerances,
   usualTolerances,
 } from './chain/tolerances.ts'
+export { stationDraws } from './chain/drawStation.ts'
 export { chainUncertainty, type ChannelUncertainty } from './chain/uncertainty.ts'
 export {
   type PlaceAnswer,
@@ -161,6 +162,7 @@ export {
 export type { AntennaChange, Cause } from './diagnosis/causes.ts'
 export { diagnose, type Diagnosis, type Explanation, weigh } from './diagnosis/diagnose.ts'
 export type { Case, Channel, MeterReading, Site } from './diagnosis/evidence.ts'
+export { type Priors, usualPriors } from './diagnosis/priors.ts'
 export { type NextReading, nextReadings } from './diagnosis/nextReading.ts'
 export {
   type HiddenCause,

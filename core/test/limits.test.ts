@@ -446,7 +446,7 @@ describe('when something fails', () => {
     const open = faultsOf(levelled, { frequencyHz: 14e6, powerW: 200 }, voice, 3)[3]
     expect(open!.unheld!.kind).toBe('firing')
     expect(open!.soonS).toBe(0)
-    const slow = line({ limits: { averageW: 20, timeConstantS: 100 } })
+    const slow = line({ limits: { averageW: 260, timeConstantS: 100 } })
     const [first] = faultsOf(
       { ...levelled, stages: [slow] },
       { frequencyHz: 14e6, powerW: 200 },
@@ -455,9 +455,25 @@ describe('when something fails', () => {
     )
     expect(first!.unheld!.kind).toBe('heat')
     expect(first!.soonS).toBeGreaterThan(0)
-    expect(first!.soonS).toBeLessThan(100)
+    expect(first!.soonS).toBeLessThan(200)
     expect(heatingTimeS(2, 1, 100)).toBeCloseTo(100 * Math.LN2, 9)
     expect(heatingTimeS(0.9, 1, 100)).toBe(Infinity)
+    // At 0.8 of its limit already, a fault of twice the limit: 0.18 τ, not 0.69 τ.
+    expect(heatingTimeS(2, 1, 100, 0.8)).toBeCloseTo(100 * Math.log(1.2), 9)
+    expect(heatingTimeS(2, 1, 100, 1.1)).toBe(0)
+  })
+
+  test('a fault begins from the heat of the fair day', () => {
+    const at = { frequencyHz: 14e6, powerW: 200 }
+    const slow = line({ limits: { averageW: 260, timeConstantS: 100 } })
+    const own: RatedChain = { ...levelled, stages: [slow] }
+    const fair = checkLimits(own, at, steady).stresses.find(({ kind }) => kind === 'heat')!
+    const open = faultsOf(own, at, steady, 3).find(({ kind }) => kind === 'open')!
+    const { stress, limit } = open.unheld!
+    expect(fair.stress).toBeGreaterThan(0)
+    expect(fair.stress).toBeLessThan(limit!)
+    expect(open.soonS).toBeCloseTo(100 * Math.log((stress - fair.stress) / (stress - limit!)), 6)
+    expect(open.soonS!).toBeLessThan(heatingTimeS(stress, limit!, 100))
   })
 
   test('a tuner stays where it was set; one known by its loss alone hides nothing', () => {

@@ -157,6 +157,31 @@ describe('levels', () => {
     expect(found / 200).toBeGreaterThan(0.95)
   })
 
+  test.each([8, 10, 16, 24, 40, 120])('of %i readings whose noise hangs together few jump', (n) => {
+    let falsely = 0
+    for (let seed = 0; seed < 300; seed++) {
+      const random = seeded(1000 * n + seed)
+      let e = normal(random)
+      const row = Array.from({ length: n }, () => {
+        e = 0.5 * e + Math.sqrt(0.75) * normal(random)
+        return 0.2 * e
+      })
+      if (levelsOf(row).length > 1) falsely++
+    }
+    expect(falsely / 300).toBeLessThan(0.06)
+  })
+
+  test.each([8, 12, 20, 60])('2 dB are seen in %i readings of 12 W, rounded to a watt', (n) => {
+    for (let seed = 0; seed < 50; seed++) {
+      const random = seeded(seed)
+      const read = (db: number) =>
+        10 * Math.log10(Math.round(12 * 10 ** ((db + 0.04 * normal(random)) / 10)) / 12)
+      const row = Array.from({ length: n }, (_, i) => read(i < n / 2 ? 0 : -2))
+      expect(levelsOf(row)).toHaveLength(2)
+      expect(levelsOf(row.map(() => read(0)))).toHaveLength(1)
+    }
+  })
+
   test('a lone wild reading is no level, nothing is nothing, many are thinned', () => {
     const row = noisy(1, 30, 0)
     row[7] = 3

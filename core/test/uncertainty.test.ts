@@ -13,7 +13,7 @@ import { normal } from '../src/statistics/random.ts'
 import { reflectionOf } from '../src/load/reflection.ts'
 import { foamLine as line, handTuner, knownExactly, stationOf as station } from './stations.ts'
 import { fastWaves } from '../src/chain/fastWaves.ts'
-import { realChain } from '../src/diagnosis/simulate.ts'
+import { stationDraws } from '../src/chain/drawStation.ts'
 
 const plain = station([
   line(2),
@@ -95,7 +95,7 @@ describe('the range of a prediction', () => {
     let inside = 0
     const tries = 300
     for (let i = 0; i < tries; i++) {
-      const real = realChain(chain, [channel], usualTolerances, random)
+      const real = stationDraws(chain, [channel], usualTolerances)(random)
       const z = impedanceOf(real.reflection[0]!, 50)
       const { antennaW } = solveChain(
         { ...chain, stages: real.stages, load: { kind: 'fixed', rOhm: z.re, xOhm: z.im } },

@@ -2,9 +2,8 @@ import { type Complex, complex, divide, magnitude } from '../complex.ts'
 import { reflectionAt } from '../load/load.ts'
 import { impedanceOf, reflectionOf } from '../load/reflection.ts'
 import type { Stage } from '../stages/stage.ts'
-import { even, seeded } from '../statistics/random.ts'
 import type { TunerSetting, TunerStage } from '../tuner/kinds.ts'
-import { setTuner } from '../tuner/tuner.ts'
+import { setTuner, throughTuner } from '../tuner/tuner.ts'
 import { newPhasors, newWaves, type Phasors, wavesAt } from './phasors.ts'
 import { walk } from './walk.ts'
 import { settingsNow } from './tunerSettings.ts'
@@ -17,8 +16,8 @@ export interface PlaneWaves {
   rho: Float64Array
 }
 
-/** What a tuner that is set anew does to any load near the one it was built for. */
-type Retuned = (load: Complex) => TunerSetting
+/** What a tuner that is set anew does to a load at its output. */
+type Retuned = (impedanceOhm: Complex) => TunerSetting
 
 /** Solves one operating point again and again, for chains that differ a little from each other. */
 export interface FastWaves {
@@ -30,49 +29,50 @@ export interface FastWaves {
   /** What a source of this power makes of phasors that were walked over the chain’s own stages, or over others. */
   driven: (phasors: Phasors, powerW: number, stages?: readonly Stage[]) => PlaneWaves
   /** Both at once. */
-  solve: (stages: readonly Stage[], reflection: Complex, powerW: number) => PlaneWaves
+  solve: (stages: readonly Stage[], reflection: Complex, powerW: number) => SolvedWaves
 }
 
-/** Tries around a load from which a tuner's loss is learnt. */
-const TRIES = 36
-/** How far they go, |ρ|. */
-const REACH = 0.25
+/** Waves, and whether every tuner found its match. */
+export interface SolvedWaves extends PlaneWaves {
+  matched: boolean
+}
 
 /**
- * Waves at every plane of a chain whose parts are varied a little. A tuner is set anew each time, as its
- * operator would: it presents what it presents now, and its loss follows a quadratic surface through exact
- * settings around the load it meets now. A tuner that does not match is held as it stands.
+ * Waves at every plane of a chain whose parts are varied a little. A tuner is set anew each time, as its operator would:
+ * relays and tuners known by their loss exactly, networks by a table of exact settings that is filled as it is asked.
  */
 export function fastWaves(chain: Chain, at: OperatingPoint): FastWaves {
   const reference = referenceOf(chain)
   const { frequencyHz } = at
   const reflection = reflectionAt(chain.load, frequencyHz, reference)
-  const now = settingsNow(chain, at)
   const phasors = newPhasors(chain.stages.length)
-  walk(chain.stages, frequencyHz, reference, reflection, phasors, [...now])
+  const settings = [...settingsNow(chain, at)]
+  walk(chain.stages, frequencyHz, reference, reflection, phasors, settings)
   const tuners = new Map<Stage, Retuned>()
-  chain.stages.forEach((stage, k) => {
-    if (stage.kind !== 'tuner' || stage.bypassed || !now[k]) return
-    const o = 4 * (k + 1)
-    const z = divide(
-      complex(phasors[o]!, phasors[o + 1]!),
-      complex(phasors[o + 2]!, phasors[o + 3]!),
-    )
-    tuners.set(stage, retuned(stage, now[k], reflectionOf(z, reference), frequencyHz, reference))
-  })
-  const walked = (stages: readonly Stage[], load: Complex): Phasors => {
+  for (const stage of chain.stages)
+    if (stage.kind === 'tuner' && !stage.bypassed)
+      tuners.set(
+        stage,
+        stage.method === 'network'
+          ? networkTable(stage, frequencyHz, reference)
+          : (z) => setTuner(stage, z, frequencyHz, reference),
+      )
+  const walkOver = (stages: readonly Stage[], load: Complex) => {
     const own = newPhasors(stages.length)
-    walkRetuned(stages, frequencyHz, reference, load, own, tuners)
-    return own
+    const matched = walkRetuned(stages, load, own, tuners, { frequencyHz, reference })
+    return { own, matched }
   }
   const driven = (own: Phasors, powerW: number, stages = chain.stages) =>
     planeWaves({ ...chain, stages }, { ...at, powerW }, own)
   return {
     reflection,
     nominal: phasors,
-    walked,
+    walked: (stages, load) => walkOver(stages, load).own,
     driven,
-    solve: (stages, load, powerW) => driven(walked(stages, load), powerW, stages),
+    solve(stages, load, powerW) {
+      const { own, matched } = walkOver(stages, load)
+      return { ...driven(own, powerW, stages), matched }
+    },
   }
 }
 
@@ -91,80 +91,103 @@ export function planeWaves(chain: Chain, at: OperatingPoint, phasors: Phasors): 
   return { forwardW, rho }
 }
 
-/** Walks leg by leg: every tuner is asked what it does to what lies behind it. */
+/** Walks leg by leg: every tuner is asked what it does to what lies behind it. @returns whether all of them match */
 function walkRetuned(
   stages: readonly Stage[],
-  hz: number,
-  reference: number,
   load: Complex,
-  out: Float64Array,
-  tuners: Map<Stage, Retuned>,
-): void {
+  out: Phasors,
+  tuners: ReadonlyMap<Stage, Retuned>,
+  { frequencyHz, reference }: { frequencyHz: number; reference: number },
+): boolean {
   const settings: TunerSettings = []
+  let matched = true
   for (let k = stages.length - 1; k >= 0; k--) {
     const own = tuners.get(stages[k]!)
     if (!own) continue
     // Walking a part of the way is cheap beside setting the tuner.
     const behind = newPhasors(stages.length - k - 1)
-    walk(stages.slice(k + 1), hz, reference, load, behind, settings.slice(k + 1))
+    walk(stages.slice(k + 1), frequencyHz, reference, load, behind, settings.slice(k + 1))
     const z = divide(complex(behind[0]!, behind[1]), complex(behind[2]!, behind[3]))
-    settings[k] = own(reflectionOf(z, reference))
+    settings[k] = own(z)
+    matched &&= settings[k]!.matched
   }
-  walk(stages, hz, reference, load, out, settings)
+  walk(stages, frequencyHz, reference, load, out, settings)
+  return matched
 }
 
-function retuned(
-  stage: TunerStage,
-  now: TunerSetting,
-  centre: Complex,
-  hz: number,
-  reference: number,
-): Retuned {
-  if (!now.matched || stage.method === 'given') return () => now
-  const random = seeded(1)
-  const rows: number[][] = []
-  const losses: number[] = []
-  for (let i = 0; i < TRIES; i++) {
-    const x = i === 0 ? 0 : even(random) * REACH
-    const y = i === 0 ? 0 : even(random) * REACH
-    const rho = complex(centre.re + x, centre.im + y)
-    if (magnitude(rho) > 0.97) continue
-    const setting = setTuner(stage, impedanceOf(rho, reference), hz, reference)
-    if (!setting.matched) continue
-    rows.push([1, x, y, x * x, x * y, y * y])
-    losses.push(setting.lossDb)
-  }
-  const surface = rows.length >= 12 ? leastSquares(rows, losses) : [now.lossDb]
-  const presents = complex(now.rho)
-  return (rho) => {
-    const x = clamp(rho.re - centre.re)
-    const y = clamp(rho.im - centre.im)
-    const [c = 0, a = 0, b = 0, aa = 0, ab = 0, bb = 0] = surface
-    const lossDb = Math.max(0, c + a * x + b * y + aa * x * x + ab * x * y + bb * y * y)
-    return { elements: [], rho: now.rho, lossDb, matched: true, presents }
-  }
+/** Steps of the table, in ½·ln SWR: an SWR of 1.2 from one to the next. */
+const TABLE_STEP = 0.1
+/** Beyond this ½·ln SWR (SWR 400) a setting is looked for itself. */
+const TABLE_MOST = 3
+
+interface TableEntry {
+  lossDb: number
+  /** What it presents, |ρ| at an angle. */
+  presents: Complex
+  matched: boolean
 }
 
-const clamp = (v: number): number => Math.min(REACH, Math.max(-REACH, v))
-
-/** Coefficients of the least-squares plane through rows of equal length, by the normal equations. */
-function leastSquares(rows: readonly number[][], values: readonly number[]): number[] {
-  const n = rows[0]!.length
-  const a = Array.from({ length: n }, (_, i) => [
-    ...Array.from({ length: n }, (_, j) => rows.reduce((s, row) => s + row[i]! * row[j]!, 0)),
-    rows.reduce((s, row, r) => s + row[i]! * values[r]!, 0),
-  ])
-  for (let i = 0; i < n; i++) {
-    const pivot = a
-      .slice(i)
-      .reduce((best, row) => (Math.abs(row[i]!) > Math.abs(best[i]!) ? row : best))
-    a.splice(a.indexOf(pivot), 1)
-    a.splice(i, 0, pivot)
-    for (let r = 0; r < n; r++) {
-      if (r === i || pivot[i] === 0) continue
-      const f = a[r]![i]! / pivot[i]!
-      for (let c = i; c <= n; c++) a[r]![c]! -= f * pivot[c]!
+/**
+ * What a network of knobs does to a load, from exact settings on a grid over the plane of the reflection, whose radius is
+ * stretched to ½·ln SWR: loss and what is presented are taken between four of them. It is filled as it is asked, all round
+ * the circle where the load’s phase is unknown.
+ */
+function networkTable(stage: TunerStage, hz: number, reference: number): Retuned {
+  const known = new Map<number, TableEntry>()
+  const entry = (i: number, k: number): TableEntry => {
+    const key = i * 4096 + k
+    const before = known.get(key)
+    if (before) return before
+    const radius = Math.hypot(i, k) * TABLE_STEP
+    const size = radius > 0 ? Math.tanh(Math.min(radius, TABLE_MOST + 1)) / radius : 0
+    const rho = complex(i * TABLE_STEP * size, k * TABLE_STEP * size)
+    const made = exact(impedanceOf(rho, reference))
+    known.set(key, made)
+    return made
+  }
+  const exact = (z: Complex): TableEntry => {
+    const setting = setTuner(stage, z, hz, reference)
+    const { lossDb, matched } = setting
+    if (matched) return { lossDb, matched, presents: complex(setting.rho) }
+    const p = Float64Array.of(z.re, z.im, 1, 0)
+    throughTuner(stage, setting, hz, reference, p)
+    const seen = divide(complex(p[0]!, p[1]), complex(p[2]!, p[3]))
+    return { lossDb, matched, presents: reflectionOf(seen, reference) }
+  }
+  return (z) => {
+    const rho = reflectionOf(z, reference)
+    const size = magnitude(rho)
+    const radius = Math.atanh(size)
+    const whole = { elements: [], rho: 0 }
+    if (!(radius < TABLE_MOST)) {
+      const own = exact(z)
+      return { ...whole, ...own, rho: magnitude(own.presents) }
     }
+    const stretch = (size > 0 ? radius / size : 1) / TABLE_STEP
+    const x = rho.re * stretch
+    const y = rho.im * stretch
+    const [i, k] = [Math.floor(x), Math.floor(y)]
+    const [fx, fy] = [x - i, y - k]
+    let lossDb = 0
+    let re = 0
+    let im = 0
+    let share = 0
+    for (const [di, dk] of CORNERS) {
+      const weight = (di ? fx : 1 - fx) * (dk ? fy : 1 - fy)
+      const corner = entry(i + di, k + dk)
+      lossDb += weight * corner.lossDb
+      re += weight * corner.presents.re
+      im += weight * corner.presents.im
+      if (corner.matched) share += weight
+    }
+    const presents = complex(re, im)
+    return { ...whole, rho: magnitude(presents), presents, lossDb, matched: share >= 0.5 }
   }
-  return a.map((row, i) => (row[i] ? row[n]! / row[i]! : 0))
 }
+
+const CORNERS = [
+  [0, 0],
+  [0, 1],
+  [1, 0],
+  [1, 1],
+] as const

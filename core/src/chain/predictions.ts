@@ -3,15 +3,14 @@ import { phaseUnknown } from '../load/load.ts'
 import { swrOf } from '../load/reflection.ts'
 import type { PredictedPlane } from '../measure/expectReading.ts'
 import { estimateOf } from '../statistics/quantile.ts'
-import { seeded, half } from '../statistics/random.ts'
+import { seeded } from '../statistics/random.ts'
 import type { Phasors } from './phasors.ts'
 import { checkChain } from './checkChain.ts'
 import type { Chain, OperatingPoint } from './chain.ts'
+import { stationDraws } from './drawStation.ts'
 import { fastWaves } from './fastWaves.ts'
 import { answerChain } from './phaseRange.ts'
 import type { Tolerances } from './tolerances.ts'
-import { drawReflection, SOURCE_BY_BAND } from './uncertainty.ts'
-import { variedStages } from './variedStages.ts'
 
 /**
  * Predictions of a chain on one frequency and mode: parts and load are drawn, and tuners set, once for all powers.
@@ -29,17 +28,14 @@ export function predictions(
 ): (powerW: number, plane: number) => PredictedPlane {
   const one = { ...at, powerW: 1 }
   checkChain(chain, one)
-  const { reflection, nominal, walked, driven } = fastWaves(chain, one)
+  const { nominal, walked, driven } = fastWaves(chain, one)
   const anyPhase = phaseUnknown(chain.load, at.frequencyHz)
-  const varied = variedStages(chain.stages)
+  const draw = stationDraws(chain, [one], tolerances)
   const random = seeded(seed)
   const drawn: { phasors: Phasors; factor: number }[] = []
   for (let i = 0; i < draws; i++) {
-    varied.draw(tolerances, random)
-    const source = 1 + half(random) * tolerances.source
-    const own = source * (1 + half(random) * tolerances.source * SOURCE_BY_BAND)
-    const load = drawReflection({ reflection }, tolerances, random, anyPhase)
-    drawn.push({ phasors: walked(varied.stages, load), factor: Math.max(0, own) })
+    const { stages, powerW, reflection } = draw(random)
+    drawn.push({ phasors: walked(stages, reflection[0]!), factor: powerW[0]! })
   }
   const amplifier = chain.stages.findIndex((s) => s.kind === 'amplifier' && !s.bypassed)
   const linear = (plane: number) => amplifier < 0 || plane <= amplifier

@@ -1,15 +1,13 @@
 /** How far the truth may lie from a prediction: the chain drawn many times within what is known of it. */
-import { complex, type Complex } from '../complex.ts'
-import { phaseUnknown } from '../load/load.ts'
 import { varianceOf } from '../statistics/propagate.ts'
 import { type Estimate, estimateOf } from '../statistics/quantile.ts'
-import { type Random, seeded, half } from '../statistics/random.ts'
+import { seeded } from '../statistics/random.ts'
 import { swrOf } from '../load/reflection.ts'
 import { checkChain } from './checkChain.ts'
 import type { Chain, OperatingPoint } from './chain.ts'
+import { stationDraws } from './drawStation.ts'
 import { type FastWaves, fastWaves } from './fastWaves.ts'
 import { type ToleranceName, toleranceNames, type Tolerances } from './tolerances.ts'
-import { variedStages } from './variedStages.ts'
 
 /** Draws of forward power and |ρ| at every plane of one channel: plane · draws + draw. */
 export interface ChannelDraws {
@@ -17,12 +15,9 @@ export interface ChannelDraws {
   planes: number
   forwardW: Float64Array
   rho: Float64Array
+  /** By draw: 1 where every tuner matches. */
+  matched: Uint8Array
 }
-
-/** A reflection smaller than this is not known better than this, |ρ| at nineteen in twenty. */
-const LEAST_REFLECTION = 0.03
-/** How much a radio differs from band to band, as a share of its own tolerance. */
-export const SOURCE_BY_BAND = 0.4
 
 /**
  * Draws a chain on several channels at once: each draw is one chain, the same for all of them.
@@ -34,12 +29,22 @@ export function drawChain(
   chain: Chain,
   at: readonly OperatingPoint[],
   tolerances: Tolerances,
-  { draws, seed, progress }: { draws: number; seed: number; progress?: (share: number) => void },
+  {
+    draws,
+    seed,
+    progress,
+    solvers = at.map((point) => fastWaves(chain, point)),
+  }: {
+    draws: number
+    seed: number
+    progress?: (share: number) => void
+    /** Of the same chain and points, where there are any already: they learn what its tuners do. */
+    solvers?: readonly FastWaves[]
+  },
 ): ChannelDraws[] {
   for (const point of at) checkChain(chain, point)
   const random = seeded(seed)
-  const solvers = at.map((point) => fastWaves(chain, point))
-  const varied = variedStages(chain.stages)
+  const drawn = stationDraws(chain, at, tolerances)
   const out = at.map((): ChannelDraws => {
     const size = draws * (chain.stages.length + 1)
     return {
@@ -47,56 +52,23 @@ export function drawChain(
       planes: chain.stages.length + 1,
       forwardW: new Float64Array(size),
       rho: new Float64Array(size),
+      matched: new Uint8Array(draws),
     }
   })
-  const anyPhase = at.map(({ frequencyHz }) => phaseUnknown(chain.load, frequencyHz))
   for (let i = 0; i < draws; i++) {
-    varied.draw(tolerances, random)
-    const source = 1 + half(random) * tolerances.source
+    const { stages, powerW, reflection } = drawn(random)
     for (let c = 0; c < at.length; c++) {
-      const own = source * (1 + half(random) * tolerances.source * SOURCE_BY_BAND)
-      const load = drawReflection(solvers[c]!, tolerances, random, anyPhase[c]!)
-      const { forwardW, rho } = solvers[c]!.solve(
-        varied.stages,
-        load,
-        Math.max(0, at[c]!.powerW * own),
-      )
+      const own = solvers[c]!.solve(stages, reflection[c]!, powerW[c]!)
+      const { forwardW, rho } = own
       for (let k = 0; k < forwardW.length; k++) {
         out[c]!.forwardW[k * draws + i] = forwardW[k]!
         out[c]!.rho[k * draws + i] = rho[k]!
       }
+      out[c]!.matched[i] = own.matched ? 1 : 0
     }
     if (progress && i % 100 === 99) progress((i + 1) / draws)
   }
   return out
-}
-
-/**
- * A reflection of the load as it may really be: within the tolerance (a share of its size) around the one
- * given, at any angle where the angle is unknown; never above 0.999.
- *
- * @param random uniform in 0 to 1
- */
-export function drawReflection(
-  { reflection }: Pick<FastWaves, 'reflection'>,
-  tolerances: Tolerances,
-  random: Random,
-  anyPhase: boolean,
-): Complex {
-  const size = Math.hypot(reflection.re, reflection.im)
-  if (tolerances.reflection === 0 && !anyPhase) return reflection
-  const spread = Math.max(LEAST_REFLECTION, size * tolerances.reflection)
-  const wide = tolerances.reflection === 0 ? 0 : spread
-  let { re, im } = reflection
-  if (anyPhase) {
-    const phase = 2 * Math.PI * random()
-    re = size * Math.cos(phase)
-    im = size * Math.sin(phase)
-  }
-  re += half(random) * wide
-  im += half(random) * wide
-  const now = Math.hypot(re, im)
-  return now < 0.999 ? complex(re, im) : complex((re * 0.999) / now, (im * 0.999) / now)
 }
 
 /** One plane's figures with their ranges. */
@@ -132,14 +104,26 @@ export function chainUncertainty(
     progress,
   }: { draws?: number; seed?: number; progress?: (share: number) => void } = {},
 ): ChannelUncertainty[] {
+  for (const point of at) checkChain(chain, point)
+  const solvers = at.map((point) => fastWaves(chain, point))
   const all = drawChain(chain, at, tolerances, {
     draws,
     seed,
+    solvers,
     ...(progress && { progress: (share: number) => progress(share * 0.75) }),
   })
   const none = Object.fromEntries(toleranceNames.map((name) => [name, 0])) as unknown as Tolerances
   const alone = toleranceNames.map((name, i) => {
-    const own = drawChain(chain, at, { ...none, [name]: tolerances[name] }, { draws: ALONE, seed })
+    const own = drawChain(
+      chain,
+      at,
+      { ...none, [name]: tolerances[name] },
+      {
+        draws: ALONE,
+        seed,
+        solvers,
+      },
+    )
     progress?.(0.75 + (0.25 * (i + 1)) / toleranceNames.length)
     return own.map((channel) => varianceOf(netAt(channel, channel.planes - 1)))
   })

@@ -3,7 +3,7 @@ import type { Chain, OperatingPoint } from '../chain/chain.ts'
 import { checkChain } from '../chain/checkChain.ts'
 import { fastWaves } from '../chain/fastWaves.ts'
 import type { Tolerances } from '../chain/tolerances.ts'
-import { drawReflection, SOURCE_BY_BAND } from '../chain/uncertainty.ts'
+import { drawReflection, SOURCE_BY_BAND } from '../chain/drawStation.ts'
 import { phaseUnknown } from '../load/load.ts'
 import { modelOf, type Stage } from '../stages/stage.ts'
 import { type Estimate, estimateOf } from '../statistics/quantile.ts'
@@ -77,7 +77,7 @@ function prepared({ chain, at, names, load }: Side) {
       )
       return at.map(({ powerW }, c) => {
         const random = streamOf(seed, draw, `${load} ${c}`)
-        const reflection = drawReflection(solvers[c]!, tolerances, random, anyPhase[c]!)
+        const reflection = drawReflection(solvers[c]!.reflection, tolerances, random, anyPhase[c]!)
         const { forwardW, rho } = solvers[c]!.solve(
           stages,
           reflection,

@@ -1,10 +1,11 @@
 /** What can be wrong with a station, as data, and what each cause does to the waves at every plane. */
-import { type Complex, complex, divide } from '../complex.ts'
+import { type Complex, complex } from '../complex.ts'
+import { boundedReflection } from '../chain/drawStation.ts'
 import { newPhasors } from '../chain/phasors.ts'
 import { walk } from '../chain/walk.ts'
 import { settingsNow } from '../chain/tunerSettings.ts'
 import { type Chain, type OperatingPoint, referenceOf, type TunerSettings } from '../chain/chain.ts'
-import { type FastWaves, fastWaves, type PlaneWaves, planeWaves } from '../chain/fastWaves.ts'
+import { type FastWaves, fastWaves, planeWaves, type SolvedWaves } from '../chain/fastWaves.ts'
 import { OutOfRangeError } from '../errors.ts'
 import { type Load, reflectionAt } from '../load/load.ts'
 import type { Stage } from '../stages/stage.ts'
@@ -41,8 +42,8 @@ export type AntennaChange =
 
 /** Waves of one operating point with and without causes. */
 export interface CausedWaves {
-  nominal: PlaneWaves
-  under: (cause: Cause) => PlaneWaves
+  nominal: SolvedWaves
+  under: (cause: Cause) => SolvedWaves
 }
 
 /**
@@ -64,7 +65,7 @@ export function causedWaves(chain: Chain, at: OperatingPoint, point: number): Ca
         case 'aged':
           return fast.solve(aged(chain.stages, cause), fast.reflection, at.powerW)
         case 'antenna':
-          return withAntenna(chain, at, cause)
+          return withAntenna(chain, fast, at, cause)
         default:
           return nominal
       }
@@ -78,11 +79,11 @@ function withLoss(
   fast: FastWaves,
   at: OperatingPoint,
   { to, db }: { to: number; db: number },
-): PlaneWaves {
+): SolvedWaves {
   const stages = insertPad(chain.stages, to, db)
-  const { forwardW, rho } = fast.solve(stages, fast.reflection, at.powerW)
+  const { forwardW, rho, matched } = fast.solve(stages, fast.reflection, at.powerW)
   const without = (values: Float64Array) => values.filter((_, plane) => plane !== to + 1)
-  return { forwardW: without(forwardW), rho: without(rho) }
+  return { forwardW: without(forwardW), rho: without(rho), matched }
 }
 
 /** Stages with a loss put in behind stage `after`. */
@@ -122,12 +123,7 @@ export function changedReflection(
     }
   }
   const own = reflectionAt(load, frequencyHz, referenceOhm)
-  return bounded(complex(own.re + change.by.re, own.im + change.by.im))
-}
-
-function bounded(rho: Complex): Complex {
-  const size = Math.hypot(rho.re, rho.im)
-  return size <= 0.98 ? rho : divide(complex(rho.re * 0.98, rho.im * 0.98), complex(size, 0))
+  return boundedReflection(complex(own.re + change.by.re, own.im + change.by.im))
 }
 
 /** Where the tuners with knobs stand; the others are left to set themselves. */
@@ -140,14 +136,17 @@ export const hasKnobs = (stage: Stage): boolean =>
 
 function withAntenna(
   chain: Chain,
+  fast: FastWaves,
   at: OperatingPoint,
   { change, retuned }: { change: AntennaChange; retuned?: boolean },
-): PlaneWaves {
+): SolvedWaves {
   const { stages } = chain
   const reference = referenceOf(chain)
-  const settings = retuned ? [] : standing(chain, at)
-  const phasors = newPhasors(stages.length)
   const load = changedReflection(chain.load, change, at.frequencyHz, reference)
+  if (retuned || !stages.some(hasKnobs)) return fast.solve(stages, load, at.powerW)
+  const settings = [...standing(chain, at)]
+  const phasors = newPhasors(stages.length)
   walk(stages, at.frequencyHz, reference, load, phasors, settings)
-  return planeWaves(chain, at, phasors)
+  const matched = settings.every((setting) => setting?.matched ?? true)
+  return { ...planeWaves(chain, at, phasors), matched }
 }

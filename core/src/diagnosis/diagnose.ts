@@ -1,5 +1,5 @@
 /** Where did the watts go? Ranks the explanations of a set of readings. */
-import type { PlaneWaves } from '../chain/fastWaves.ts'
+import type { SolvedWaves } from '../chain/fastWaves.ts'
 import { InputError } from '../errors.ts'
 import type { Range } from '../statistics/quantile.ts'
 import { meanToPeakOf } from '../source/modes.ts'
@@ -10,7 +10,9 @@ import {
   expectedOf,
   type Observable,
   observablesOf,
-  type Spread,
+  variancesOf,
+  addMeters,
+  type MeterVariances,
   spreadOf,
 } from './evidence.ts'
 import { candidatesOf } from './explanations.ts'
@@ -36,10 +38,12 @@ export interface Diagnosis {
   observables: { observable: Observable; expected: number; deviation: number; sigma: number }[]
 }
 
+type ChainSpread = ReturnType<typeof spreadOf>
+
 /** Everything that both the ranking and the search for the next reading need. */
 export interface Weighed {
   kase: Case
-  spread: Spread
+  spread: ChainSpread
   waves: readonly CausedWaves[]
   observables: Observable[]
   diagnosis: Diagnosis
@@ -47,7 +51,7 @@ export interface Weighed {
 
 /** What a chain's diagnosis rests on before anything is read: made once, it serves all readings of these channels. */
 export interface Prepared {
-  spread: Spread
+  spread: ChainSpread
   waves: readonly CausedWaves[]
 }
 
@@ -60,7 +64,7 @@ export function prepare(
     spread: spreadOf(kase, progress),
     waves: kase.channels.map((at, point) => {
       const waves = causedWaves(kase.chain, at, point)
-      const known = new Map<string, PlaneWaves>()
+      const known = new Map<string, SolvedWaves>()
       return {
         nominal: waves.nominal,
         under(cause) {
@@ -101,18 +105,12 @@ export function weigh(
   if (n === 0) throw new InputError('No reading has a forward power or an SWR.', ['readings'])
   const covariance = covarianceOf(observables, spread)
   const expected = expectations(kase, waves, observables, { kind: 'none' })
-  const triangle = cholesky(covariance, n)
 
+  const likelihood = likelihoodOf(kase, prepared, observables)
   const candidates = candidatesOf(kase)
-  const ranked = candidates.map(({ prior, sizes }, c) => {
-    const fits = sizes.map((cause) => {
-      const widened = widen(covariance, observables, cause)
-      const l = widened === covariance ? triangle : cholesky(widened, n)
-      const mean = expectations(kase, waves, observables, cause)
-      const off = observables.map(({ value }, i) => value - mean[i]!)
-      return { cause, log: logDensity(l, off), misfit: Math.sqrt(squareOf(l, off) / n) }
-    })
-    const evidence = logSumExp(fits.map(({ log }) => log)) - Math.log(sizes.length)
+  const ranked = candidates.map(({ prior, sizes, weights }, c) => {
+    const fits = sizes.map((cause) => ({ cause, ...likelihood(cause) }))
+    const evidence = logSumExp(fits.map(({ log }, i) => log + Math.log(weights[i]!)))
     const best = fits.reduce((a, b) => (b.log > a.log ? b : a))
     progress?.(0.6 + (0.4 * (c + 1)) / candidates.length)
     return { best, fits, log: Math.log(prior) + evidence }
@@ -151,6 +149,91 @@ export function weigh(
 export const diagnose = (kase: Case, progress?: (share: number) => void): Diagnosis =>
   weigh(kase, progress).diagnosis
 
+interface Fit {
+  /** ln of the likelihood. */
+  log: number
+  /** Root mean square of the deviations, in the state of the tuners that fits best. */
+  misfit: number
+}
+
+/**
+ * The likelihood of the readings under a cause: a mixture over which tuners find their match, each with its own means
+ * and its own covariance, and with the errors that meters have where they see what the cause makes.
+ */
+function likelihoodOf(
+  kase: Case,
+  { spread, waves }: Prepared,
+  observables: readonly Observable[],
+): (cause: Cause) => Fit {
+  const n = observables.length
+  const chains = spread.states.map((state) => {
+    const c = new Float64Array(n * n)
+    for (let i = 0; i < n; i++)
+      for (let j = 0; j < n; j++) c[i * n + j] = state.covariance(observables[i]!, observables[j]!)
+    return c
+  })
+  // How far the mean of each state lies from the chain as it is written down, or from the mean of the other state.
+  const nominal = waves.map((point) => point.nominal)
+  const written = observables.map((o) => expectedOf(o, nominal, kase))
+  const shown = observables.map((o, i) => written[i]! - rawOf(o, nominal))
+  const means = ([true, false] as const).map((matched) =>
+    observables.map((o, i) => spread.mean(o, matched) + shown[i]!),
+  )
+  const meanOf = (i: number, matched: boolean) => means[matched ? 0 : 1]![i]!
+  return (cause) => {
+    const under = waves.map((point) => point.under(cause))
+    const expected = expectations(kase, waves, observables, cause)
+    const base = observables.map(({ point }, i) => {
+      const { matched } = under[point]!
+      const mean = meanOf(i, matched)
+      return matched === nominal[point]!.matched || Number.isNaN(mean) ? written[i]! : mean
+    })
+    let best = { log: -Infinity, misfit: Infinity }
+    const logs = spread.states.map((state, s) => {
+      const mean = observables.map(({ point }, i) => {
+        const shift = meanOf(i, state.matched[point]!) - base[i]!
+        return expected[i]! + shift
+      })
+      const c = chains[s]!.slice()
+      addMeters(c, observables, metersAt(kase, observables, mean))
+      const l = cholesky(widen(c, observables, mean, cause), n)
+      const off = observables.map(({ value }, i) => value - mean[i]!)
+      const log = Math.log(state.weight) + logDensity(l, off)
+      if (log > best.log) best = { log, misfit: Math.sqrt(squareOf(l, off) / n) }
+      return log
+    })
+    return { log: logSumExp(logs), misfit: best.misfit }
+  }
+}
+
+/** Forward power in dB over 1 W, or |ρ|, as it is on the line. */
+const rawOf = ({ point, plane, what }: Observable, waves: readonly SolvedWaves[]): number =>
+  what === 'rho'
+    ? waves[point]!.rho[plane]!
+    : 10 * Math.log10(Math.max(waves[point]!.forwardW[plane]!, 1e-9))
+
+/** Variances that the meters have where they see what is expected: of each figure its own and the shared part. */
+function metersAt(
+  { instruments, channels }: Case,
+  observables: readonly Observable[],
+  mean: readonly number[],
+): MeterVariances {
+  const n = observables.length
+  const own = new Float64Array(n)
+  const shared = new Float64Array(n)
+  let forwardW = NaN
+  for (let i = 0; i < n; i++) {
+    const o = observables[i]!
+    // Forward power comes first of a reading.
+    if (o.what === 'forward') forwardW = 10 ** (mean[i]! / 10)
+    else if (o.reading !== observables[i - 1]?.reading) forwardW = NaN
+    const rho = o.what === 'rho' ? Math.min(1, Math.abs(mean[i]!)) : 0
+    const wave = { forwardW, rho }
+    ;[own[i], shared[i]] = variancesOf(o, wave, instruments[o.instrument]!, channels[o.point]!)
+  }
+  return { own, shared }
+}
+
 /** What every observable should show under a cause. */
 export function expectations(
   kase: Case,
@@ -158,7 +241,7 @@ export function expectations(
   observables: readonly Observable[],
   cause: Cause,
 ): number[] {
-  const under: PlaneWaves[] = waves.map((point) => point.under(cause))
+  const under = waves.map((point) => point.under(cause))
   return observables.map((o) => expectedOf(o, under, kase) + meterShiftDb(o, cause, kase))
 }
 
@@ -172,20 +255,40 @@ function meterShiftDb(o: Observable, cause: Cause, { channels }: Case): number {
   return 0
 }
 
-/** A slip may be anything: so may what a braid's current does to a reflection. */
-const SLIP = { forward: 4, rho: 0.25 }
-const COMMON_MODE_DB = 0.4
+/**
+ * A slip of the pen may be anything, dB: forward power that is written down wrong takes |ρ| along. So may what a braid's
+ * current does to a reflection.
+ */
+const SLIP_DB = 4
+/** What a slip leaves of a reflection besides. */
+const SLIP_RHO = 0.05
 
 /** Covariance under a cause that widens rather than shifts; the same array where it does not. */
-export function widen(c: Float64Array, observables: readonly Observable[], cause: Cause) {
+export function widen(
+  c: Float64Array,
+  observables: readonly Observable[],
+  mean: readonly number[],
+  cause: Cause,
+): Float64Array {
   if (cause.kind !== 'slip' && cause.kind !== 'common mode') return c
   const n = observables.length
   const out = c.slice()
-  observables.forEach((o, i) => {
-    if (cause.kind === 'slip' && o.reading === cause.reading) out[i * n + i]! += SLIP[o.what] ** 2
-    if (cause.kind === 'common mode')
-      out[i * n + i]! += (o.what === 'rho' ? cause.rho : COMMON_MODE_DB) ** 2
+  if (cause.kind === 'common mode') {
+    observables.forEach((o, i) => {
+      if (o.what === 'rho') out[i * n + i]! += cause.rho ** 2
+    })
+    return out
+  }
+  // Both figures of the reading go with one number of decibels.
+  const moved = observables.map((o, i) => {
+    if (o.reading !== cause.reading) return 0
+    return o.what === 'forward' ? SLIP_DB : (-mean[i]! * Math.LN10 * SLIP_DB) / 20
   })
+  for (let i = 0; i < n; i++)
+    if (moved[i] !== 0 || observables[i]!.reading === cause.reading) {
+      for (let j = 0; j < n; j++) out[i * n + j]! += moved[i]! * moved[j]!
+      if (observables[i]!.what === 'rho') out[i * n + i]! += SLIP_RHO ** 2
+    }
   return out
 }
 

@@ -5,6 +5,7 @@ import type { Tolerances } from '../chain/tolerances.ts'
 import { drawChain } from '../chain/uncertainty.ts'
 import { leakOf, type Meter, rangeFor, readingDoubtW, shownOf } from '../measure/meter.ts'
 import { InputError } from '../errors.ts'
+import type { Priors } from './priors.ts'
 import { rhoOfSwr } from '../load/reflection.ts'
 import { speechDb } from '../measure/expectReading.ts'
 import type { Emission } from '../source/modes.ts'
@@ -38,6 +39,8 @@ export interface Case {
   instruments: readonly Meter[]
   readings: readonly MeterReading[]
   tolerances: Tolerances
+  /** How likely each kind of cause is before anything is read; those of practice unless given. */
+  priors?: Priors | undefined
 }
 
 /** One figure of a reading: forward power as dB over 1 W, or |ρ|. */
@@ -46,7 +49,10 @@ export interface Observable extends Site {
   reading: number
   /** As it was read; NaN for one that is only thought of. */
   value: number
-  /** Variance of its own, and of the part that all readings of the instrument share. */
+  /** Full scale that its watts were read on; null for a meter that finds its own, or an SWR that was read as such. */
+  rangeW: number | null
+  by: 'watts' | 'swr'
+  /** Variance of its own, and of the part that all readings of the instrument share, at the value read. */
   ownVariance: number
   sharedVariance: number
 }
@@ -64,53 +70,73 @@ export function observablesOf(
   reading: MeterReading,
   index: number,
   meter: Meter,
-  { emission }: Channel,
+  channel: Channel,
 ): Observable[] {
   const { point, plane, instrument, forwardW, reflectedW, swr } = reading
   const site = { point, plane, instrument, reading: index }
   const out: Observable[] = []
-  const doubt = (watts: number) =>
-    readingDoubtW(meter, watts, reading.rangeW ?? rangeFor(meter, watts))
-  // The range is that of forward power; what comes back is read on the smallest that holds it.
-  const doubtBack = (watts: number) => readingDoubtW(meter, watts, rangeFor(meter, watts))
+  const rangeW = reading.rangeW ?? rangeFor(meter, forwardW ?? 0)
+  const add = (
+    figure: Pick<Observable, 'what' | 'value' | 'rangeW' | 'by'>,
+    at: { forwardW: number; rho: number },
+  ) => {
+    const own = { ...site, ...figure, ownVariance: 0, sharedVariance: 0 }
+    const [ownVariance, sharedVariance] = variancesOf(own, at, meter, channel)
+    out.push({ ...own, ownVariance, sharedVariance })
+  }
+  const rho =
+    reflectedW === undefined || !(forwardW! > 0)
+      ? 0
+      : Math.min(1, Math.sqrt(Math.max(0, reflectedW) / forwardW!))
   if (forwardW !== undefined) {
     if (!(forwardW >= 0))
       throw new InputError('Forward power must be 0 W or more.', ['readings', index, 'forwardW'])
-    // What a needle at rest hides is as much as its error.
-    const seen = Math.max(forwardW, doubt(forwardW) / 2, 1e-6)
-    const meterDb = (10 * Math.log10(1 + doubt(forwardW) / seen)) / Math.sqrt(3)
-    out.push({
-      ...site,
-      what: 'forward',
-      value: 10 * Math.log10(seen),
-      ownVariance: meterDb ** 2 * (1 - SHARED) + speechDb(meter, emission) ** 2 + MODEL_DB ** 2,
-      sharedVariance: meterDb ** 2 * SHARED,
-    })
+    const value = 10 * Math.log10(leastSeen(forwardW, meter, rangeW))
+    add({ what: 'forward', value, rangeW, by: 'watts' }, { forwardW, rho })
   }
-  const leak = leakOf(meter) / Math.SQRT2
-  if (forwardW !== undefined && forwardW > 0 && reflectedW !== undefined) {
-    const rho = Math.min(1, Math.sqrt(Math.max(0, reflectedW) / forwardW))
-    const most = Math.sqrt((Math.max(0, reflectedW) + doubtBack(reflectedW)) / forwardW)
-    const least = Math.sqrt(Math.max(0, reflectedW - doubtBack(reflectedW)) / forwardW)
-    const watts = Math.min(0.3, Math.max(most - rho, rho - least) / Math.sqrt(3))
-    out.push({
-      ...site,
-      what: 'rho',
-      value: rho,
-      ownVariance: watts ** 2 * (1 - SHARED) + leak ** 2 + MODEL_RHO ** 2,
-      sharedVariance: watts ** 2 * SHARED,
-    })
-  } else if (swr !== undefined) {
-    const rho = rhoOfSwr(swr)
-    out.push({
-      ...site,
-      what: 'rho',
-      value: rho,
-      ownVariance: (rho * meter.accuracy) ** 2 / 3 + leak ** 2 + MODEL_RHO ** 2,
-      sharedVariance: 0,
-    })
+  if (forwardW !== undefined && forwardW > 0 && reflectedW !== undefined)
+    add({ what: 'rho', value: rho, rangeW, by: 'watts' }, { forwardW, rho })
+  else if (swr !== undefined) {
+    const own = rhoOfSwr(swr)
+    add({ what: 'rho', value: own, rangeW: null, by: 'swr' }, { forwardW: NaN, rho: own })
   }
   return out
+}
+
+/** What a needle at rest hides is as much as its error. */
+const leastSeen = (watts: number, meter: Meter, rangeW: number | null): number =>
+  Math.max(watts, readingDoubtW(meter, watts, rangeW) / 2, 1e-6)
+
+/**
+ * Variance of a figure where its meter sees a wave: of its own, and the part that all readings of the instrument share.
+ * It belongs to what is there, not to what was read: an unlikely reading must not excuse itself by its own error.
+ *
+ * @param wave forward power as the meter shows it, W, and |ρ|
+ */
+export function variancesOf(
+  { what, by, rangeW }: Pick<Observable, 'what' | 'by' | 'rangeW'>,
+  { forwardW, rho }: { forwardW: number; rho: number },
+  meter: Meter,
+  { emission }: Pick<Channel, 'emission'>,
+): [own: number, shared: number] {
+  const leak = leakOf(meter) / Math.SQRT2
+  if (by === 'swr') return [(rho * meter.accuracy) ** 2 / 3 + leak ** 2 + MODEL_RHO ** 2, 0]
+  const doubt = readingDoubtW(meter, forwardW, rangeW ?? rangeFor(meter, forwardW))
+  if (what === 'forward') {
+    const seen = Math.max(forwardW, doubt / 2, 1e-6)
+    const meterDb = (10 * Math.log10(1 + doubt / seen)) / Math.sqrt(3)
+    return [
+      meterDb ** 2 * (1 - SHARED) + speechDb(meter, emission) ** 2 + MODEL_DB ** 2,
+      meterDb ** 2 * SHARED,
+    ]
+  }
+  // The range is that of forward power; what comes back is read on the smallest that holds it.
+  const reflectedW = forwardW * rho * rho
+  const back = readingDoubtW(meter, reflectedW, rangeFor(meter, reflectedW))
+  const most = Math.sqrt((reflectedW + back) / forwardW)
+  const least = Math.sqrt(Math.max(0, reflectedW - back) / forwardW)
+  const watts = Math.min(0.3, Math.max(most - rho, rho - least) / Math.sqrt(3))
+  return [watts ** 2 * (1 - SHARED) + leak ** 2 + MODEL_RHO ** 2, watts ** 2 * SHARED]
 }
 
 /** Waves of every channel under one cause, as an instrument would show them. */
@@ -125,63 +151,152 @@ export const expectedOf = (
   return 10 * Math.log10(Math.max(shown, 1e-9))
 }
 
-/** Covariance of what is expected, from draws of the chain. */
+/** What the chain’s own doubt makes of what is expected, from draws of it. */
 export interface Spread {
-  /** Of what two observables are expected to be. */
+  /** Of what two observables are expected to be, over all draws. */
+  covariance: (a: Observable, b: Observable) => number
+  /**
+   * The draws by which of the channels’ tuners find their match: an antenna near the edge of a tuner’s reach has two
+   * answers, and their middle is none.
+   */
+  states: readonly TunerState[]
+}
+
+/** Draws in which the same tuners match. */
+export interface TunerState {
+  weight: number
+  /** On each channel. */
+  matched: readonly boolean[]
   covariance: (a: Observable, b: Observable) => number
 }
+
+/** Mean of an observable over the draws of a channel in which its tuners match, or do not; NaN without any. */
+export type StateMean = (o: Observable, matched: boolean) => number
+
+/** A state with fewer draws is put to the rest, share. */
+const LEAST_STATE = 0.03
+
+/** So many of the draws have to be in the states that are left. */
+const LEAST_COUNTED = 0.7
 
 /** Draws the chain of a case once, on all its channels. */
 export function spreadOf(
   { chain, channels, tolerances }: Omit<Case, 'readings'>,
   progress?: (share: number) => void,
-): Spread {
+): Spread & { mean: StateMean } {
   const drawn = drawChain(chain, channels, tolerances, {
     draws: DRAWS,
     seed: 20,
     ...(progress && { progress }),
   })
-  const centred = new Map<string, Float64Array>()
-  const of = ({ point, plane, what }: Observable): Float64Array => {
+  const known = new Map<string, Float64Array>()
+  const valuesOf = ({ point, plane, what }: Observable): Float64Array => {
     const key = `${what} ${point} ${plane}`
-    const known = centred.get(key)
-    if (known) return known
+    const before = known.get(key)
+    if (before) return before
     const { draws, forwardW, rho } = drawn[point]!
     const from = plane * draws
     const values = (what === 'rho' ? rho : forwardW).slice(from, from + draws)
     if (what === 'forward')
       for (let i = 0; i < draws; i++) values[i] = 10 * Math.log10(Math.max(values[i]!, 1e-9))
-    const mean = values.reduce((a, b) => a + b, 0) / draws
-    for (let i = 0; i < draws; i++) values[i]! -= mean
-    centred.set(key, values)
+    known.set(key, values)
     return values
   }
-  return {
-    covariance(a, b) {
+  const covarianceIn = (members: Int32Array) => {
+    const centred = new Map<Float64Array, Float64Array>()
+    const of = (o: Observable): Float64Array => {
+      const values = valuesOf(o)
+      const before = centred.get(values)
+      if (before) return before
+      const own = Float64Array.from(members, (i) => values[i]!)
+      const mean = own.reduce((a, b) => a + b, 0) / own.length
+      for (let i = 0; i < own.length; i++) own[i]! -= mean
+      centred.set(values, own)
+      return own
+    }
+    return (a: Observable, b: Observable) => {
       const x = of(a)
       const y = of(b)
       let sum = 0
       for (let i = 0; i < x.length; i++) sum += x[i]! * y[i]!
       return sum / (x.length - 1)
+    }
+  }
+  const groups = new Map<string, number[]>()
+  for (let i = 0; i < DRAWS; i++) {
+    const key = drawn.map(({ matched }) => matched[i]).join('')
+    groups.set(key, [...(groups.get(key) ?? []), i])
+  }
+  const everything = Array.from({ length: DRAWS }, (_, i) => i)
+  let large = [...groups].filter(([, members]) => members.length >= LEAST_STATE * DRAWS)
+  let counted = large.reduce((sum, [, members]) => sum + members.length, 0)
+  if (counted < LEAST_COUNTED * DRAWS) {
+    // Many channels, each with two answers: all together then, as most of them are.
+    const most = drawn.map(({ matched }) => Number(matched.reduce((a, b) => a + b, 0) * 2 >= DRAWS))
+    large = [[most.join(''), everything]]
+    counted = DRAWS
+  }
+  return {
+    covariance: covarianceIn(Int32Array.from(everything)),
+    states: large.map(([key, members]) => ({
+      weight: members.length / counted,
+      matched: [...key].map((flag) => flag === '1'),
+      covariance: covarianceIn(Int32Array.from(members)),
+    })),
+    mean(o, matched) {
+      const values = valuesOf(o)
+      const flags = drawn[o.point]!.matched
+      let sum = 0
+      let count = 0
+      for (let i = 0; i < DRAWS; i++)
+        if (Boolean(flags[i]) === matched) {
+          sum += values[i]!
+          count++
+        }
+      return sum / count
     },
   }
 }
 
 /** Full covariance of observables: the chain's doubt, the meters' shared error, their own. */
-export function covarianceOf(observables: readonly Observable[], spread: Spread): Float64Array {
+export function covarianceOf(
+  observables: readonly Observable[],
+  spread: Pick<Spread, 'covariance'>,
+): Float64Array {
   const n = observables.length
   const c = new Float64Array(n * n)
   for (let i = 0; i < n; i++)
     for (let j = 0; j <= i; j++) {
-      const a = observables[i]!
-      const b = observables[j]!
-      const shared =
-        a.instrument === b.instrument && a.what === b.what
-          ? Math.sqrt(a.sharedVariance * b.sharedVariance)
-          : 0
-      const value = spread.covariance(a, b) + shared + (i === j ? a.ownVariance : 0)
+      const value = spread.covariance(observables[i]!, observables[j]!)
       c[i * n + j] = value
       c[j * n + i] = value
     }
+  addMeters(c, observables, {
+    own: observables.map(({ ownVariance }) => ownVariance),
+    shared: observables.map(({ sharedVariance }) => sharedVariance),
+  })
   return c
+}
+
+/** Of each figure its own variance, and what all readings of the instrument share. */
+export interface MeterVariances {
+  own: ArrayLike<number>
+  shared: ArrayLike<number>
+}
+
+/** Adds what the meters make to what the chain makes, in place. */
+export function addMeters(
+  c: Float64Array,
+  observables: readonly Pick<Observable, 'instrument' | 'what'>[],
+  { own, shared }: MeterVariances,
+): void {
+  const n = observables.length
+  for (let i = 0; i < n; i++)
+    for (let j = 0; j <= i; j++) {
+      const a = observables[i]!
+      const b = observables[j]!
+      if (a.instrument !== b.instrument || a.what !== b.what) continue
+      c[i * n + j]! += Math.sqrt(shared[i]! * shared[j]!) + (i === j ? own[i]! : 0)
+      if (i !== j) c[j * n + i] = c[i * n + j]!
+    }
 }

@@ -3,6 +3,7 @@ import { complex, type Complex } from '../complex.ts'
 import type { Stage } from '../stages/stage.ts'
 import { meanToPeakOf } from '../source/modes.ts'
 import type { Case } from './evidence.ts'
+import { usualPriors } from './priors.ts'
 import { type AntennaChange, type Cause, hasKnobs } from './causes.ts'
 
 /** One cause in all its sizes. */
@@ -10,20 +11,8 @@ export interface Candidate {
   /** Probability before the readings; all together make 1. */
   prior: number
   sizes: Cause[]
-}
-
-/** How often each kind is the cause at all: rules of practice, of the same order for all. */
-const PRIOR = {
-  none: 0.36,
-  transmitter: 0.14,
-  channel: 0.06,
-  loss: 0.14,
-  aged: 0.1,
-  antenna: 0.1,
-  meter: 0.05,
-  averaging: 0.02,
-  'common mode': 0.02,
-  slip: 0.03,
+  /** How likely each size is where it is this cause; together they make 1. */
+  weights: number[]
 }
 
 /** Sizes from … to, each `ratio` times the one before: finer than meters can tell apart. */
@@ -39,21 +28,27 @@ const AGED = steps(1.25, 4, 1.08)
 const MOVED = steps(0.01, 0.12, 1.4)
 const OFF_DB = steps(0.9, 4, 1.1).flatMap((db) => [db, -db])
 
+/** What a display that shifts its own range is misread by: a point overlooked, another scale. */
+const SCALES_WITHOUT_RANGES = [0.1, 0.25, 0.4, 2.5, 4, 10]
+
+const ANGLES = 8
+
 const around = (size: number, steps: number): Complex[] =>
   Array.from({ length: steps }, (_, i) => {
     const phase = (2 * Math.PI * i) / steps
     return complex(size * Math.cos(phase), size * Math.sin(phase))
   })
 
-const antennaChanges: AntennaChange[] = [
-  ...MOVED.flatMap((share): AntennaChange[] => [
+/** Three ways for an antenna to change, each as likely; steps of the angle fine enough for the reflection between them. */
+const antennaChanges: AntennaChange[][] = [
+  MOVED.flatMap((share): AntennaChange[] => [
     { kind: 'moved', share },
     { kind: 'moved', share: -share },
   ]),
-  ...[0.15, 0.3, 0.5, 0.75].flatMap((size) =>
-    around(size, 6).map((by): AntennaChange => ({ kind: 'other', by })),
+  [0.15, 0.3, 0.5, 0.75].flatMap((size) =>
+    around(size, ANGLES).map((by): AntennaChange => ({ kind: 'other', by })),
   ),
-  ...around(0.95, 6).map((reflection): AntennaChange => ({ kind: 'broken', reflection })),
+  around(0.95, ANGLES).map((reflection): AntennaChange => ({ kind: 'broken', reflection })),
 ]
 
 /** Runs of stages that no reading separates: from … to. */
@@ -80,24 +75,38 @@ function dominantLine(stages: readonly Stage[], from: number, to: number): numbe
 }
 
 /** What could have led to the readings of a case. */
-export function candidatesOf({ chain, channels, instruments, readings }: Case): Candidate[] {
+export function candidatesOf({
+  chain,
+  channels,
+  instruments,
+  readings,
+  priors = usualPriors,
+}: Case): Candidate[] {
   const { stages } = chain
   const candidates: Candidate[] = []
-  const add = (prior: number, sizes: Cause[]) => {
-    if (sizes.length > 0 && prior > 0) candidates.push({ prior, sizes })
+  /** Families of sizes that are as likely as each other, unless they say otherwise. */
+  const add = (prior: number, ...families: { share?: number; sizes: Cause[] }[]) => {
+    const filled = families.filter(({ sizes }) => sizes.length > 0)
+    if (filled.length === 0 || !(prior > 0)) return
+    const whole = filled.reduce((sum, { share = 1 }) => sum + share, 0)
+    candidates.push({
+      prior,
+      sizes: filled.flatMap(({ sizes }) => sizes),
+      weights: filled.flatMap(({ share = 1, sizes }) =>
+        sizes.map(() => share / whole / sizes.length),
+      ),
+    })
   }
-  add(PRIOR.none, [{ kind: 'none' }])
-  add(
-    PRIOR.transmitter,
-    [...DOWN_DB, ...UP_DB].map((db) => ({ kind: 'transmitter', db, point: null })),
-  )
+  add(priors.none, { sizes: [{ kind: 'none' }] })
+  add(priors.transmitter, {
+    sizes: [...DOWN_DB, ...UP_DB].map((db) => ({ kind: 'transmitter', db, point: null })),
+  })
   const read = [...new Set(readings.map(({ point }) => point))]
   if (read.length > 1)
     for (const point of read)
-      add(
-        PRIOR.channel / read.length,
-        DOWN_DB.map((db) => ({ kind: 'transmitter', db, point })),
-      )
+      add(priors.transmitterOnChannel / read.length, {
+        sizes: DOWN_DB.map((db) => ({ kind: 'transmitter', db, point })),
+      })
 
   const groups = stageGroups(
     stages,
@@ -107,26 +116,25 @@ export function candidatesOf({ chain, channels, instruments, readings }: Case): 
   const allCable = stages.reduce((sum, stage) => sum + cableIn(stage), 0)
   for (const { from, to } of groups) {
     const share = (to - from + 1) / Math.max(1, stages.length)
-    add(
-      PRIOR.loss * share,
-      LOSS_DB.map((db) => ({ kind: 'loss', from, to, db })),
-    )
+    add(priors.loss * share, { sizes: LOSS_DB.map((db) => ({ kind: 'loss', from, to, db })) })
     const line = dominantLine(stages, from, to)
     if (line !== null)
-      add(
-        PRIOR.aged * (cableIn(stages[line]!) / allCable),
-        AGED.map((factor) => ({ kind: 'aged', stage: line, factor })),
-      )
+      add(priors.aged * (cableIn(stages[line]!) / allCable), {
+        sizes: AGED.map((factor) => ({ kind: 'aged', stage: line, factor })),
+      })
   }
 
   const retuning = stages.some(hasKnobs) ? [false, true] : [false]
-  const antenna = (point: number | null): Cause[] =>
-    antennaChanges.flatMap((change) =>
-      retuning.map((retuned): Cause => ({ kind: 'antenna', change, point, retuned })),
-    )
-  add(PRIOR.antenna * (read.length > 1 ? 0.7 : 1), antenna(null))
-  if (read.length > 1)
-    for (const point of read) add((PRIOR.antenna * 0.3) / read.length, antenna(point))
+  const antenna = (point: number | null): { sizes: Cause[] }[] =>
+    antennaChanges.map((changes) => ({
+      sizes: changes.flatMap((change) =>
+        retuning.map((retuned): Cause => ({ kind: 'antenna', change, point, retuned })),
+      ),
+    }))
+  const alone = read.length === 1
+  add(priors.antenna + (alone ? priors.antennaOnChannel : 0), ...antenna(null))
+  if (!alone)
+    for (const point of read) add(priors.antennaOnChannel / read.length, ...antenna(point))
 
   const used = [...new Set(readings.map(({ instrument }) => instrument))]
   for (const instrument of used) {
@@ -136,31 +144,35 @@ export function candidatesOf({ chain, channels, instruments, readings }: Case): 
         meter.rangesW.map((b) => Number((a / b).toPrecision(3))).filter((r) => r !== 1),
       ),
     )
-    const scales = [...ratios].filter((r) => r >= 0.05 && r <= 20)
-    add(PRIOR.meter / used.length, [
-      ...OFF_DB.map((db): Cause => ({
-        kind: 'meter',
-        instrument,
-        factor: 10 ** (db / 10),
-        why: 'off',
-      })),
-      ...scales.map((factor): Cause => ({ kind: 'meter', instrument, factor, why: 'scale' })),
-    ])
+    const scales =
+      ratios.size > 0 ? [...ratios].filter((r) => r >= 0.05 && r <= 20) : SCALES_WITHOUT_RANGES
+    const shown = (factor: number, why: 'off' | 'scale'): Cause => ({
+      kind: 'meter',
+      instrument,
+      factor,
+      why,
+    })
+    add(
+      priors.meter / used.length,
+      { share: 0.6, sizes: OFF_DB.map((db) => shown(10 ** (db / 10), 'off')) },
+      { share: 0.4, sizes: scales.map((factor) => shown(factor, 'scale')) },
+    )
     const shows = readings.some(
       (r) => r.instrument === instrument && meanToPeakOf(channels[r.point]!.emission) < 0.9,
     )
     if (meter.kind === 'peak' && shows)
-      add(PRIOR.averaging / used.length, [{ kind: 'averaging', instrument }])
+      add(priors.averaging / used.length, { sizes: [{ kind: 'averaging', instrument }] })
   }
 
   if (readings.some(({ reflectedW, swr }) => reflectedW !== undefined || swr !== undefined))
-    add(
-      PRIOR['common mode'],
-      [0.08, 0.16, 0.3].map((rho) => ({ kind: 'common mode', rho })),
-    )
+    add(priors['common mode'], {
+      sizes: [0.08, 0.16, 0.3].map((rho) => ({ kind: 'common mode', rho })),
+    })
   if (readings.length > 1)
-    readings.forEach((_, reading) => add(PRIOR.slip / readings.length, [{ kind: 'slip', reading }]))
+    readings.forEach((_, reading) =>
+      add(priors.slip / readings.length, { sizes: [{ kind: 'slip', reading }] }),
+    )
 
   const total = candidates.reduce((sum, { prior }) => sum + prior, 0)
-  return candidates.map(({ prior, sizes }) => ({ prior: prior / total, sizes }))
+  return candidates.map((candidate) => ({ ...candidate, prior: candidate.prior / total }))
 }

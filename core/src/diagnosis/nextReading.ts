@@ -47,7 +47,7 @@ export function nextReadings(
         const base = covarianceOf(all, spread)
         const predicted = rivals.map(({ cause }) => {
           const mean = expectations(thought, waves, all, cause)
-          return predict(widen(base, all, cause), all, mean, observables.length)
+          return predict(widen(base, all, mean, cause), all, mean, observables.length)
         })
         let doubt = 0
         let left = 0

@@ -88,7 +88,10 @@ export function weighPairs({ kase, waves, spread, observables }: Weighed): Cause
   for (const { sizes, prior } of candidates)
     if (widens(sizes[0]!))
       for (const cause of sizes)
-        weighUnder(widen(covariance, observables, cause), { cause, prior: prior / sizes.length })
+        weighUnder(widen(covariance, observables, expected, cause), {
+          cause,
+          prior: prior / sizes.length,
+        })
   const total = logSumExp(found.map(({ log }) => log))
   return found
     .map(({ causes, log }) => ({ causes, probability: Math.exp(log - total) }))

@@ -1,10 +1,14 @@
 /** A station with a hidden cause, read by imperfect meters: for checks, for the demo, for learning. */
-import { type Complex, complex } from '../complex.ts'
+import { complex } from '../complex.ts'
 import { type Chain, type OperatingPoint, referenceOf } from '../chain/chain.ts'
 import { solveChain } from '../chain/solve.ts'
-import type { Tolerances } from '../chain/tolerances.ts'
-import { half, even, normal, type Random, seeded } from '../statistics/random.ts'
-import { variedStages } from '../chain/variedStages.ts'
+import { even, normal, type Random, seeded } from '../statistics/random.ts'
+import {
+  boundedReflection,
+  type DrawnStation,
+  MOST_REFLECTION,
+  stationDraws,
+} from '../chain/drawStation.ts'
 import { reflectionAt } from '../load/load.ts'
 import { impedanceOf } from '../load/reflection.ts'
 import { rangeFor, readingDoubtW, shownOf, leakOf } from '../measure/meter.ts'
@@ -12,33 +16,8 @@ import { type Emission, meanToPeakOf } from '../source/modes.ts'
 import type { Cable } from '../line/cable.ts'
 import type { Stage } from '../stages/stage.ts'
 import { withCable } from '../stages/withCable.ts'
-import type { Case, Channel, MeterReading, Site } from './evidence.ts'
+import type { Case, MeterReading, Site } from './evidence.ts'
 import { aged, changedReflection, type Cause, insertPad, standing } from './causes.ts'
-
-/**
- * One chain as it really is: every figure a little off, by the tolerances. The parts that are drawn are
- * those of `drawChain`; the solving here is exact.
- */
-export function realChain(
-  chain: Chain,
-  channels: readonly Channel[],
-  tolerances: Tolerances,
-  random: Random,
-): { stages: Stage[]; powerW: number[]; reflection: Complex[] } {
-  const { stages, draw } = variedStages(chain.stages)
-  draw(tolerances, random)
-  const source = 1 + half(random) * tolerances.source
-  const reference = referenceOf(chain)
-  return {
-    stages,
-    powerW: channels.map((at) => at.powerW * source * (1 + half(random) * tolerances.source * 0.4)),
-    reflection: channels.map((at) => {
-      const own = reflectionAt(chain.load, at.frequencyHz, reference)
-      const spread = Math.max(0.03, Math.hypot(own.re, own.im) * tolerances.reflection)
-      return complex(own.re + half(random) * spread, own.im + half(random) * spread)
-    }),
-  }
-}
 
 /** What is hidden in a station: a cause, or another cable than the one that is written down. */
 export type HiddenCause = Cause | { kind: 'swapped'; stage: number; cable: Cable }
@@ -82,7 +61,7 @@ export function hiddenStation(
   seed: number,
 ): HiddenStation {
   const once = seeded(seed)
-  const real = realChain(chain, channels, tolerances, once)
+  const real = stationDraws(chain, channels, tolerances)(once)
   // A meter is off by so much of its accuracy on all its readings, and by as much again on each.
   const offs = instruments.map(() => even(once))
   const solved = new Map<string, TrueWave[]>()
@@ -111,7 +90,7 @@ export function hiddenStation(
         const off = Math.SQRT1_2 * (offs[site.instrument]! + even(random))
         return Math.max(0, watts + doubt * off)
       }
-      const rhoRead = Math.min(0.98, Math.abs(seen + common))
+      const rhoRead = Math.min(MOST_REFLECTION, Math.abs(seen + common))
       return { forwardW: read(shown), reflectedW: read(shown * rhoRead ** 2) }
     },
   }
@@ -155,7 +134,7 @@ export function simulateReadings(
 function realWaves(
   chain: Chain,
   at: OperatingPoint,
-  real: ReturnType<typeof realChain>,
+  real: DrawnStation,
   causes: readonly HiddenCause[],
   { point, powerW: setW, dummyAt }: { point: number; powerW: number; dummyAt: number },
 ): TrueWave[] {
@@ -197,9 +176,7 @@ function realWaves(
     stages = stages.slice(0, dummyAt + dropped.filter((plane) => plane <= dummyAt).length)
     load = complex(0)
   }
-  const size = Math.hypot(load.re, load.im)
-  if (size > 0.98) load = complex((load.re * 0.98) / size, (load.im * 0.98) / size)
-  const z = impedanceOf(load, reference)
+  const z = impedanceOf(boundedReflection(load), reference)
   const solution = solveChain(
     { ...chain, stages, load: { kind: 'fixed', rOhm: z.re, xOhm: z.im } },
     { ...at, powerW, ...(knobsStand && dummyAt === Infinity && { settings: standing(chain, at) }) },

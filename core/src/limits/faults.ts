@@ -42,6 +42,10 @@ export function faultsOf(
 ): Fault[] {
   const settings = settingsNow(chain, at)
   const fair = fairDay(chain, { ...at, settings })
+  // A fault comes when the station has been on the air for a while.
+  const warm = new Map<number, number>()
+  for (const { kind, part, stress } of checkLimits(chain, { ...at, settings }, around).stresses)
+    if (kind === 'heat') warm.set(part, Math.max(stress, warm.get(part) ?? 0))
   const last = chain.stages.length
   const look = (kind: FaultKind, plane: number, load: Load): Fault => {
     const check = (protectedBy: 'foldback' | 'nothing'): Checked =>
@@ -58,7 +62,7 @@ export function faultsOf(
     const [held, unheld] = (['foldback', 'nothing'] as const).map((by) =>
       tightest(check(by).stresses.filter(breaks)),
     ) as [Stress | null, Stress | null]
-    return { kind, plane, held, unheld, soonS: soon(unheld, chain.stages) }
+    return { kind, plane, held, unheld, soonS: soon(unheld, chain.stages, warm) }
   }
   return [
     look('open', last, OPEN),
@@ -181,17 +185,33 @@ const helpless = (stage: RatedStage): RatedStage =>
 const breaks = ({ kind }: Stress): boolean =>
   kind === 'voltage' || kind === 'heat' || kind === 'firing'
 
-function soon(stress: Stress | null, stages: readonly RatedStage[]): number | null {
+/** @param before heat of every part on the fair day, which it has settled at */
+function soon(
+  stress: Stress | null,
+  stages: readonly RatedStage[],
+  before: ReadonlyMap<number, number>,
+): number | null {
   if (stress === null || stress.kind !== 'heat') return 0
   const timeConstantS = stages[stress.part]?.limits?.timeConstantS
   if (timeConstantS === undefined) return null
   if (stress.stress <= stress.limit!) return Infinity
-  return heatingTimeS(stress.stress, stress.limit!, timeConstantS)
+  return heatingTimeS(stress.stress, stress.limit!, timeConstantS, before.get(stress.part))
 }
 
-/** Time from cold until a steady stress brings a part to its limit, s. */
-export const heatingTimeS = (stress: number, limit: number, timeConstantS: number): number =>
-  stress <= limit ? Infinity : -timeConstantS * Math.log(1 - limit / stress)
+/**
+ * Time until a steady stress brings a part to its limit, s: τ·ln((S − S₀)/(S − L)).
+ *
+ * @param before the stress that it has settled at; 0 is cold
+ */
+export function heatingTimeS(
+  stress: number,
+  limit: number,
+  timeConstantS: number,
+  before = 0,
+): number {
+  if (stress <= limit) return Infinity
+  return before >= limit ? 0 : timeConstantS * Math.log((stress - before) / (stress - limit))
+}
 
 /** A dummy load that bears so much for ever, and so much for a while. */
 export interface DummyLoad {

@@ -1,5 +1,6 @@
 /** Where a row of readings jumps to another level. */
-import { median, robustDeviation } from './quantile.ts'
+import { upperQuantile } from './gaussian.ts'
+import { median } from './quantile.ts'
 
 /** A stretch of readings on one level: `from` to before `to`. */
 export interface Stretch {
@@ -8,8 +9,14 @@ export interface Stretch {
   level: number
 }
 
-/** A jump must be worth this many deviations' squares, times ln n: few false alarms, by simulation. */
-const PENALTY = 4
+/** A cut must be worth so many variances of the noise: few false alarms at any length, by simulation. */
+const priceOf = (n: number): number => Math.max(23, 5.2 * Math.log(n))
+
+/** Of all differences the largest are left out, where jumps and wild readings are; at least so many. */
+const LEFT_OUT = { share: 0.12, most: 0.4 }
+
+/** Readings that hang together are looked at in blocks, up to this share of the row. */
+const LONGEST_BLOCK = 1 / 7
 
 /** So many deviations from its neighbours' median a reading is wild. */
 const WILD = 4
@@ -19,8 +26,8 @@ const MOST = 600
 
 /**
  * Cuts a row into levels: least squares with a price for every cut, the optimum by dynamic programming
- * (Jackson et al. 2005, "optimal partitioning"). The scatter is taken from the differences of neighbours,
- * so that a jump does not hide itself. O(n²), n at most 600.
+ * (Jackson et al. 2005, "optimal partitioning"). The noise is taken from the differences of neighbouring blocks, so that a
+ * jump does not hide itself, and noise that hangs together counts as what it does to a level. O(n²), n at most 600.
  *
  * @param values in order of time
  * @param leastLength of a level, readings
@@ -29,11 +36,12 @@ export function levelsOf(values: readonly number[], leastLength = 3): Stretch[] 
   const n = values.length
   if (n === 0) return []
   if (n > MOST) return thinned(values, leastLength)
-  const differences = values.slice(1).map((v, i) => v - values[i]!)
-  const deviation = n > 2 ? robustDeviation(differences) / Math.SQRT2 : 0
   const whole: Stretch = { from: 0, to: n, level: median(values) }
-  if (!(deviation > 0) || n < 2 * leastLength) return [whole]
-  const price = PENALTY * deviation * deviation * Math.log(n)
+  if (n < 2 * leastLength) return [whole]
+  const variance = noiseOf(values)
+  if (!(variance > 0)) return [whole]
+  const deviation = Math.sqrt(variance)
+  const price = priceOf(n) * variance
 
   const sum = new Float64Array(n + 1)
   const squares = new Float64Array(n + 1)
@@ -63,6 +71,43 @@ export function levelsOf(values: readonly number[], leastLength = 3): Stretch[] 
   for (let b = n; b > 0; b = cut[b]!)
     levels.unshift({ from: cut[b]!, to: b, level: median(values.slice(cut[b], b)) })
   return levels
+}
+
+/**
+ * Variance by which one reading blurs a level. Over blocks of 1, 2, 4 … readings it is half of the variance of the
+ * difference of neighbouring blocks, times their length: equal for independent noise, more where it hangs together. Never
+ * less than what rounding makes, a twelfth of the smallest step squared.
+ */
+function noiseOf(values: readonly number[]): number {
+  const n = values.length
+  const sum = new Float64Array(n + 1)
+  values.forEach((v, i) => (sum[i + 1] = sum[i]! + v))
+  let most = 0
+  for (let block = 1; block === 1 || block <= n * LONGEST_BLOCK; block *= 2) {
+    const squares: number[] = []
+    for (let i = 0; i + 2 * block <= n; i++)
+      squares.push(((sum[i + 2 * block]! - 2 * sum[i + block]! + sum[i]!) / block) ** 2)
+    const left = Math.min(
+      Math.max(2 * block, Math.ceil(squares.length * LEFT_OUT.share)),
+      Math.floor(squares.length * LEFT_OUT.most),
+    )
+    most = Math.max(most, (trimmedVariance(squares, left) / 2) * block)
+  }
+  const sorted = [...values].sort((a, b) => a - b)
+  const steps = sorted.slice(1).flatMap((v, i) => (v - sorted[i]! > 1e-9 ? [v - sorted[i]!] : []))
+  const step = steps.length > 0 ? Math.min(...steps) : 0
+  return Math.max(most, step ** 2 / 12)
+}
+
+/** Variance of normal numbers around 0 from their squares without the largest of them. */
+function trimmedVariance(squares: readonly number[], left: number): number {
+  const kept = [...squares].sort((a, b) => a - b).slice(0, squares.length - left)
+  const mean = kept.reduce((a, b) => a + b, 0) / kept.length
+  const share = left / squares.length
+  if (share === 0) return mean
+  const z = upperQuantile(share / 2)
+  const density = Math.exp((-z * z) / 2) / Math.sqrt(2 * Math.PI)
+  return mean / ((1 - share - 2 * z * density) / (1 - share))
 }
 
 function thinned(values: readonly number[], leastLength: number): Stretch[] {

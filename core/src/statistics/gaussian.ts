@@ -49,3 +49,18 @@ export function logSumExp(values: readonly number[]): number {
   if (!Number.isFinite(most)) return -Infinity
   return most + Math.log(values.reduce((sum, v) => sum + Math.exp(v - most), 0))
 }
+
+/**
+ * What a normal number of mean 0 and deviation 1 exceeds with a probability, to 0.0005 (Abramowitz & Stegun 26.2.23).
+ *
+ * @param probability above 0, up to 0.5
+ * @example upperQuantile(0.025) // 1.96
+ */
+export function upperQuantile(probability: number): number {
+  const t = Math.sqrt(-2 * Math.log(probability))
+  return (
+    t -
+    (2.515517 + t * (0.802853 + t * 0.010328)) /
+      (1 + t * (1.432788 + t * (0.189269 + t * 0.001308)))
+  )
+}

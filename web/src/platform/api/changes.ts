@@ -91,9 +91,9 @@ export function useChanges(): void {
   useEffect(() => {
     if (typeof EventSource === 'undefined') return
     let source: EventSource | null = null
+    let again = false
     const open = () => {
       if (source || document.visibilityState === 'hidden') return
-      let first = true
       const search = new URLSearchParams({ window: windowId, ...(chain && { chain }) })
       source = new EventSource(`/api/changes?${search}`)
       source.addEventListener('live', ({ data }) => heardLive(data))
@@ -104,8 +104,8 @@ export function useChanges(): void {
         void outbox.wake()
         for (const [watch] of chainWatches) watch.opened?.()
         // What happened while nobody listened.
-        if (!first) took({ what: 'log', chainId: null })
-        first = false
+        if (again) for (const what of ['log', 'chain'] as const) took({ what, chainId: null })
+        again = true
       }
       source.onerror = () => (connected = false)
       source.onmessage = ({ data }) => took(JSON.parse(String(data)) as Change)

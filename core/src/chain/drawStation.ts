@@ -1,0 +1,88 @@
+/** One chain as it may really be: the one draw that ranges, diagnosis, benchmarks and drills share. */
+import { complex, type Complex } from '../complex.ts'
+import { phaseUnknown, reflectionAt } from '../load/load.ts'
+import { half, type Random } from '../statistics/random.ts'
+import type { Stage } from '../stages/stage.ts'
+import { type Chain, type OperatingPoint, referenceOf } from './chain.ts'
+import type { Tolerances } from './tolerances.ts'
+import { variedStages } from './variedStages.ts'
+
+export interface DrawnStation {
+  /** The same array each time, its stages drawn anew in place. */
+  stages: Stage[]
+  /** Set power on each channel, W. */
+  powerW: number[]
+  /** Of the load on each channel, on the reference. */
+  reflection: Complex[]
+}
+
+/** A reflection smaller than this is not known better than this, |ρ| at nineteen in twenty. */
+const LEAST_REFLECTION = 0.03
+/** No load reflects more. */
+export const MOST_REFLECTION = 0.999
+/** How much a radio differs from band to band, as a share of its own tolerance. */
+export const SOURCE_BY_BAND = 0.4
+
+/**
+ * Draws a chain on some channels within what is known of it: its parts, the radio's power, which differs a little from
+ * band to band, and the antenna's reflection on each.
+ *
+ * @param at one operating point a channel
+ */
+export function stationDraws(
+  chain: Chain,
+  at: readonly OperatingPoint[],
+  tolerances: Tolerances,
+): (random: Random) => DrawnStation {
+  const reference = referenceOf(chain)
+  const varied = variedStages(chain.stages)
+  const loads = at.map(({ frequencyHz }) => ({
+    reflection: reflectionAt(chain.load, frequencyHz, reference),
+    anyPhase: phaseUnknown(chain.load, frequencyHz),
+  }))
+  return (random) => {
+    varied.draw(tolerances, random)
+    const source = 1 + half(random) * tolerances.source
+    const powerW: number[] = []
+    const reflection: Complex[] = []
+    at.forEach((point, c) => {
+      const own = source * (1 + half(random) * tolerances.source * SOURCE_BY_BAND)
+      powerW.push(Math.max(0, point.powerW * own))
+      const load = loads[c]!
+      reflection.push(drawReflection(load.reflection, tolerances, random, load.anyPhase))
+    })
+    return { stages: varied.stages, powerW, reflection }
+  }
+}
+
+/**
+ * A reflection of the load as it may really be: within the tolerance (a share of its size) around the one
+ * given, at any angle where the angle is unknown; never above 0.999.
+ *
+ * @param random uniform in 0 to 1
+ */
+export function drawReflection(
+  reflection: Complex,
+  tolerances: Tolerances,
+  random: Random,
+  anyPhase: boolean,
+): Complex {
+  const size = Math.hypot(reflection.re, reflection.im)
+  if (tolerances.reflection === 0 && !anyPhase) return reflection
+  const spread = Math.max(LEAST_REFLECTION, size * tolerances.reflection)
+  const wide = tolerances.reflection === 0 ? 0 : spread
+  let { re, im } = reflection
+  if (anyPhase) {
+    const phase = 2 * Math.PI * random()
+    re = size * Math.cos(phase)
+    im = size * Math.sin(phase)
+  }
+  return boundedReflection(complex(re + half(random) * wide, im + half(random) * wide))
+}
+
+/** The same angle, and no more than the most. */
+export function boundedReflection(rho: Complex): Complex {
+  const size = Math.hypot(rho.re, rho.im)
+  if (size <= MOST_REFLECTION) return rho
+  return complex((rho.re * MOST_REFLECTION) / size, (rho.im * MOST_REFLECTION) / size)
+}
