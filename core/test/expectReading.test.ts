@@ -33,10 +33,17 @@ describe('expected', () => {
     expect(e.watts).toBeCloseTo(20, 12)
     expect(e.rangeW).toBe(20)
     expect(e.reflectedW).toBeCloseTo(0.8, 9)
-    // ± 1 W of 20 W is 0.212 dB, √3 of it a deviation; speech adds 1 dB.
-    const sigma = Math.hypot((10 * Math.log10(21 / 20)) / Math.sqrt(3), 1)
-    expect(10 * Math.log10(e.wattsRange.high / 20)).toBeCloseTo(1.645 * sigma, 9)
-    expect(e.wattsRange.low * e.wattsRange.high).toBeCloseTo(400, 6)
+    // Nine tenths of ± 1 W of 20 W lie within 0.92 W; speech adds 1 dB.
+    const edge = (watts: number) => Math.hypot(10 * Math.log10(watts / 20), 1.645)
+    expect(10 * Math.log10(e.wattsRange.high / 20)).toBeCloseTo(edge(20.92), 9)
+    expect(10 * Math.log10(20 / e.wattsRange.low)).toBeCloseTo(edge(19.08), 9)
+  })
+
+  test('where the meter may be off by as much as there is, it may show nothing', () => {
+    const meter: Meter = { kind: 'peak', rangesW: [200], accuracy: 0.05 }
+    const { wattsRange } = expectReading({ forwardW: 8, swr: 1.5 }, meter, { mode: 'FM' })
+    expect(wattsRange.low).toBe(0)
+    expect(wattsRange.high).toBeCloseTo(8 + 9.2, 9)
   })
 
   test('a perfect meter on a chain that is known has no width but the least', () => {

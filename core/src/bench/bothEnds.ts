@@ -1,4 +1,4 @@
-import { type Meter, readingDoubtW } from '../measure/meter.ts'
+import { type Meter, asRead } from '../measure/meter.ts'
 import { InputError } from '../errors.ts'
 import { type Propagated, propagate } from '../statistics/propagate.ts'
 import { checkPowers, type ForwardReflected } from './throughLine.ts'
@@ -30,10 +30,7 @@ export function bothEnds(
     } catch (error) {
       throw error instanceof InputError ? error.within(end) : error
     }
-  const doubtful = (end: typeof near, watts: number) => ({
-    value: watts,
-    doubt: readingDoubtW(end.meter, watts),
-  })
+  const doubtful = (end: typeof near, watts: number) => asRead(end.meter, watts)
   const inputs = {
     'forward, near end': doubtful(near, near.forwardW),
     'reflected, near end': doubtful(near, near.reflectedW),

@@ -1,5 +1,5 @@
 import { InputError } from '../errors.ts'
-import { type Meter, rangeFor, readingDoubtW } from '../measure/meter.ts'
+import { asRead, type Meter, rangeFor, readingDoubtW } from '../measure/meter.ts'
 import { type Propagated, propagate } from '../statistics/propagate.ts'
 
 export interface Modulation {
@@ -31,8 +31,8 @@ export function modulationDepth(carrierW: number, pepW: number, meter: Meter): M
     )
   const depth = propagate(
     {
-      carrier: { value: carrierW, doubt: readingDoubtW(meter, carrierW) },
-      PEP: { value: pepW, doubt: readingDoubtW(meter, pepW) },
+      carrier: asRead(meter, carrierW),
+      PEP: asRead(meter, pepW),
     },
     (v) => (v.carrier > 0 && v.PEP > 0 ? Math.sqrt(v.PEP / v.carrier) - 1 : NaN),
   )

@@ -45,10 +45,12 @@ export function onePort(sheet: OnePort): MeasuredLoss[] {
     const inputs: Record<string, Uncertain> = {}
     for (const end of known) {
       inputs[nameOf[end]] = { value: point[end]!, doubt: sheet.accuracyDb }
-      inputs[`directivity, ${nameOf[end]}`] = { value: 0, doubt: leak }
     }
+    // The same leak meets both ends, and their reflections are opposite: what it adds to one it takes from the other.
+    inputs['directivity'] = { value: 0, doubt: leak, shape: 'phase' }
     const half = (v: Record<string, number>, end: 'openDb' | 'shortDb') => {
-      const rho = 10 ** (-v[nameOf[end]]! / 20) - v[`directivity, ${nameOf[end]}`]!
+      const along = end === 'openDb' ? v['directivity']! : -v['directivity']!
+      const rho = 10 ** (-v[nameOf[end]]! / 20) - along
       return rho > 0 ? -10 * Math.log10(rho) : NaN
     }
     const lossDb = propagate(

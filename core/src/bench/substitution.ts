@@ -1,6 +1,6 @@
 import { InputError } from '../errors.ts'
-import { type Meter, readingDoubtW } from '../measure/meter.ts'
-import { type Propagated, propagate } from '../statistics/propagate.ts'
+import { asRead, type Meter } from '../measure/meter.ts'
+import { type Propagated, propagate, type Uncertain } from '../statistics/propagate.ts'
 
 /** One frequency of a substitution: the meter with the short lead, then with the cable in between. */
 export interface SubstitutionPoint {
@@ -56,8 +56,8 @@ export function substitution(sheet: Substitution): MeasuredLoss[] {
         ['points', i, 'throughW'],
       )
     const inputs = {
-      'short lead': { value: directW, doubt: doubtOf(sheet, directW) },
-      'cable in between': { value: throughW, doubt: doubtOf(sheet, throughW) },
+      'short lead': readOn(sheet, directW),
+      'cable in between': readOn(sheet, throughW),
     }
     const lossDb = propagate(inputs, (v) =>
       v['short lead'] > 0 && v['cable in between'] > 0
@@ -68,10 +68,9 @@ export function substitution(sheet: Substitution): MeasuredLoss[] {
   })
 }
 
-function doubtOf({ meter, rangeW, sharedError }: Substitution, watts: number): number {
-  if (!sharedError) return readingDoubtW(meter, watts, rangeW)
-  const scale = readingDoubtW({ ...meter, divisions: undefined }, watts, rangeW)
-  return readingDoubtW(meter, watts, rangeW) - scale * (1 - SHARED_REST)
+function readOn({ meter, rangeW, sharedError }: Substitution, watts: number): Uncertain {
+  const read = asRead(meter, watts, rangeW)
+  return sharedError ? { ...read, doubt: read.doubt * SHARED_REST } : read
 }
 
 /** A loss measured at a frequency (Hz): the whole, per 100 m where the length (m) is known, and half of its range (dB). */

@@ -1,6 +1,6 @@
 import { InputError } from '../errors.ts'
 import { mismatchLossDb, returnLossDb, swrOf } from '../load/reflection.ts'
-import { leakOf, type Meter, readingDoubtW } from '../measure/meter.ts'
+import { asRead, leakOf, type Meter } from '../measure/meter.ts'
 import { type Propagated, propagate } from '../statistics/propagate.ts'
 import type { Range } from '../statistics/quantile.ts'
 
@@ -42,10 +42,10 @@ export function throughLine(
   const leak = leakOf(meter)
   const rho = Math.sqrt(reflectedW / forwardW)
   const inputs = {
-    forward: { value: forwardW, doubt: readingDoubtW(meter, forwardW, ranges.forwardW) },
-    reflected: { value: reflectedW, doubt: readingDoubtW(meter, reflectedW, ranges.reflectedW) },
-    // The phase between leak and reflection is unknown: its part along ρ lies between −d and d.
-    directivity: { value: 0, doubt: leak },
+    forward: asRead(meter, forwardW, ranges.forwardW),
+    reflected: asRead(meter, reflectedW, ranges.reflectedW),
+    // The phase between leak and reflection is unknown.
+    directivity: { value: 0, doubt: leak, shape: 'phase' as const },
   }
   const seen = (f: number, r: number, d: number) =>
     f > 0 ? Math.abs(Math.sqrt(Math.max(0, r) / f) - d) : NaN

@@ -1,5 +1,5 @@
 import { InputError } from '../errors.ts'
-import { type Meter, readingDoubtW } from '../measure/meter.ts'
+import { asRead, type Meter, readingDoubtW } from '../measure/meter.ts'
 import { type Propagated, propagate } from '../statistics/propagate.ts'
 import { median } from '../statistics/quantile.ts'
 
@@ -40,8 +40,8 @@ export function twoMeters(first: Meter, second: Meter, pairs: readonly MeterPair
     const doubts = [readingDoubtW(first, firstW), readingDoubtW(second, secondW)] as const
     const db = propagate(
       {
-        'first meter': { value: firstW, doubt: doubts[0] },
-        'second meter': { value: secondW, doubt: doubts[1] },
+        'first meter': asRead(first, firstW),
+        'second meter': asRead(second, secondW),
       },
       (v) =>
         v['first meter'] > 0 && v['second meter'] > 0

@@ -7,7 +7,7 @@ import { settingsFor } from './tunerSettings.ts'
 import { driveChain, newDrive } from './drive.ts'
 import { checkChain } from './checkChain.ts'
 import { type Chain, type OperatingPoint, referenceOf } from './chain.ts'
-import { phases } from './phaseRange.ts'
+import { hasRelays, phases, vertexValue } from './allRound.ts'
 
 /**
  * One chain over n frequencies; every array has n entries. NaN where the load was not measured.
@@ -31,8 +31,6 @@ export interface BandSweep {
  */
 export const frequencyGrid = (lowHz: number, highHz: number, count: number): Float64Array =>
   Float64Array.from({ length: count }, (_, i) => lowHz + ((highHz - lowHz) * i) / (count - 1))
-
-const SWEEP_PHASES = 36
 
 /**
  * Watts and SWR of a chain over frequency at one power setting. O(n · stages); without tuners nothing is
@@ -59,21 +57,44 @@ export function sweepBand(
     swrAtTransmitter: new Float64Array(n),
     swrAtAntenna: new Float64Array(n),
   }
-  const turns = phaseUnknown(chain.load) ? phases(SWEEP_PHASES) : [0]
-  for (const phase of turns) sweepOnce(chain, at, phase, 1 / turns.length, result)
+  const smooth = !hasRelays(chain)
+  const turns = phaseUnknown(chain.load) ? phases(smooth ? SWEEP_PHASES : RELAY_PHASES) : [0]
+  const watts = turns.map((phase) => sweepOnce(chain, at, phase, 1 / turns.length, result))
+  if (turns.length > 1 && smooth) sharpen(watts, result)
   for (let i = 0; i < n; i++)
     result.antennaW[i] = (result.antennaWLow[i]! + result.antennaWHigh[i]!) / 2
   return result
 }
 
-/** One pass at one load phase; averages are accumulated with `weight`. */
+/** Extremes of one figure over smooth phases are sharpened; those of relays are as they are found. */
+const SWEEP_PHASES = 72
+const RELAY_PHASES = 120
+
+/** Takes the extremes of watts over the phases to the vertex of the parabola through their neighbours. */
+function sharpen(watts: readonly Float64Array[], { antennaWLow, antennaWHigh }: BandSweep): void {
+  const n = watts.length
+  for (let i = 0; i < antennaWLow.length; i++) {
+    const at = (k: number) => watts[(k + n) % n]![i]!
+    let low = 0
+    let high = 0
+    for (let k = 1; k < n; k++) {
+      if (at(k) < at(low)) low = k
+      if (at(k) > at(high)) high = k
+    }
+    antennaWLow[i] = Math.max(0, vertexValue(at(low - 1), at(low), at(low + 1)))
+    antennaWHigh[i] = vertexValue(at(high - 1), at(high), at(high + 1))
+  }
+}
+
+/** One pass at one load phase; averages are accumulated with `weight`. @returns watts at the antenna */
 function sweepOnce(
   chain: Chain,
   at: OperatingPoint,
   phase: number,
   weight: number,
   out: BandSweep,
-): void {
+): Float64Array {
+  const watts = new Float64Array(out.frequencyHz.length)
   const reference = referenceOf(chain)
   const last = chain.stages.length
   const phasors = newPhasors(last)
@@ -99,8 +120,10 @@ function sweepOnce(
     out.transmitterNetW[i]! += waves.net * drive.scale[0]! * weight
     wavesAt(phasors, last, reference, waves)
     const antennaW = waves.net * drive.scale[last]!
+    watts[i] = antennaW
     if (!(antennaW >= out.antennaWLow[i]!)) out.antennaWLow[i] = antennaW
     if (!(antennaW <= out.antennaWHigh[i]!)) out.antennaWHigh[i] = antennaW
     out.swrAtAntenna[i]! += swrOf(waves.rho) * weight
   }
+  return watts
 }

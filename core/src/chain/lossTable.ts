@@ -1,5 +1,5 @@
 import type { Cable } from '../line/cable.ts'
-import { phases } from './phaseRange.ts'
+import { phases } from './allRound.ts'
 import { solveChain } from './solve.ts'
 
 /** What one length of cable costs at one frequency and SWR. */

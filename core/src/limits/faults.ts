@@ -1,7 +1,7 @@
 /** What breaks when something fails: check the fault, not only the fair day. */
 import { settingsNow } from '../chain/tunerSettings.ts'
 import type { OperatingPoint } from '../chain/chain.ts'
-import { phases } from '../chain/phaseRange.ts'
+import { allRound, phasesFor } from '../chain/allRound.ts'
 import { type Solution, solveChain } from '../chain/solve.ts'
 import { type Load, phaseUnknown } from '../load/load.ts'
 import { swrOf } from '../load/reflection.ts'
@@ -89,8 +89,10 @@ interface FairDay {
 }
 
 function fairDay(chain: RatedChain, at: OperatingPoint): FairDay {
-  const turns = phaseUnknown(chain.load, at.frequencyHz) ? phases(FAIR_PHASES) : [0]
-  const all = turns.map((phase) => solveChain(chain, at, phase))
+  const solve = (phase: number) => solveChain(chain, at, phase)
+  const all = phaseUnknown(chain.load, at.frequencyHz)
+    ? allRound(phasesFor(chain), solve, ({ planes }) => planes.map(({ forwardW }) => forwardW))
+    : [solve(0)]
   const most = (pick: (solution: Solution) => FairSource): FairSource =>
     all.map(pick).reduce((a, b) => (b.forwardW > a.forwardW ? b : a))
   return {
@@ -173,9 +175,6 @@ function withTrip(
     [offAbove * (1 + 1e-9), 0],
   ]
 }
-
-/** Phases of the fair day to look at. */
-const FAIR_PHASES = 24
 
 /** A tuner known only by its loss tells nothing of a fault: then it is taken as not there. */
 const helpless = (stage: RatedStage): RatedStage =>

@@ -1,7 +1,7 @@
 /** The most power a chain may run on a channel, and the part that sets it. */
 import { settingsNow } from '../chain/tunerSettings.ts'
 import type { Chain, OperatingPoint } from '../chain/chain.ts'
-import { phases } from '../chain/phaseRange.ts'
+import { allRound, phasesFor } from '../chain/allRound.ts'
 import { solveChain, type Solution } from '../chain/solve.ts'
 import { phaseUnknown } from '../load/load.ts'
 import type { RatedStage } from './ratings.ts'
@@ -16,23 +16,23 @@ export interface Checked {
   solution: Solution
 }
 
-const CHECK_PHASES = 24
-
 /**
  * Holds every part of a chain against its limits at a power.
  *
- * An antenna of unknown phase is turned through 24 angles; each part counts with its worst.
+ * An antenna of unknown phase is turned all round; each part counts with its worst.
  *
  * @param at frequency (Hz), power (W) and mode
  * @param around temperature, height, key-down time
  * @throws InputError as `solve`
  */
 export function checkLimits(chain: RatedChain, at: OperatingPoint, around: Surroundings): Checked {
-  const turns = phaseUnknown(chain.load, at.frequencyHz) ? phases(CHECK_PHASES) : [0]
-  const all = turns.map((phase): Checked => {
+  const check = (phase: number): Checked => {
     const solution = solveChain(chain, at, phase)
     return { solution, stresses: stressesOf(chain.stages, solution, around) }
-  })
+  }
+  const all = phaseUnknown(chain.load, at.frequencyHz)
+    ? allRound(phasesFor(chain), check, ({ stresses }) => stresses.map(({ stress }) => stress))
+    : [check(0)]
   const worstOf = (checked: Checked) => tightest(checked.stresses)?.headroomDb ?? Infinity
   const { solution } = all.reduce((a, b) => (worstOf(b) < worstOf(a) ? b : a))
   const stresses = all[0]!.stresses.map((_, i) =>

@@ -1,5 +1,6 @@
 /** What an instrument should show at a plane, with everything that is not known about chain and meter. */
-import { leakOf, type Meter, rangeFor, readingDoubtW, shownOf } from './meter.ts'
+import { asRead, leakOf, type Meter, rangeFor, shownOf } from './meter.ts'
+import type { Uncertain } from '../statistics/propagate.ts'
 import type { Range } from '../statistics/quantile.ts'
 import { rhoOfSwr, swrOf } from '../load/reflection.ts'
 import { type Emission, meanToPeakOf } from '../source/modes.ts'
@@ -24,6 +25,10 @@ export interface ExpectedReading {
 
 /** From a deviation to the edge of 5 to 95 %. */
 const EDGE = 1.645
+/** The same of an error between limits, alone or with another one, as a share of them; and of a leak of any phase. */
+const EVEN_EDGE = 0.92
+const edgeOf = ({ doubt, and = 0 }: Uncertain): number => EVEN_EDGE * Math.hypot(doubt, and)
+const LEAK_EDGE = Math.cos(0.05 * Math.PI)
 
 /** A voice is never twice the same: deviation of what a meter shows of it, dB. */
 export const speechDb = (meter: Meter, emission: Emission): number =>
@@ -45,24 +50,30 @@ export function expectReading(
   const chainDb = plane.ranges
     ? (10 * Math.log10(plane.ranges.forwardW.high / plane.ranges.forwardW.low)) / 2 / EDGE
     : 0
-  const doubt = readingDoubtW(meter, watts, rangeW ?? fitting)
-  const meterDb = (10 * Math.log10(1 + doubt / watts)) / Math.sqrt(3)
-  const reach = EDGE * Math.hypot(chainDb, meterDb, speechDb(meter, emission))
+  // A meter is off by watts, not by decibels: beside a small power its error reaches further down than up.
+  const doubt = edgeOf(asRead(meter, watts, rangeW ?? fitting))
+  const others = EDGE * Math.hypot(chainDb, speechDb(meter, emission))
+  const up = 10 ** (Math.hypot(others, 10 * Math.log10(1 + doubt / watts)) / 10)
+  const down = 10 ** (-Math.hypot(others, 10 * Math.log10(1 - Math.min(1, doubt / watts))) / 10)
 
   const rho = rhoOfSwr(plane.swr)
   const reflectedW = watts * rho * rho
-  const back = readingDoubtW(meter, reflectedW, rangeFor(meter, reflectedW))
-  const most = Math.sqrt((reflectedW + back) / watts)
+  const back = edgeOf(asRead(meter, reflectedW, rangeFor(meter, reflectedW)))
+  const most = Math.sqrt((reflectedW + back) / watts) - rho
+  const least = rho - Math.sqrt(Math.max(0, reflectedW - back) / watts)
   const chainRho = plane.ranges
     ? (rhoOfSwr(plane.ranges.swr.high) - rhoOfSwr(plane.ranges.swr.low)) / 2 / EDGE
     : 0
-  const away = EDGE * Math.hypot(chainRho, (most - rho) / Math.sqrt(3), leakOf(meter) / Math.SQRT2)
+  const away = Math.hypot(EDGE * chainRho, LEAK_EDGE * leakOf(meter))
   return {
     watts,
-    wattsRange: { low: watts * 10 ** (-reach / 10), high: watts * 10 ** (reach / 10) },
+    wattsRange: { low: watts * down, high: watts * up },
     reflectedW,
     swr: plane.swr,
-    swrRange: { low: swrOf(Math.max(0, rho - away)), high: swrOf(Math.min(1, rho + away)) },
+    swrRange: {
+      low: swrOf(Math.max(0, rho - Math.hypot(away, least))),
+      high: swrOf(Math.min(1, rho + Math.hypot(away, most))),
+    },
     rangeW: fitting,
   }
 }

@@ -1,4 +1,5 @@
 /** What a meter shows of a signal, and how well. Peak meters hold the PEP, averaging ones the mean. */
+import type { Uncertain } from '../statistics/propagate.ts'
 import type { Range } from '../statistics/quantile.ts'
 import { type Emission, meanToPeakOf } from '../source/modes.ts'
 
@@ -36,10 +37,22 @@ export const rangeFor = ({ rangesW }: Meter, watts: number): number | null =>
  * @param rangeW it was read on; the smallest that holds it unless given
  */
 export function readingDoubtW(meter: Meter, shownW: number, rangeW?: number | null): number {
+  const { doubt, and } = doubtsW(meter, shownW, rangeW)
+  return doubt + and
+}
+
+/** The two parts of it, which have nothing to do with each other: its accuracy, and half a division of its needle. */
+function doubtsW(meter: Meter, shownW: number, rangeW?: number | null) {
   const full = rangeW ?? rangeFor(meter, shownW) ?? meter.rangesW.at(-1) ?? shownW
   const base = meter.accuracyOf === 'reading' || meter.rangesW.length === 0 ? shownW : full
-  return base * meter.accuracy + (meter.divisions ? full / meter.divisions / 2 : 0)
+  return { doubt: base * meter.accuracy, and: meter.divisions ? full / meter.divisions / 2 : 0 }
 }
+
+/** A reading with how far it may be off, W. */
+export const asRead = (meter: Meter, shownW: number, rangeW?: number | null): Uncertain => ({
+  value: shownW,
+  ...doubtsW(meter, shownW, rangeW),
+})
 
 /** What a meter shows of a PEP in a mode, W. */
 export const shownOf = (meter: Pick<Meter, 'kind'>, pepW: number, emission: Emission): number =>

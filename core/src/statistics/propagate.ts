@@ -1,6 +1,6 @@
 /** Uncertainty by drawing: JCGM 101:2008, "Propagation of distributions using a Monte Carlo method". */
 import { type Estimate, estimateOf } from './quantile.ts'
-import { even, normal, seeded } from './random.ts'
+import { even, normal, type Random, seeded } from './random.ts'
 
 /** A figure that is not known exactly. */
 export interface Uncertain {
@@ -9,9 +9,12 @@ export interface Uncertain {
   doubt: number
   /**
    * `even` where only limits are known, as with a meter's stated accuracy (JCGM 101, 6.4.2); `normal` where
-   * many small causes add up. Even unless given.
+   * many small causes add up; `phase` where it is the part along something else of a figure whose size is known and whose
+   * phase is not (an arcsine, JCGM 101, 6.4.6). Even unless given.
    */
-  shape?: 'even' | 'normal'
+  shape?: 'even' | 'normal' | 'phase'
+  /** A second error with limits of its own, half of its width: half a mark of a needle beside its accuracy. */
+  and?: number
 }
 
 /** A figure without uncertainty. */
@@ -46,9 +49,9 @@ export function propagate<K extends string>(
   >
   const values = { ...centre }
   const random = seeded(seed)
-  const draw = ({ value, doubt, shape }: Uncertain) =>
-    value + (shape === 'normal' ? (normal(random) * doubt) / 2 : even(random) * doubt)
-  const doubtful = names.filter((name) => inputs[name].doubt > 0)
+  const draw = ({ value, doubt, shape, and = 0 }: Uncertain) =>
+    value + drawn[shape ?? 'even'](random) * doubt + (and > 0 ? even(random) * and : 0)
+  const doubtful = names.filter((name) => inputs[name].doubt > 0 || (inputs[name].and ?? 0) > 0)
 
   const results = new Float64Array(doubtful.length > 0 ? draws : 1)
   for (let i = 0; i < results.length; i++) {
@@ -75,6 +78,12 @@ export function propagate<K extends string>(
       .filter(({ share }) => share > 0.01)
       .sort((a, b) => b.share - a.share),
   }
+}
+
+const drawn: Record<NonNullable<Uncertain['shape']>, (random: Random) => number> = {
+  even,
+  normal: (random) => normal(random) / 2,
+  phase: (random) => Math.cos(2 * Math.PI * random()),
 }
 
 /** Mean square about the mean; what is no finite number is left out, nothing gives 0. */

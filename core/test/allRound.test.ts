@@ -1,0 +1,117 @@
+import { describe, expect, test } from 'vitest'
+import { allRound, extremesOf, phases, vertexValue } from '../src/chain/allRound.ts'
+import {
+  answerChain,
+  type Chain,
+  checkLimits,
+  type RatedChain,
+  solveChain,
+  type Stage,
+} from '../src/index.ts'
+import { foamLine as line, handTuner } from './stations.ts'
+
+const relays: Stage = {
+  kind: 'tuner',
+  method: 'stepped',
+  coilBits: 6,
+  coilStepH: 0.16e-6,
+  capacitorBits: 6,
+  capacitorStepF: 20e-12,
+  coilQ: 150,
+  capacitorQ: 800,
+  contentSwr: 1.5,
+}
+const chain = (swr: number, stages: Stage[]): Chain => ({
+  transmitter: {
+    behaviour: 'levelled',
+    foldback: [
+      [1.5, 1],
+      [3, 0.5],
+      [10, 0.1],
+    ],
+  },
+  stages,
+  load: { kind: 'swr', swr },
+})
+const at = { frequencyHz: 3.9e6, powerW: 100 }
+
+describe('all round the circle', () => {
+  test.each([
+    ['a sharp minimum', 0.97],
+    ['a flat one', 0.2],
+  ])('%s of |1 + ρ| is found to its end', (_, rho) => {
+    const f = (phase: number) =>
+      Math.hypot(1 + rho * Math.cos(phase + 1.234), rho * Math.sin(phase + 1.234))
+    const all = allRound(24, f, (v) => [v])
+    const { low, high } = extremesOf(all, (v) => v)
+    expect(low / (1 - rho)).toBeLessThan(1.004)
+    expect(high / (1 + rho)).toBeGreaterThan(0.998)
+    expect(all.length).toBeLessThan(90)
+  })
+
+  test('a figure that is the same everywhere, or no number, costs nothing more', () => {
+    expect(
+      allRound(
+        12,
+        () => 1,
+        () => [1, NaN, 0],
+      ),
+    ).toHaveLength(12)
+    expect(vertexValue(1, 2, 1)).toBe(2)
+    expect(vertexValue(1, 2, 1.5)).toBeCloseTo(2.02083, 4)
+  })
+
+  test.each([
+    ['no tuner', [line(3), { kind: 'pad', lossDb: 0.1 }, line(27)], 7200],
+    ['a hand tuner', [line(3), handTuner, line(27)], 1200],
+    ['relays', [line(3), relays, line(27)], 3600],
+  ] as [string, Stage[], number][])(
+    'with %s the extremes are those of looking everywhere, to 0.5 %%',
+    { timeout: 60_000 },
+    (_, stages, everywhere) => {
+      for (const swr of [1.6, 4, 11]) {
+        const own = chain(swr, stages)
+        const { spread } = answerChain(own, at)
+        const all = phases(everywhere).map((phase) => solveChain(own, at, phase))
+        for (const [range, pick] of [
+          [spread!.antennaW, (s: (typeof all)[number]) => s.antennaW],
+          [spread!.transmitterNetW, (s: (typeof all)[number]) => s.transmitterNetW],
+          [spread!.planes[2]!.voltageRms, (s: (typeof all)[number]) => s.planes[2]!.voltageRms],
+          [spread!.planes[1]!.netW, (s: (typeof all)[number]) => s.planes[1]!.netW],
+        ] as const) {
+          const { low, high } = extremesOf(all, pick)
+          expect(range.high / high).toBeGreaterThan(0.995)
+          expect(range.low / low).toBeLessThan(1.005)
+        }
+      }
+    },
+  )
+
+  test('no stress is missed behind relays', { timeout: 60_000 }, () => {
+    const stages = [
+      line(3),
+      { ...relays, limits: { voltageRms: 500 } },
+      { ...line(27), limits: { voltageRms: 500 } },
+    ]
+    const own = chain(8, stages as Stage[]) as RatedChain
+    const around = { emission: { mode: 'FM' as const }, ambientC: 40 }
+    const found = checkLimits(own, at, around).stresses
+    const most = new Map<number, number>()
+    for (let i = 0; i < 3600; i++) {
+      const fixed = { ...own, load: { kind: 'fixed' as const, ...ohmsAt(8, (i * Math.PI) / 1800) } }
+      checkLimits(fixed, at, around).stresses.forEach(({ stress }, k) =>
+        most.set(k, Math.max(stress, most.get(k) ?? 0)),
+      )
+    }
+    found.forEach(({ stress, limit }, k) => {
+      if (limit !== null) expect(stress / most.get(k)!).toBeGreaterThan(0.995)
+    })
+  })
+})
+
+function ohmsAt(swr: number, phase: number): { rOhm: number; xOhm: number } {
+  const rho = (swr - 1) / (swr + 1)
+  const [re, im] = [rho * Math.cos(phase), rho * Math.sin(phase)]
+  const d = (1 - re) ** 2 + im ** 2
+  return { rOhm: (50 * (1 - rho * rho)) / d, xOhm: (100 * im) / d }
+}
