@@ -92,7 +92,7 @@ export { type FrequencySpan, usableBands } from './load/usableBand.ts'
 // A chain solved: powers, losses, ranges
 export { type BandSweep, frequencyGrid, sweepBand } from './chain/bandSweep.ts'
 export type { Chain, OperatingPoint } from './chain/chain.ts'
-export { deembed, deembedSize } from './chain/deembed.ts'
+export { deembed, deembedSize, deembedSizeRange } from './chain/deembed.ts'
 export { type Ledger, ledgerOf, type LedgerRow } from './chain/ledger.ts'
 export { lengthForLoss, type LossCell, lossTable } from './chain/lossTable.ts'
 export { type Answer, answerChain, type Spread } from './chain/phaseRange.ts'

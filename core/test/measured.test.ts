@@ -3,7 +3,9 @@ import { describe, expect, test } from 'vitest'
 import {
   type Chain,
   complex,
+  deembed,
   deembedSize,
+  deembedSizeRange,
   drawingGrid,
   InputError,
   padLossDb,
@@ -335,4 +337,32 @@ describe('a grid to draw on', () => {
   test('is even where there are few points, or none', () => {
     expect([...drawingGrid(undefined, 1, 5, 4)]).toEqual([1, 2, 3, 4, 5])
   })
+})
+
+test('of a size alone, the size behind a line of another impedance is a range', () => {
+  const cable = { z0Ohm: 75, velocityFactor: 0.66, k1DbPer100m: 1, k2DbPer100m: 0.005 }
+  const line: Stage = { kind: 'line', lengthM: 10, cable }
+  const { low, high } = deembedSizeRange([line], 14.1e6, 50, 0.2)
+  let [least, most] = [1, 0]
+  for (let i = 0; i < 3600; i++) {
+    const phase = (i * Math.PI) / 1800
+    const { reflection } = deembed([line], 14.1e6, 50, {
+      re: 0.2 * Math.cos(phase),
+      im: 0.2 * Math.sin(phase),
+    })
+    const size = Math.hypot(reflection.re, reflection.im)
+    least = Math.min(least, size)
+    most = Math.max(most, size)
+  }
+  expect(low).toBeCloseTo(least, 3)
+  expect(high).toBeCloseTo(most, 3)
+  // What a flat line would make of it lies between, and the range is no small matter.
+  const { reflection } = deembedSize([line], 14.1e6, 50, 0.2)
+  expect(reflection.re).toBeGreaterThan(low)
+  expect(reflection.re).toBeLessThan(high)
+  expect((1 + high) / (1 - high)).toBeGreaterThan(2)
+  // On a line of the reference there is none; where all may come back, it is said.
+  const flat = deembedSizeRange([{ ...line, cable: { ...cable, z0Ohm: 50 } }], 14.1e6, 50, 0.2)
+  expect(flat.high - flat.low).toBeLessThan(0.04)
+  expect(deembedSizeRange([line], 14.1e6, 50, 0.9).high).toBe(1)
 })

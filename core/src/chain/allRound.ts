@@ -14,6 +14,7 @@ const CLOSEST = TURN / 7200
 /** or after so many of them, of those looked at first. */
 const MOST = 3
 
+/** Whether a tuner of relays is switched in. */
 export const hasRelays = ({ stages }: Pick<Chain, 'stages'>): boolean =>
   stages.some((stage) => stage.kind === 'tuner' && stage.method === 'stepped' && !stage.bypassed)
 

@@ -1,4 +1,6 @@
 import { type Complex, complex, divide, magnitude } from '../complex.ts'
+import type { Range } from '../statistics/quantile.ts'
+import { allRound, extremesOf } from './allRound.ts'
 import { newPhasors, newWaves, powerScale, wavesAt } from './phasors.ts'
 import { walk } from './walk.ts'
 import { opaque, type Stage, writeStage } from '../stages/stage.ts'
@@ -81,3 +83,28 @@ export function deembedSize(
   const size = ((measured * into) / out) * powerScale(phasors, 0, stages.length)
   return { reflection: complex(size), possible: size < 1 }
 }
+
+/**
+ * The |ρ| that may lie behind some stages where only |ρ| was measured in front of them: the least and the most over all
+ * phases that it may have had. On lines of the reference it is what `deembedSize` says; parts that are not matched turn it
+ * into a range. 1 where some phase would have to return more than it gets.
+ *
+ * @example deembedSizeRange([line], 10e6, 50, 0.2) // { low: 0.2953, high: 0.3269 }
+ */
+export function deembedSizeRange(
+  stages: readonly Stage[],
+  frequencyHz: number,
+  referenceOhm: number,
+  measured: number,
+): Range {
+  const behind = (phase: number): number => {
+    const rho = complex(measured * Math.cos(phase), measured * Math.sin(phase))
+    return Math.min(1, magnitude(deembed(stages, frequencyHz, referenceOhm, rho).reflection))
+  }
+  return extremesOf(
+    allRound(DEEMBED_PHASES, behind, (size) => [size]),
+    (size) => size,
+  )
+}
+
+const DEEMBED_PHASES = 36

@@ -1,10 +1,13 @@
 import { errorText } from '../../../platform/errorText.ts'
 import type { ChainDocument, ChannelDocument, LoadDocument } from '@saltline/contract'
 import {
+  deembedSizeRange,
   formatFrequency,
   formatSwr,
   interpolateReflection,
   type OnePortSweep,
+  REFERENCE_OHM,
+  type Stage,
   swrOf,
   writeTouchstone,
 } from '@saltline/core'
@@ -73,10 +76,15 @@ function FromTable({ table, ...props }: Props & { table: TablePreview }) {
 
 const point = new Float64Array(2)
 
-function swrAt({ frequencyHz, re, im }: OnePortSweep, hz: number): string {
+function sizeAt({ frequencyHz, re, im }: OnePortSweep, hz: number): number | null {
   return interpolateReflection({ kind: 'sweep', frequencyHz, re, im }, hz, point)
-    ? formatSwr(swrOf(Math.hypot(point[0]!, point[1]!)))
-    : 'not covered'
+    ? Math.hypot(point[0]!, point[1]!)
+    : null
+}
+
+function swrAt(sweep: OnePortSweep, hz: number): string {
+  const size = sizeAt(sweep, hz)
+  return size === null ? 'not covered' : formatSwr(swrOf(size))
 }
 
 function Offer({
@@ -137,6 +145,9 @@ function Offer({
             : []),
         ]}
       />
+      {carried.possible && !phaseKnown && (
+        <SizeAlone sweep={sweep} stages={stages.slice(plane)} frequencyHz={channel.frequencyHz} />
+      )}
       {!carried.possible && (
         <p role="alert" className="text-danger">
           ⚠ {carried.message}
@@ -152,5 +163,29 @@ function Offer({
         Use as this chain’s antenna
       </button>
     </div>
+  )
+}
+
+/** What an SWR without a phase leaves open behind parts that are not on the reference. */
+function SizeAlone({
+  sweep,
+  stages,
+  frequencyHz,
+}: {
+  sweep: OnePortSweep
+  stages: readonly Stage[]
+  frequencyHz: number
+}) {
+  const measured = sizeAt(sweep, frequencyHz)
+  if (measured === null || stages.length === 0) return null
+  const { low, high } = deembedSizeRange(stages, frequencyHz, REFERENCE_OHM, measured)
+  if (high - low < 0.02) return null
+  return (
+    <p className="max-w-xl text-sm text-caution">
+      ▲ Only the SWR was measured, not its phase. At the feed point it may be anything from{' '}
+      {formatSwr(swrOf(low))} to {high < 1 ? formatSwr(swrOf(high)) : 'all reflected'}, since what
+      lies between is not matched to {REFERENCE_OHM} Ω. Measure at the feed point, or with an
+      analyser that knows the phase.
+    </p>
   )
 }
