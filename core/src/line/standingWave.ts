@@ -119,9 +119,6 @@ export interface Extreme {
   fromLoadM: number
 }
 
-const SAMPLES_PER_PERIOD = 32
-const GOLDEN = (Math.sqrt(5) - 1) / 2
-
 /**
  * The largest value of a profile on 0 … lengthM and its place.
  *
@@ -137,61 +134,55 @@ export function maximumOf(profile: Profile, lengthM: number): Extreme {
   return far.value > near.value ? far : near
 }
 
-/** Samples finely enough to see every hump, then refines each one. */
+/**
+ * The largest value between two places: at an end, or on a hump. The humps stand where the ripple is highest, shifted by the
+ * slope under it, which asks for f' = 0: the slope as it is there for a start, then Newton's steps.
+ */
 function search(profile: Profile, from: number, to: number): Extreme {
-  const n = Math.max(8, Math.ceil(((to - from) * profile.beta * SAMPLES_PER_PERIOD) / Math.PI))
-  const step = (to - from) / n
-  const sample = (i: number) => (i < 0 || i > n ? -Infinity : profileAt(profile, from + i * step))
-  let best: Extreme = { value: -Infinity, fromLoadM: from }
-  let before = -Infinity
-  let here = sample(0)
-  for (let i = 0; i <= n; i++) {
-    const after = sample(i + 1)
-    if (here >= before && here >= after) {
-      const hump = refine(
-        profile,
-        Math.max(from, from + (i - 1) * step),
-        Math.min(to, from + (i + 1) * step),
-      )
-      if (hump.value > best.value) best = hump
-    }
-    before = here
-    here = after
+  const { ripple, phaseRad, beta } = profile
+  let best: Extreme = { value: profileAt(profile, from), fromLoadM: from }
+  const consider = (x: number) => {
+    const value = profileAt(profile, x)
+    if (value >= best.value) best = { value, fromLoadM: x }
+  }
+  // Without a ripple the rest is convex: an end is the largest.
+  consider(to)
+  if (ripple === 0) return best
+  const top = ripple > 0 ? -phaseRad : Math.PI - phaseRad
+  const first = Math.ceil((2 * beta * from - top) / (2 * Math.PI) - 0.25)
+  const last = Math.floor((2 * beta * to - top) / (2 * Math.PI) + 0.25)
+  for (let k = first; k <= last; k++) {
+    const x = hump(profile, (top + 2 * Math.PI * k) / (2 * beta))
+    if (x > from && x < to) consider(x)
   }
   return best
 }
 
-/** Golden-section search: the profile has one hump between two neighbours of the best sample. */
-function refine(profile: Profile, from: number, to: number): Extreme {
-  let low = from
-  let high = to
-  let x1 = high - GOLDEN * (high - low)
-  let x2 = low + GOLDEN * (high - low)
-  let f1 = profileAt(profile, x1)
-  let f2 = profileAt(profile, x2)
-  // Near a maximum the height goes with the square of the distance: this is exact to 1e-11.
-  // Golden sections come to 1e-5 in 24 steps; rounding may keep them from getting there.
-  const enough = 1e-5 * (to - from)
-  for (let i = 0; i < 40 && high - low > enough; i++) {
-    if (f1 < f2) {
-      low = x1
-      x1 = x2
-      f1 = f2
-      x2 = low + GOLDEN * (high - low)
-      f2 = profileAt(profile, x2)
-    } else {
-      high = x2
-      x2 = x1
-      f2 = f1
-      x1 = high - GOLDEN * (high - low)
-      f1 = profileAt(profile, x1)
+/** Newton’s steps are few; the height goes with the square of the distance, so this is exact to rounding. */
+const STEPS = 6
+
+/** The place of the hump whose ripple is highest at `topM`, m; NaN where the slope leaves none. */
+function hump({ growing, falling, ripple, alpha, beta }: Profile, topM: number): number {
+  // With u from the top, ripple·cos becomes |ripple|·cos(2βu).
+  const size = Math.abs(ripple)
+  let u = 0
+  for (let i = 0; i < STEPS; i++) {
+    const e = Math.exp(2 * alpha * (topM + u))
+    const up = growing * e
+    const down = falling === 0 ? 0 : falling / e
+    const slope = 2 * alpha * (up - down)
+    const sine = Math.sin(2 * beta * u)
+    if (i === 0) {
+      const steep = slope / (2 * beta * size)
+      if (!(Math.abs(steep) <= 1)) return NaN
+      u = Math.asin(steep) / (2 * beta)
+      continue
     }
+    const bend = 4 * alpha * alpha * (up + down) - 4 * beta * beta * size * Math.cos(2 * beta * u)
+    if (!(bend < 0)) return NaN
+    const step = (slope - 2 * beta * size * sine) / bend
+    u -= step
+    if (Math.abs(step * beta) < 1e-9) break
   }
-  // An end of the interval may be the maximum itself: a short line holds no hump.
-  let best: Extreme = { value: Math.max(f1, f2), fromLoadM: f1 > f2 ? x1 : x2 }
-  for (const x of [from, to]) {
-    const value = profileAt(profile, x)
-    if (value >= best.value) best = { value, fromLoadM: x }
-  }
-  return best
+  return topM + u
 }
