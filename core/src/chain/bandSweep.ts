@@ -1,10 +1,12 @@
 import { complex } from '../complex.ts'
 import { isConstant, phaseUnknown, writeReflection } from '../load/load.ts'
 import { swrOf } from '../load/reflection.ts'
-import { newPhasors, newWaves, wavesAt } from './phasors.ts'
+import { newPhasors, newWaves, wavesAt, wavesOf } from './phasors.ts'
 import { walk } from './walk.ts'
 import { settingsFor } from './tunerSettings.ts'
-import { driveChain, newDrive } from './drive.ts'
+import { driveChain, newDrive, sourceScale } from './drive.ts'
+import { foldbackAt } from '../source/transmitter.ts'
+import { type BandPhasors, isPassive, walkBand } from './walkBand.ts'
 import { checkChain } from './checkChain.ts'
 import { type Chain, type OperatingPoint, referenceOf } from './chain.ts'
 import { hasRelays, phases, vertexValue } from './allRound.ts'
@@ -59,7 +61,8 @@ export function sweepBand(
   }
   const smooth = !hasRelays(chain)
   const turns = phaseUnknown(chain.load) ? phases(smooth ? SWEEP_PHASES : RELAY_PHASES) : [0]
-  const watts = turns.map((phase) => sweepOnce(chain, at, phase, 1 / turns.length, result))
+  const pass = isPassive(chain.stages) ? sweepPassive : sweepOnce
+  const watts = turns.map((phase) => pass(chain, at, phase, 1 / turns.length, result))
   if (turns.length > 1 && smooth) sharpen(watts, result)
   for (let i = 0; i < n; i++)
     result.antennaW[i] = (result.antennaWLow[i]! + result.antennaWHigh[i]!) / 2
@@ -124,6 +127,57 @@ function sweepOnce(
     if (!(antennaW >= out.antennaWLow[i]!)) out.antennaWLow[i] = antennaW
     if (!(antennaW <= out.antennaWHigh[i]!)) out.antennaWHigh[i] = antennaW
     out.swrAtAntenna[i]! += swrOf(waves.rho) * weight
+  }
+  return watts
+}
+
+/** The same of a chain in which nothing sets itself and nothing amplifies: all frequencies at once. */
+function sweepPassive(
+  chain: Chain,
+  { powerW }: OperatingPoint,
+  phase: number,
+  weight: number,
+  out: BandSweep,
+): Float64Array {
+  const { frequencyHz } = out
+  const n = frequencyHz.length
+  const { load, stages, transmitter } = chain
+  const reference = referenceOf(chain)
+  const at: BandPhasors = {
+    vRe: new Float64Array(n),
+    vIm: new Float64Array(n),
+    iRe: new Float64Array(n),
+    iIm: new Float64Array(n),
+    log: new Float64Array(n),
+  }
+  const ends = { net: new Float64Array(n), rho: new Float64Array(n) }
+  const waves = newWaves()
+  const rho = new Float64Array(2)
+  const steady = isConstant(load)
+  for (let i = 0; i < n; i++) {
+    if (i === 0 || !steady) writeReflection(load, frequencyHz[i]!, reference, phase, rho)
+    at.vRe[i] = 1 + rho[0]!
+    at.vIm[i] = rho[1]!
+    at.iRe[i] = (1 - rho[0]!) / reference
+    at.iIm[i] = -rho[1]! / reference
+    wavesOf(at.vRe[i]!, at.vIm[i]!, at.iRe[i]!, at.iIm[i]!, reference, waves)
+    ends.net[i] = waves.net
+    ends.rho[i] = waves.rho
+  }
+  walkBand(stages, frequencyHz, reference, at)
+  const watts = new Float64Array(n)
+  for (let i = 0; i < n; i++) {
+    wavesOf(at.vRe[i]!, at.vIm[i]!, at.iRe[i]!, at.iIm[i]!, reference, waves)
+    const foldback = foldbackAt(transmitter.foldback, swrOf(waves.rho))
+    const scale = sourceScale(transmitter, powerW, foldback, waves)
+    out.swrAtTransmitter[i]! += swrOf(waves.rho) * weight
+    out.transmitterNetW[i]! += waves.net * scale * weight
+    const log = at.log[i]!
+    const antennaW = ends.net[i]! * scale * (log === 0 ? 1 : Math.exp(-2 * log))
+    watts[i] = antennaW
+    if (!(antennaW >= out.antennaWLow[i]!)) out.antennaWLow[i] = antennaW
+    if (!(antennaW <= out.antennaWHigh[i]!)) out.antennaWHigh[i] = antennaW
+    out.swrAtAntenna[i]! += swrOf(ends.rho[i]!) * weight
   }
   return watts
 }

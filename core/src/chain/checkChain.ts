@@ -19,12 +19,17 @@ const checksAt = (at: Path): Checks => ({
   },
 })
 
+const own = checksAt([])
+/** Made once for every place in a chain: it is solved thousands of times. */
+const ofStage: Checks[] = []
+
 /** @throws InputError for what no circuit can be: the path names the field */
 export function checkChain({ stages, load }: Chain, at: OperatingPoint): void {
-  const { positive, notNegative } = checksAt([])
+  const { positive, notNegative } = own
   positive(at.frequencyHz, 'Frequency', 'frequencyHz')
   notNegative(at.powerW, 'Power', 'powerW')
-  stages.forEach((stage, k) => modelOf(stage).check(stage, checksAt(['stages', k])))
+  for (let k = 0; k < stages.length; k++)
+    modelOf(stages[k]!).check(stages[k]!, (ofStage[k] ??= checksAt(['stages', k])))
   if (load.kind === 'fixed') notNegative(load.rOhm, 'Resistance', 'load', 'rOhm')
   if (load.kind === 'swr' && !(load.swr >= 1))
     throw new InputError(`SWR must be 1 or more, not ${load.swr}.`, ['load', 'swr'])

@@ -8,7 +8,7 @@ import { newWaves, type Phasors, powerScale, type Waves, wavesAt } from './phaso
  * Factor on power that brings the unscaled waves at plane 0 to what the source delivers. 0 where
  * a peaked source meets a load that takes no power at all.
  */
-function sourceScale(
+export function sourceScale(
   transmitter: Pick<Transmitter, 'behaviour'>,
   settingW: number,
   foldback: number,

@@ -48,10 +48,24 @@ export interface Waves {
  */
 export function wavesAt(phasors: Phasors, plane: number, referenceOhm: number, out: Waves): Waves {
   const o = 4 * plane
-  const vRe = phasors[o]!
-  const vIm = phasors[o + 1]!
-  const iRe = phasors[o + 2]! * referenceOhm
-  const iIm = phasors[o + 3]! * referenceOhm
+  return wavesOf(phasors[o]!, phasors[o + 1]!, phasors[o + 2]!, phasors[o + 3]!, referenceOhm, out)
+}
+
+/**
+ * The same of a voltage and a current.
+ *
+ * @internal
+ */
+export function wavesOf(
+  vRe: number,
+  vIm: number,
+  currentRe: number,
+  currentIm: number,
+  referenceOhm: number,
+  out: Waves,
+): Waves {
+  const iRe = currentRe * referenceOhm
+  const iIm = currentIm * referenceOhm
   const quarter = 1 / (4 * referenceOhm)
   out.forward = ((vRe + iRe) ** 2 + (vIm + iIm) ** 2) * quarter
   out.reflected = ((vRe - iRe) ** 2 + (vIm - iIm) ** 2) * quarter

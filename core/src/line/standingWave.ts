@@ -63,19 +63,11 @@ export function lineProfiles(line: LineConstants, end: LineEnd): LineProfiles {
   const ripple = 2 * Math.sqrt(growing * falling)
   const phaseRad = Math.atan2(aIm, aRe) - Math.atan2(bIm, bRe)
   const zc2 = zcRe * zcRe + zcIm * zcIm
-  const form = (even: number, odd: number): Profile => ({
-    originM: 0,
-    growing: growing * even,
-    falling: falling * even,
-    ripple: ripple * odd,
-    phaseRad,
-    alpha,
-    beta,
-  })
+  const voltageSquared = { originM: 0, growing, falling, ripple, phaseRad, alpha, beta }
   return {
-    voltageSquared: form(1, 1),
-    currentSquared: form(1 / zc2, -1 / zc2),
-    heatPerM: form(rPerM / zc2 + gPerM, gPerM - rPerM / zc2),
+    voltageSquared,
+    currentSquared: weighted(voltageSquared, 1 / zc2, -1 / zc2),
+    heatPerM: weighted(voltageSquared, rPerM / zc2 + gPerM, gPerM - rPerM / zc2),
     // Re(V·I*) with V = P + Q, I = (P − Q)/Zc: (Re Zc·(|P|² − |Q|²) + 2·Im Zc·Im(P·Q*))/|Zc|².
     netW: (x) =>
       (zcRe * (growing * Math.exp(2 * alpha * x) - falling * Math.exp(-2 * alpha * x)) +
@@ -83,6 +75,17 @@ export function lineProfiles(line: LineConstants, end: LineEnd): LineProfiles {
       zc2,
   }
 }
+
+/** A profile whose waves count `even` times, and whose ripple `odd` times. */
+const weighted = (p: Profile, even: number, odd: number): Profile => ({
+  originM: p.originM,
+  growing: p.growing * even,
+  falling: p.falling * even,
+  ripple: p.ripple * odd,
+  phaseRad: p.phaseRad,
+  alpha: p.alpha,
+  beta: p.beta,
+})
 
 /** From so many nepers on, what comes back to a line's input is nothing beside what goes in (e⁻⁴⁰). */
 export const ONE_WAY_NEPER = 20
@@ -140,22 +143,27 @@ export function maximumOf(profile: Profile, lengthM: number): Extreme {
  */
 function search(profile: Profile, from: number, to: number): Extreme {
   const { ripple, phaseRad, beta } = profile
-  let best: Extreme = { value: profileAt(profile, from), fromLoadM: from }
-  const consider = (x: number) => {
-    const value = profileAt(profile, x)
-    if (value >= best.value) best = { value, fromLoadM: x }
-  }
+  let value = profileAt(profile, from)
+  let fromLoadM = from
   // Without a ripple the rest is convex: an end is the largest.
-  consider(to)
-  if (ripple === 0) return best
+  const atEnd = profileAt(profile, to)
+  if (atEnd >= value) {
+    value = atEnd
+    fromLoadM = to
+  }
+  if (ripple === 0) return { value, fromLoadM }
   const top = ripple > 0 ? -phaseRad : Math.PI - phaseRad
   const first = Math.ceil((2 * beta * from - top) / (2 * Math.PI) - 0.25)
   const last = Math.floor((2 * beta * to - top) / (2 * Math.PI) + 0.25)
   for (let k = first; k <= last; k++) {
     const x = hump(profile, (top + 2 * Math.PI * k) / (2 * beta))
-    if (x > from && x < to) consider(x)
+    if (!(x > from && x < to)) continue
+    const there = profileAt(profile, x)
+    if (there < value) continue
+    value = there
+    fromLoadM = x
   }
-  return best
+  return { value, fromLoadM }
 }
 
 /** Newton’s steps are few; the height goes with the square of the distance, so this is exact to rounding. */

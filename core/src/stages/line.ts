@@ -1,5 +1,5 @@
 import type { Cable } from '../line/cable.ts'
-import { emptyLineConstants, lineConstants } from '../line/constants.ts'
+import { emptyLineConstants, type LineConstants, lineConstants } from '../line/constants.ts'
 import { half } from '../statistics/random.ts'
 import type { Checks, StageModel } from './model.ts'
 import { type Abcd, hyperbolic } from './twoPort.ts'
@@ -19,7 +19,8 @@ export interface LineStage {
 const CONDUCTOR_LOSS_PER_K = 0.002
 
 /** The cable of a section as it is today: aged, and at its temperature. */
-export function cableToday({ cable, ageing, temperatureC }: LineStage): Cable {
+export function cableToday(stage: LineStage): Cable {
+  const { cable, ageing, temperatureC } = stage
   if (!ageing && temperatureC === undefined) return cable
   const factor = ageing?.factor ?? 1
   const warm = 1 + CONDUCTOR_LOSS_PER_K * ((temperatureC ?? 20) - 20)
@@ -33,9 +34,30 @@ export function cableToday({ cable, ageing, temperatureC }: LineStage): Cable {
 const scratch = emptyLineConstants()
 const hyper = new Float64Array(2)
 
+/** What `scratch` holds the constants of: runs of one cable follow each other, and often share a frequency. */
+const held = { hz: NaN, z0: 0, velocity: 0, k1: 0, k2: 0 }
+
+function constantsOf(cable: Cable, hz: number): LineConstants {
+  if (
+    hz !== held.hz ||
+    cable.k1DbPer100m !== held.k1 ||
+    cable.k2DbPer100m !== held.k2 ||
+    cable.z0Ohm !== held.z0 ||
+    cable.velocityFactor !== held.velocity
+  ) {
+    lineConstants(cable, hz, scratch)
+    held.hz = hz
+    held.k1 = cable.k1DbPer100m
+    held.k2 = cable.k2DbPer100m
+    held.z0 = cable.z0Ohm
+    held.velocity = cable.velocityFactor
+  }
+  return scratch
+}
+
 /** [cosh γℓ, Zc·sinh γℓ; sinh γℓ/Zc, cosh γℓ], without the exponential of a very lossy length. */
 export function writeLine(stage: LineStage, frequencyHz: number, out: Abcd): void {
-  const { alpha, beta, zcRe, zcIm } = lineConstants(cableToday(stage), frequencyHz, scratch)
+  const { alpha, beta, zcRe, zcIm } = constantsOf(cableToday(stage), frequencyHz)
   out[8] = hyperbolic(alpha * stage.lengthM, hyper)
   const cosh = hyper[0]!
   const sinh = hyper[1]!
