@@ -129,6 +129,20 @@ for (const [name, meter] of Object.entries(meters)) {
     const [c, p] = [read(meter, carrier, random), read(meter, carrier * (1 + depth) ** 2, random)]
     return p > c ? [depth, modulationDepth(c, p, meter).depth] : null
   })
+  for (const [what, least, most] of [
+    ['expected reading, SWR', 0.1, 0.5],
+    ['expected reading, good SWR', 0, 0.06],
+  ] as const)
+    count(what, name, (random) => {
+      const forward = between(random, 20, 150)
+      const rho = least + (most - least) * random()
+      const seen = leaking(rho, leakOf(meter), random)
+      const f = read(meter, forward, random)
+      const r = read(meter, forward * seen ** 2, random)
+      const plane = { forwardW: forward, swr: swrOf(rho) }
+      const { swrRange } = expectReading(plane, { ...meter, kind: 'peak' }, { mode: 'FM' })
+      return [swrOf(Math.sqrt(r / f)), swrRange]
+    })
   for (const [what, low, high] of [
     ['expected reading, W', 8, 150],
     ['expected reading of little, W', 0.2, 3],

@@ -30,6 +30,15 @@ const EVEN_EDGE = 0.92
 const edgeOf = ({ doubt, and = 0 }: Uncertain): number => EVEN_EDGE * Math.hypot(doubt, and)
 const LEAK_EDGE = Math.cos(0.05 * Math.PI)
 
+/** By how much less and more |ρ| is seen for a leak at nine in ten phases; of next to nothing the whole leak is seen. */
+function leakSpan(rho: number, leak: number): [less: number, more: number] {
+  const at = (cosine: number) =>
+    Math.sqrt(Math.max(0, rho * rho + leak * leak + 2 * rho * leak * cosine))
+  return [rho <= leak ? rho : rho - at(-LEAK_EDGE), (at(LEAK_EDGE) - rho) * LEAK_MARGIN]
+}
+/** A directivity is stated as roundly as that. */
+const LEAK_MARGIN = 1.03
+
 /** A voice is never twice the same: deviation of what a meter shows of it, dB. */
 export const speechDb = (meter: Meter, emission: Emission): number =>
   meanToPeakOf(emission) > 0.6 ? 0 : meter.kind === 'averaging' ? 1 : 0.4
@@ -58,21 +67,25 @@ export function expectReading(
 
   const rho = rhoOfSwr(plane.swr)
   const reflectedW = watts * rho * rho
-  const back = edgeOf(asRead(meter, reflectedW, rangeFor(meter, reflectedW)))
+  // The range of what comes back has to hold what the leak adds to it.
+  const seenW = watts * (rho + leakOf(meter)) ** 2
+  const back = edgeOf(asRead(meter, reflectedW, rangeFor(meter, seenW)))
   const most = Math.sqrt((reflectedW + back) / watts) - rho
   const least = rho - Math.sqrt(Math.max(0, reflectedW - back) / watts)
   const chainRho = plane.ranges
     ? (rhoOfSwr(plane.ranges.swr.high) - rhoOfSwr(plane.ranges.swr.low)) / 2 / EDGE
     : 0
-  const away = Math.hypot(EDGE * chainRho, LEAK_EDGE * leakOf(meter))
+  // Of |ρ| = √(P_r/P_f), forward power is read as well.
+  const away = Math.hypot(EDGE * chainRho, (rho / 2) * Math.min(1, doubt / watts))
+  const [lessByLeak, moreByLeak] = leakSpan(rho, leakOf(meter))
   return {
     watts,
     wattsRange: { low: watts * down, high: watts * up },
     reflectedW,
     swr: plane.swr,
     swrRange: {
-      low: swrOf(Math.max(0, rho - Math.hypot(away, least))),
-      high: swrOf(Math.min(1, rho + Math.hypot(away, most))),
+      low: swrOf(Math.max(0, rho - Math.hypot(away, least, lessByLeak))),
+      high: swrOf(Math.min(1, rho + Math.hypot(away, most, moreByLeak))),
     },
     rangeW: fitting,
   }

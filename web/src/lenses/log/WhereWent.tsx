@@ -68,7 +68,9 @@ export function WhereWent({
           <Summary
             explanations={done.diagnosis.explanations}
             explained={done.diagnosis.explained}
-            names={made.names}
+            next={done.next[0]}
+            made={made}
+            onNext={onNext}
           />
           <ol className="mt-2 space-y-2">
             {done.diagnosis.explanations
@@ -94,28 +96,57 @@ export function WhereWent({
   )
 }
 
+/** Where the second is at least so likely as a share of the first, the readings do not tell them apart. */
+const NOT_APART = 0.4
+
 function Summary({
   explanations,
   explained,
-  names,
+  next,
+  made,
+  onNext,
 }: {
   explanations: readonly Explanation[]
   explained: boolean
-  names: RoundCase['names']
+  next: NextReading | undefined
+  made: RoundCase
+  onNext: (plane: number, frequencyHz: number) => void
 }) {
-  const [first] = explanations
+  const [first, second] = explanations
   const { probability } = first!
   const likely =
     probability > 0.8 ? 'Very likely' : probability > 0.5 ? 'Likely' : 'Undecided; first to check'
+  const open = second !== undefined && second.probability >= NOT_APART * probability
   return (
-    <p role="status" className="text-[16px] leading-snug">
-      {likely} ({shareText(probability)}): <b>{causeTitle(first!.cause, names)}</b>.
+    <div role="status" className="text-[16px] leading-snug">
+      {likely} ({shareText(probability)}): <b>{causeTitle(first!.cause, made.names)}</b>.
+      {open && (
+        <span className="mt-1 block text-sm">
+          These readings do not tell it from “{causeTitle(second.cause, made.names)}” (
+          {shareText(second.probability)}).{' '}
+          {next && next.settles > 0.05 ? (
+            <>
+              Read{' '}
+              <button
+                type="button"
+                className="link"
+                onClick={() => onNext(next.plane, made.pointsHz[next.point]!)}
+              >
+                {siteWords(next, made.places, made.pointsHz)}
+              </button>
+              {next.instrument === null ? ' with another meter' : ''} next.
+            </>
+          ) : (
+            'No further reading on this chain would tell much more: look at both.'
+          )}
+        </span>
+      )}
       {!explained && (
         <span className="mt-1 block text-sm text-caution">
           ▲ No single cause explains all readings: there may be two, or a reading is wrong.
         </span>
       )}
-    </p>
+    </div>
   )
 }
 

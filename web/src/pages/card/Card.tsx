@@ -87,7 +87,7 @@ export function Card({ station, state, rows, paper, scale, page }: Props) {
           gets hot.
         </p>
         <p className="text-muted">
-          Normal: forward within 5 % of the meter’s full scale, SWR as given or a little more. RF
+          Normal: forward within the range given (nine of ten), SWR as given or a little more. RF
           burns: keep off antenna and feeder. Local rules and licensed practice come first.
         </p>
       </footer>
@@ -103,7 +103,7 @@ const NoFigure = ({ why }: { why: string }) => (
 
 function Figures({ row, document }: { row: CardRow; document: ChainState['document'] }) {
   const { power } = useUnits()
-  const { setW, wantedW, tuners, meters, antennaW, most, allowedW, stopSwr } = row
+  const { setW, wantedW, tuners, meters, antennaW, antennaRange, most, allowedW, stopSwr } = row
   return (
     <>
       <td>
@@ -130,7 +130,14 @@ function Figures({ row, document }: { row: CardRow; document: ChainState['docume
           <Reading key={meter.name} meter={meter} named={meters.length > 1} />
         ))}
       </td>
-      <td className="card-figure font-bold whitespace-nowrap">{formatPower(antennaW, power)}</td>
+      <td className="whitespace-nowrap">
+        <b className="card-figure block">{formatPower(antennaW, power)}</b>
+        {antennaRange && (
+          <span className="card-small block text-muted">
+            {wattsText(antennaW, power, antennaRange)}
+          </span>
+        )}
+      </td>
       <td>
         <b className="whitespace-nowrap">
           {Number.isFinite(allowedW) ? formatPower(allowedW, power) : 'not known'}

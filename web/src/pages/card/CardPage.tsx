@@ -7,7 +7,9 @@ import { Link, useParams, useSearchParams } from 'react-router'
 import { chainOnPaperQuery, stationQuery, sweepQuery } from '../../platform/api/queries.ts'
 import { Page } from '../../shell/Page.tsx'
 import { Trouble } from '../../shell/Trouble.tsx'
-import { chainOfDocument } from '../../model/answers.ts'
+import { usualTolerances } from '@saltline/core'
+import { useUncertainty } from '../../compute/useUncertainty.ts'
+import { chainOfDocument, operatingPoint } from '../../model/answers.ts'
 import { chainAddress } from '../../editor/useChainAddress.ts'
 import { Card } from './Card.tsx'
 import { cardRow } from './cardRow.ts'
@@ -33,14 +35,31 @@ function OnPaper({ station, state }: { station: Station; state: ChainState }) {
   const paper: Paper = papers.find(({ id }) => id === search.get('paper')) ?? papers[0]!
   const sweepId = document.load.kind === 'antenna' ? document.load.sweepId : undefined
   const { data: sweep } = useQuery(sweepQuery(sweepId))
-  const rows = useMemo(() => {
-    const chain = chainOfDocument(document, sweep)
-    if (!chain) return null
-    return document.channels.map((channel) => ({
-      channel,
-      line: cardRow(station, document, chain, channel),
+  const chain = useMemo(() => chainOfDocument(document, sweep), [document, sweep])
+  const bare = useMemo(
+    () => chain && document.channels.map((channel) => cardRow(station, document, chain, channel)),
+    [station, document, chain],
+  )
+  const request = useMemo(() => {
+    const set = bare?.flatMap((line) => (line.ok && line.row.setW > 0 ? [line.row] : [])) ?? []
+    if (!chain || set.length === 0) return null
+    const { transmitter, tolerances = usualTolerances } = document
+    const at = set.map(({ channel, setW }) => ({
+      ...operatingPoint(transmitter, channel),
+      powerW: setW,
     }))
-  }, [station, document, sweep])
+    return { task: 'ranges' as const, chain, at, tolerances, of: set.map((row) => row.channel.id) }
+  }, [chain, bare, document])
+  const { result } = useUncertainty(request)
+  const rows = useMemo(() => {
+    if (!chain || !bare) return null
+    const drawn = result && 'ranges' in result ? result.ranges : []
+    return document.channels.map((channel, i) => {
+      const ranges = drawn[request?.of.indexOf(channel.id) ?? -1]
+      const line = ranges ? cardRow(station, document, chain, channel, ranges) : bare[i]!
+      return { channel, line }
+    })
+  }, [station, document, chain, bare, request, result])
   const split = splitOn(paper, document.channels.length)
   return (
     <div className="px-5 py-4">

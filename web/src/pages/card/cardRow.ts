@@ -4,6 +4,7 @@ import type { ChainDocument, ChannelDocument, Station } from '@saltline/contract
 import {
   answerChain,
   type Chain,
+  type ChannelUncertainty,
   type ExpectedReading,
   expectReading,
   floorPower,
@@ -14,6 +15,7 @@ import {
   type Solution,
   swrOf,
   type Meter,
+  type Range,
 } from '@saltline/core'
 import { operatingPoint, ratedOn, settingOf } from '../../model/answers.ts'
 import { meterChoices } from '../../model/places.ts'
@@ -38,6 +40,8 @@ export interface CardRow {
   setW: number
   wantedW: number
   antennaW: number
+  /** 5 to 95 % of it; missing until they are drawn. */
+  antennaRange?: Range | undefined
   meters: MeterReading[]
   /** Name of a tuner, what to set, and dial marks. */
   tuners: { name: string; setting: string; dials: string }[]
@@ -61,7 +65,7 @@ function metersOf(
   { stages }: ChainDocument,
   solution: Solution,
   channel: ChannelDocument,
-  meter: Meter,
+  { meter, ranges }: { meter: Meter; ranges: ChannelUncertainty | undefined },
 ) {
   const standing = stages.flatMap((stage, k) =>
     stage.kind === 'pad' && stage.part === 'meter' && !stage.bypassed
@@ -73,7 +77,7 @@ function metersOf(
     const { forwardW, reflectedW, swr } = solution.planes[plane]!
     return {
       name,
-      forward: expectReading({ forwardW, swr }, meter, channel),
+      forward: expectReading({ forwardW, swr, ranges: ranges?.planes[plane] }, meter, channel),
       shows: meter.kind,
       forwardPepW: forwardW,
       reflectedPepW: reflectedW,
@@ -117,6 +121,8 @@ export function cardRow(
   document: ChainDocument,
   chain: Chain,
   channel: ChannelDocument,
+  /** Of the chain at the power that the row tells to set. */
+  ranges?: ChannelUncertainty,
 ): CardLine {
   const { transmitter } = document
   try {
@@ -130,7 +136,8 @@ export function cardRow(
     const wantedW = settingOf(transmitter, channel)
     const setW = Math.min(wantedW, allowedW)
     const { solution } = answerChain(chain, { ...at, powerW: setW })
-    const meters = metersOf(document, solution, channel, meterChoices(station)[0]!.meter)
+    const { meter } = meterChoices(station)[0]!
+    const meters = metersOf(document, solution, channel, { meter, ranges })
     return {
       ok: true,
       row: {
@@ -138,6 +145,7 @@ export function cardRow(
         setW,
         wantedW,
         antennaW: solution.antennaW,
+        antennaRange: ranges?.antennaW,
         meters,
         tuners: tunersOf(document, solution, channel.id),
         most,

@@ -1,7 +1,8 @@
 import { Term } from '../../shell/Term.tsx'
 import { act, copyText } from '../../platform/act.ts'
 import { errorText } from '../../platform/errorText.ts'
-import { formatDb, formatSwr, ledgerOf } from '@saltline/core'
+import type { ChainDocument } from '@saltline/contract'
+import { formatDb, formatSwr, ledgerOf, usualTolerances } from '@saltline/core'
 import { useQuery } from '@tanstack/react-query'
 import { Copy } from 'lucide-react'
 import { useEffect, useMemo, useRef, useState } from 'react'
@@ -15,6 +16,7 @@ import {
 import { Page } from '../../shell/Page.tsx'
 import { useUnits } from '../../platform/preferences.ts'
 import { answerChannel, chainOfDocument, operatingPoint } from '../../model/answers.ts'
+import { useUncertainty } from '../../compute/useUncertainty.ts'
 import { chainAddress } from '../../editor/useChainAddress.ts'
 import { downText } from '../../model/sentence.ts'
 import { CableField } from '../../panel/CableField.tsx'
@@ -174,6 +176,7 @@ function Answer({
           ? `The antenna itself has an SWR of ${formatSwr(swrAtAntenna)}.`
           : `The ${sum.tuner === 'radio' ? 'tuner' : 'radio'} sees SWR ${rangeText(solution.planes.at(-2)!.swr, spread?.planes.at(-2)?.swr, formatSwr)}.`}
       </p>
+      <HowSure document={document} />
       <Schools sum={sum} />
       <div inert className="mt-4">
         <Spine
@@ -205,6 +208,28 @@ function Answer({
         everything can be refined.
       </p>
     </div>
+  )
+}
+
+/** What usual uncertainties leave of the answer. */
+function HowSure({ document }: { document: ChainDocument }) {
+  const { power } = useUnits()
+  const request = useMemo(
+    () => ({
+      task: 'ranges' as const,
+      chain: chainOfDocument(document, undefined)!,
+      at: [operatingPoint(document.transmitter, document.channels[0]!)],
+      tolerances: usualTolerances,
+    }),
+    [document],
+  )
+  const { result } = useUncertainty(request)
+  const range = result && 'ranges' in result ? result.ranges[0]!.antennaW : null
+  return (
+    <p className="mt-1 min-h-6 px-5 text-sm text-muted md:px-0">
+      {range &&
+        `As well as radios, cables, lengths and SWRs are usually known: ${wattsText(0, power, range)} in nine of ten stations.`}
+    </p>
   )
 }
 
