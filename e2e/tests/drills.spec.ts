@@ -48,7 +48,10 @@ test('find the fault: read, look at the wrong thing, say it, and see what would 
   await expect(page.getByRole('table')).toContainText('the record')
   await expect(page.getByRole('region', { name: 'Lesson' })).toContainText('After a storm')
   await page.getByRole('link', { name: 'All drills' }).click()
-  await expect(page.getByRole('row', { name: /bad connector/ })).toContainText('1 of 1')
+  await expect(page).toHaveURL(/\/drills$/)
+  await expect(page.getByRole('table').getByRole('row', { name: /bad connector/ })).toContainText(
+    '1 of 1',
+  )
 })
 
 test('the same address is the same drill; without a name nothing leaves the browser, with one it is kept', async ({
