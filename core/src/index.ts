@@ -112,6 +112,7 @@ export {
   usualTolerances,
 } from './chain/tolerances.ts'
 export { stationDraws } from './chain/drawStation.ts'
+export type { Emission } from './source/modes.ts'
 export { chainUncertainty, type ChannelUncertainty } from './chain/uncertainty.ts'
 export {
   type PlaceAnswer,

@@ -26,7 +26,17 @@ const known = { station, document, channel, answer }
 const forward = (plane: number) => answer.solution.planes[plane]!.forwardW
 
 const reading = (before: string, forwardW: number, more: Partial<Reading> = {}) =>
-  ({ before, forwardW, channelId: 'c2', instrumentId: null, by: '', ...more }) as Reading
+  ({
+    before,
+    forwardW,
+    channelId: 'c2',
+    instrumentId: null,
+    by: '',
+    mode: 'data',
+    meanToPeak: null,
+    powerW: 50,
+    ...more,
+  }) as Reading
 const live = (plane: number, forwardW: number, more: object = {}): LiveNow => ({
   latest: { plane, forwardW, seenAt: '', ...more },
   silentS: 0,
@@ -60,12 +70,31 @@ describe('between the places', () => {
     const peakReads = forward(3)
     const ends = endReadings(
       on,
-      [reading('a', forward(0) * mean), reading('load', peakReads, { instrumentId: 'peak' })],
+      [
+        reading('a', forward(0) * mean, { mode: 'voice-plain' }),
+        reading('load', peakReads, { instrumentId: 'peak', mode: 'voice-plain' }),
+      ],
       [],
     )
     const both = betweenPlaces(on, ends)[0]!
-    const averaging = endReadings(on, [reading('a', forward(0) * mean)], [])[0]!
+    const averaging = endReadings(
+      on,
+      [reading('a', forward(0) * mean, { mode: 'voice-plain' })],
+      [],
+    )[0]!
     expect(both.measuredDb - both.expectedDb).toBeCloseTo(averaging.offDb, 1)
+  })
+
+  test('a carrier at half the power on a channel of speech is held against just that', () => {
+    const on = { ...known, channel: { ...channel, mode: 'voice-plain' as const } }
+    const carrier = { mode: 'key-down' as const, powerW: 25 }
+    const ends = endReadings(
+      on,
+      [reading('a', forward(0) / 2, carrier), reading('load', forward(3) / 2, carrier)],
+      [],
+    )
+    for (const { offDb } of ends) expect(offDb).toBeCloseTo(0, 6)
+    expect(betweenPlaces(on, ends)[0]!.doubtDb).toBeLessThan(1)
   })
 
   test('the newest reading of a place counts, and a live figure more than any', () => {

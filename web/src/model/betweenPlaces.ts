@@ -1,7 +1,13 @@
 import type { ChainDocument, ChannelDocument, Reading, Station } from '@saltline/contract'
-import { type Answer, calibratedMeter, expectReading, usualMeter } from '@saltline/core'
+import {
+  type Answer,
+  calibratedMeter,
+  type Emission,
+  expectReading,
+  usualMeter,
+} from '@saltline/core'
 import type { LiveNow } from '../platform/api/live.ts'
-import { beyondTuner } from './answers.ts'
+import { beyondTuner, settingOf } from './answers.ts'
 import { metersOf, placesOf } from './places.ts'
 
 /** What is read at one place now. */
@@ -34,6 +40,14 @@ interface Known {
   answer: Answer
 }
 
+interface How {
+  instrumentId: string | null | undefined
+  talks: boolean
+  emission: Emission
+  /** Power that was set, over that of the channel. */
+  share: number
+}
+
 /** The newest figure at each place on a channel: of a live meter, or else of a reading. */
 export function endReadings(
   { station, document, channel, answer }: Known,
@@ -42,21 +56,19 @@ export function endReadings(
 ): EndReading[] {
   const meters = new Map(metersOf(station).map(({ id, document: own }) => [id, own]))
   // Speech moves both ends of a line at once: live figures are compared as those of a carrier.
-  const steady: ChannelDocument = { ...channel, mode: 'key-down', meanToPeak: undefined }
-  const readAt = (
-    plane: number,
-    watts: number,
-    { instrumentId, talks }: { instrumentId: string | null | undefined; talks: boolean },
-  ) => {
-    const own = instrumentId ? meters.get(instrumentId) : undefined
+  const steady: Emission = { mode: 'key-down' }
+  const readAt = (plane: number, watts: number, how: How) => {
+    const own = how.instrumentId ? meters.get(how.instrumentId) : undefined
     const meter = own ? calibratedMeter(own) : usualMeter
-    const state = answer.solution.planes[plane]!
-    const { low, high } = expectReading(state, meter, talks ? steady : channel).wattsRange
+    const { forwardW, swr } = answer.solution.planes[plane]!
+    const state = { forwardW: forwardW * how.share, swr }
+    const { low, high } = expectReading(state, meter, how.talks ? steady : how.emission).wattsRange
     return {
-      offDb: 10 * Math.log10(watts / expectReading(state, meter, channel).watts),
+      offDb: 10 * Math.log10(watts / expectReading(state, meter, how.emission).watts),
       meterDb: 5 * Math.log10(high / low),
     }
   }
+  const setW = settingOf(document.transmitter, channel)
   return placesOf(document).flatMap(({ plane, before, name }) => {
     if (beyondTuner(document.stages, plane)) return []
     const heard = live.find((meter) => meter.latest.plane === plane && !meter.lost)
@@ -64,10 +76,19 @@ export function endReadings(
       (reading) => reading.before === before && reading.channelId === channel.id,
     )
     const watts = heard?.latest.forwardW ?? read?.forwardW ?? 0
-    const instrumentId = heard ? heard.latest.instrumentId : read?.instrumentId
     if (!(watts > 0)) return []
     const talks = heard !== undefined
-    const against = readAt(plane, watts, { instrumentId, talks })
+    // A reading was taken in a mode and at a power of its own.
+    const how: How =
+      heard || !read
+        ? { instrumentId: heard?.latest.instrumentId, talks, emission: channel, share: 1 }
+        : {
+            instrumentId: read.instrumentId,
+            talks,
+            emission: { mode: read.mode, meanToPeak: read.meanToPeak ?? undefined },
+            share: read.powerW > 0 && setW > 0 ? read.powerW / setW : 1,
+          }
+    const against = readAt(plane, watts, how)
     if (!Number.isFinite(against.offDb) || !Number.isFinite(against.meterDb)) return []
     return [{ plane, name, watts, ...against, live: talks, by: read?.by ?? '' }]
   })
