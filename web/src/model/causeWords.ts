@@ -65,7 +65,7 @@ function antennaWords(change: AntennaChange): string {
 export function causeAdvice(cause: Cause): string {
   switch (cause.kind) {
     case 'none':
-      return 'All readings are within the uncertainty of chain and meters.'
+      return 'Taken together, the readings are within the uncertainty of chain and meters.'
     case 'transmitter':
       return cause.db > 0
         ? 'Look at the power setting of each channel.'
