@@ -4,15 +4,12 @@ import { ExpirationPlugin } from 'workbox-expiration'
 import { cleanupOutdatedCaches, matchPrecache, precache } from 'workbox-precaching'
 import { NavigationRoute, registerRoute } from 'workbox-routing'
 import { CacheFirst, NetworkFirst } from 'workbox-strategies'
+import { KEPT_HEADER, SEEN } from '../src/platform/seen.ts'
 
 declare const self: ServiceWorkerGlobalScope
 /** The files of the interface, written in when it is built. */
 declare const FILES: { url: string; revision: string | null }[]
 
-/** The same name is emptied when somebody signs out. */
-const SEEN = 'saltline-seen'
-/** On an answer from here: when it was fetched. */
-const KEPT_HEADER = 'x-saltline-kept'
 /** So many answers are kept, for so long. */
 const MOST = 400
 const MOST_S = 30 * 86_400

@@ -8,6 +8,9 @@ import { DB_PER_NEPER } from '../constants.ts'
  */
 export type Phasors = Float64Array
 
+/** Phasors larger than this are taken down to 1, long before their squares overflow. */
+export const LARGE = 1e60
+
 /**
  * Room for voltage, current and scale at each plane of so many stages.
  *

@@ -5,10 +5,7 @@ import { type Stage, writeStage } from '../stages/stage.ts'
 import { type Abcd, newAbcd } from '../stages/twoPort.ts'
 import { setTuner, throughTuner } from '../tuner/tuner.ts'
 import type { TunerSettings } from './chain.ts'
-import { newWaves, type Phasors, scaleIndex, wavesAt } from './phasors.ts'
-
-/** Phasors larger than this are taken down to 1, long before their squares overflow. */
-const LARGE = 1e60
+import { LARGE, newWaves, type Phasors, scaleIndex, wavesAt } from './phasors.ts'
 
 const abcd: Abcd = newAbcd()
 const pair = new Float64Array(4)

@@ -1,6 +1,7 @@
 /** The walk of a passive chain over many frequencies at once: stage by stage, each in a tight loop over all of them. */
 import { emptyLineConstants, lineConstants } from '../line/constants.ts'
 import { cableToday, type LineStage } from '../stages/line.ts'
+import { LARGE } from './phasors.ts'
 import { type Stage, writeStage } from '../stages/stage.ts'
 import { hyperbolic, newAbcd } from '../stages/twoPort.ts'
 
@@ -12,9 +13,6 @@ export interface BandPhasors {
   iIm: Float64Array
   log: Float64Array
 }
-
-/** Phasors larger than this are taken down to 1, long before their squares overflow. */
-const LARGE = 1e60
 
 /** Whether a chain can be walked so: nothing in it sets itself, nothing amplifies. */
 export const isPassive = (stages: readonly Stage[]): boolean =>

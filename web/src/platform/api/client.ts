@@ -1,5 +1,6 @@
 import { newId, type Problem, problemSchema } from '@saltline/contract'
 import type { z } from 'zod'
+import { KEPT_HEADER, SEEN } from '../seen.ts'
 import { noteReach } from './reach.ts'
 
 /** What the server refused, with its problem details. */
@@ -25,9 +26,6 @@ const atTheGate = (): boolean => /^\/(sign-in|join)(\/|$)/.test(location.pathnam
 const toTheGate = (): void =>
   location.replace(`/sign-in?to=${encodeURIComponent(location.pathname + location.search)}`)
 
-/** Where the service worker keeps what was seen, for reading without the server. */
-const SEEN = 'saltline-seen'
-
 /** Forgets what was kept of the station: who is signed out must not find it here. */
 export async function forgetSeen(): Promise<void> {
   // Not given to pages of plain HTTP, which have nothing kept either.
@@ -48,9 +46,6 @@ export function keepSeen(path: string, data: unknown): void {
 /** This window, so that it is not told of what it did itself. */
 export const windowId = newId()
 const ownWindow = { 'x-saltline-window': windowId }
-
-/** On an answer that this browser had kept: when it was fetched. */
-const KEPT_HEADER = 'x-saltline-kept'
 
 type Method = 'GET' | 'POST' | 'PUT' | 'DELETE'
 
