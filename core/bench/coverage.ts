@@ -5,7 +5,7 @@
 import {
   type Chain,
   chainUncertainty,
-  impedanceOf,
+  drawnChain,
   seeded,
   solveChain,
   type Stage,
@@ -89,11 +89,10 @@ for (const [name, stages] of Object.entries(classes))
       const random = seeded(77 + f)
       for (let i = 0; i < TRUTHS; i++) {
         const real = draw(random)
-        const z = impedanceOf(real.reflection[0]!, 50)
-        const { antennaW, transmitterNetW, planes } = solveChain(
-          { ...chain, stages: real.stages, load: { kind: 'fixed', rOhm: z.re, xOhm: z.im } },
-          { ...at, powerW: real.powerW[0]! },
-        )
+        const { antennaW, transmitterNetW, planes } = solveChain(drawnChain(chain, real, 0), {
+          ...at,
+          powerW: real.powerW[0]!,
+        })
         const { swr, forwardW } = planes[0]!
         const near = range!.planes[0]!
         const within = (value: number, { low, high }: { low: number; high: number }) =>

@@ -111,7 +111,7 @@ export {
   type Tolerances,
   usualTolerances,
 } from './chain/tolerances.ts'
-export { stationDraws } from './chain/drawStation.ts'
+export { drawnChain, stationDraws } from './chain/drawStation.ts'
 export type { Emission } from './source/modes.ts'
 export { chainUncertainty, type ChannelUncertainty } from './chain/uncertainty.ts'
 export {
@@ -138,6 +138,12 @@ export {
 
 // What parts may carry
 export { type Fault, faultsOf, keyingTime } from './limits/faults.ts'
+export {
+  limitsUncertainty,
+  type LimitsUncertainty,
+  type StressRange,
+  type Use,
+} from './limits/limitsUncertainty.ts'
 export { checkLimits, mostPower, type MostPower, type RatedChain } from './limits/mostPower.ts'
 export { profileOf } from './limits/profile.ts'
 export { ratedPowerAt, ratingsOf } from './limits/ratings.ts'

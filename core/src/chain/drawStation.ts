@@ -1,6 +1,7 @@
 /** One chain as it may really be: the one draw that ranges, diagnosis, benchmarks and drills share. */
 import { complex, type Complex } from '../complex.ts'
 import { phaseUnknown, reflectionAt } from '../load/load.ts'
+import { impedanceOf } from '../load/reflection.ts'
 import { half, type Random } from '../statistics/random.ts'
 import type { Stage } from '../stages/stage.ts'
 import { type Chain, type OperatingPoint, referenceOf } from './chain.ts'
@@ -53,6 +54,16 @@ export function stationDraws(
     })
     return { stages: varied.stages, powerW, reflection }
   }
+}
+
+/** A chain as it was drawn, its load known on one channel. */
+export function drawnChain<C extends Chain>(
+  chain: C,
+  { stages, reflection }: DrawnStation,
+  channel: number,
+): C {
+  const z = impedanceOf(reflection[channel]!, referenceOf(chain))
+  return { ...chain, stages, load: { kind: 'fixed', rOhm: z.re, xOhm: z.im } }
 }
 
 /**

@@ -59,8 +59,7 @@ const NO_LIMIT_W = 1e7
 const NOTHING_W = 1e-9
 
 /**
- * The setting at which the first limit is reached: bracketed between a power at which all is well and one
- * at which it is not, then narrowed. What is given out was solved, and is never above a limit.
+ * The setting at which the first limit is reached, with the worst of all phases that the load may have.
  *
  * @param counts which stresses count; all unless given
  */
@@ -74,13 +73,30 @@ export function mostPower(
   const fixed = phaseUnknown(chain.load, at.frequencyHz)
     ? at
     : { ...at, settings: settingsNow(chain, at) }
+  return mostPowerOf(
+    (powerW) => checkLimits(chain, { ...fixed, powerW }, around).stresses.filter(counts),
+    at.powerW,
+  )
+}
+
+/**
+ * The power at which the first of some stresses reaches its limit: bracketed between a power at which all is well and one
+ * at which it is not, then narrowed. What is given out was looked at, and is never above a limit.
+ *
+ * @param stressesAt what the parts bear at a power, W PEP
+ * @param startW where to look first, W PEP
+ */
+export function mostPowerOf(
+  stressesAt: (powerW: number) => readonly Stress[],
+  startW: number,
+): MostPower {
   let low = 0
   let high = Infinity
-  let powerW = Math.max(at.powerW, 1e-3)
+  let powerW = Math.max(startW, 1e-3)
   let limiting: Stress | null = null
   let unknown = 0
   for (let round = 0; round < MOST_ROUNDS && high / low > CLOSE; round++) {
-    const stresses = checkLimits(chain, { ...fixed, powerW }, around).stresses.filter(counts)
+    const stresses = stressesAt(powerW)
     unknown = stresses.filter(({ limit }) => limit === null).length
     const swr = brokenBySwr(stresses)
     if (swr) return { powerW: 0, by: swr, unknown }

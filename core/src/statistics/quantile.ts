@@ -9,7 +9,8 @@ export function quantileSorted(sorted: ArrayLike<number>, share: number): number
   const at = share * (n - 1)
   const i = Math.floor(at)
   const low = sorted[i]!
-  return i + 1 < n ? low + (at - i) * (sorted[i + 1]! - low) : low
+  // The same neighbour may be infinite.
+  return i + 1 < n && sorted[i + 1] !== low ? low + (at - i) * (sorted[i + 1]! - low) : low
 }
 
 /** The middle of numbers in any order; NaN of nothing. */
