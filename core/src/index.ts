@@ -122,6 +122,7 @@ export {
   worthOverBand,
   type WorthSweep,
 } from './chain/worthTuner.ts'
+export { type PlaceRanges, worthUncertainty } from './chain/worthUncertainty.ts'
 
 // Comparing and planning
 export { type Difference, differences, type Side, type Surer } from './compare/difference.ts'

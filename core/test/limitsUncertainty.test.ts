@@ -103,6 +103,7 @@ test('a part right at its limit is past it in half of the draws; an unknown limi
   const heat = own!.stresses.find(({ part, kind }) => part === 1 && kind === 'heat')!
   expect(heat.over).toBeGreaterThan(0.45)
   expect(heat.over).toBeLessThan(0.55)
+  expect(own!.over).toBeGreaterThanOrEqual(heat.over)
   const bare = chainOf([{ kind: 'pad', lossDb: 0.2, limits: {} }])
   const [none] = limitsUncertainty(bare, at, [{ around: steady }], usualTolerances, { draws: 20 })
   expect(none!.mostW).toBeNull()

@@ -37,6 +37,42 @@ test('a verdict first, then the parts by headroom, the profile and the faults', 
   await expect(parts).toContainText('licence, PEP')
 })
 
+test('how sure the stresses and the most power are, and what a tuner is worth', async ({
+  page,
+  open,
+}) => {
+  await open('channel=c12')
+  await page.getByRole('link', { name: 'Headroom' }).click()
+  await page.getByRole('button', { name: 'uncertainty' }).click()
+  const sure = page.getByText(/The most power may be 1\d\d to 2\d\d\sW \(5–95 %\)/)
+  await expect(sure).toBeVisible({ timeout: 20_000 })
+  await expect(sure).toContainText(/At 125\sW a part is over its limit in \d+\s%? ?of the samples/)
+  const desk = page
+    .getByRole('region', { name: 'Parts by headroom' })
+    .getByRole('row', { name: /Desk lead heating/ })
+  await expect(desk).toContainText(/2\.\d to 4\.\d\sW\/m, over in \d+\s%/)
+  await expect(page.getByRole('region', { name: 'Most power' })).toContainText(/1\d\d to 2\d\d\sW/)
+  // Known better, the radio and the antenna leave less to say.
+  await page.getByRole('button', { name: 'tolerances' }).click()
+  for (const label of ['Transmitter power, ±', 'Antenna’s reflection, ±', 'Lengths, ±'])
+    await page.getByLabel(label).fill('0')
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('Escape')
+  const width = async () => {
+    const [, low, high] = /([\d.]+) to ([\d.]+)\sW\/m/.exec((await desk.textContent())!) ?? []
+    return Number(high) - Number(low)
+  }
+  await expect.poll(width, { timeout: 20_000 }).toBeLessThan(1)
+
+  // Wanted in one view, they are there in the others.
+  await page.getByRole('link', { name: 'Match' }).click()
+  await expect(page.getByText(/no other place brings 0\.1 dB more than/)).toBeVisible({
+    timeout: 20_000,
+  })
+  await page.getByRole('button', { name: 'without ranges' }).click()
+  await expect(page.getByText(/Ranges are 5–95 %/)).toBeHidden()
+})
+
 test('limits as the operator knows them go before the class', async ({ page, open }) => {
   await open('channel=c8&select=stage:tuner')
   await page.getByRole('link', { name: 'Headroom' }).click()

@@ -28,6 +28,8 @@ export interface LimitsUncertainty {
   stresses: StressRange[]
   /** Setting, W PEP; null where no limit is known. */
   mostW: Estimate | null
+  /** Share of the draws in which something that counts is past its limit at the setting. */
+  over: number
 }
 
 /**
@@ -61,7 +63,7 @@ export function limitsUncertainty(
   // Where an amplifier saturates, or nothing is sent, one solution says nothing of another power.
   const solveAnew =
     at.powerW === 0 || chain.stages.some(({ kind, bypassed }) => kind === 'amplifier' && !bypassed)
-  const all = uses.map((): Gathered => ({ kinds: [], stress: [], over: [], mostW: [] }))
+  const all = uses.map((): Gathered => ({ kinds: [], stress: [], over: [], mostW: [], anyOver: 0 }))
   for (let i = 0; i < draws; i++) {
     const real = drawn(random)
     const own = drawnChain(chain, real, 0)
@@ -75,6 +77,7 @@ export function limitsUncertainty(
       const stresses = stressesAt(at.powerW)
       gather(all[u]!, stresses)
       const counting = stresses.filter(counts)
+      all[u]!.anyOver += Number(counting.some(isOver))
       const most = mostPowerOf(
         (settingW) =>
           solveAnew ? stressesAt(settingW).filter(counts) : scaled(counting, settingW / at.powerW),
@@ -84,13 +87,14 @@ export function limitsUncertainty(
     })
     if (progress && i % 20 === 19) progress((i + 1) / draws)
   }
-  return all.map(({ kinds, stress, over, mostW }) => ({
+  return all.map(({ kinds, stress, over, mostW, anyOver }) => ({
     stresses: kinds.map((which, s) => ({
       ...which,
       stress: estimateOf(stress[s]!),
       over: over[s]! / draws,
     })),
     mostW: mostW.length > 0 ? estimateOf(mostW) : null,
+    over: anyOver / draws,
   }))
 }
 
@@ -100,13 +104,16 @@ interface Gathered {
   stress: number[][]
   over: number[]
   mostW: number[]
+  anyOver: number
 }
 
+const isOver = ({ limit, stress }: Stress): boolean => limit !== null && stress > limit
+
 function gather(into: Gathered, stresses: readonly Stress[]): void {
-  stresses.forEach(({ part, kind, stress, limit }, s) => {
-    into.kinds[s] ??= { part, kind }
-    ;(into.stress[s] ??= []).push(stress)
-    into.over[s] = (into.over[s] ?? 0) + Number(limit !== null && stress > limit)
+  stresses.forEach((own, s) => {
+    into.kinds[s] ??= { part: own.part, kind: own.kind }
+    ;(into.stress[s] ??= []).push(own.stress)
+    into.over[s] = (into.over[s] ?? 0) + Number(isOver(own))
   })
 }
 

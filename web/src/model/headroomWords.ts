@@ -4,20 +4,24 @@ import {
   decimals,
   formatFrequency,
   formatLength,
+  formatPercent,
   floorPower,
   formatPower,
   formatSwr,
   formatVolt,
   type LengthUnit,
+  type LimitsUncertainty,
   modeOf,
   type MostPower,
   type PowerUnit,
   type Standing,
   standingOf,
   type Stress,
+  type StressRange,
   type Surroundings,
 } from '@saltline/core'
 import { ratedOn } from './answers.ts'
+import { ofSamples, rangeText, wattsText } from './wattsText.ts'
 
 /** Cable ratings hold at 40 °C; taken where nothing else is said. */
 export const USUAL_AMBIENT_C = 40
@@ -67,6 +71,32 @@ export function figureOf({ unit }: Stress, value: number, power: PowerUnit = 'W'
   if (unit === 'V peak') return `${formatVolt(value)} peak`
   if (unit === 'W/m') return `${formatPower(value)}/m`
   return unit === 'W' ? formatPower(value, power) : formatSwr(value)
+}
+
+/** Where a stress most likely is, and how often it is past its limit. */
+export function rangeOfStress(
+  stress: Stress,
+  { stress: range, over }: StressRange,
+  power: PowerUnit = 'W',
+): string {
+  const text = rangeText(stress.stress, range, (value) => figureOf(stress, value, power))
+  return over >= 0.005 ? `${text}, over in ${formatPercent(over)}` : text
+}
+
+/** The range of the most power, and how often the set power is too much, in sentences. */
+export function howSureText(
+  { mostW, over }: LimitsUncertainty,
+  settingW: number,
+  phaseUnknown: boolean,
+  power: PowerUnit,
+): string {
+  if (!mostW || !Number.isFinite(mostW.low)) return 'Ranges are 5–95 %.'
+  const most = `The most power may be ${wattsText(mostW.low, power, mostW)} (5–95 %).`
+  const worst = phaseUnknown
+    ? ' The figure above holds for the worst phase of the antenna; the range for any.'
+    : ''
+  const now = ` At ${formatPower(settingW, power)} a part is over its limit in ${ofSamples(over)}.`
+  return `${most}${worst}${now}`
 }
 
 /** A shape and a word, besides any colour. */

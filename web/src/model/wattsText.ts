@@ -1,4 +1,11 @@
-import { formatDb, formatPower, lossDb, type PowerUnit, type Range } from '@saltline/core'
+import {
+  formatDb,
+  formatPercent,
+  formatPower,
+  lossDb,
+  type PowerUnit,
+  type Range,
+} from '@saltline/core'
 
 /** A value, or the two ends of its range where they read differently. */
 export function rangeText(
@@ -18,6 +25,14 @@ export function rangeText(
 
 export const wattsText = (value: number, unit: PowerUnit, range?: Range): string =>
   rangeText(value, range, (w) => formatPower(w, unit))
+
+/** A share of Monte Carlo samples, in words where it is none or all of them. */
+export const ofSamples = (share: number): string =>
+  share === 0
+    ? 'none of the samples'
+    : share === 1
+      ? 'all samples'
+      : `${formatPercent(share)} of the samples`
 
 /** Output against the set power: −1.3 dB, or +9.6 dB where an amplifier adds. */
 export function levelText(settingW: number, outputW: number): string {

@@ -12,9 +12,11 @@ import { useState } from 'react'
 import { useUnits } from '../../platform/preferences.ts'
 import { NoFigure } from '../../ui/NoFigure.tsx'
 import { operatingPoint } from '../../model/answers.ts'
-import { HowSure } from './HowSure.tsx'
+import { useRanges } from '../../compute/ranges.ts'
+import { HowSure } from '../../panel/HowSure.tsx'
 import { useWidth } from '../../ui/useWidth.ts'
 import { rangeText, wattsText } from '../../model/wattsText.ts'
+import { Because } from './Because.tsx'
 import { BandCurve } from './BandCurve.tsx'
 import { Ledger } from './Ledger.tsx'
 import { downText, factsOf, takersSentence } from '../../model/sentence.ts'
@@ -37,6 +39,8 @@ export function BudgetLens(props: LensProps) {
   const { document, chain, answer, channel, selection, onSelect } = props
   const [shown, setShown] = useState<number | 'total' | null>(null)
   const [ref, width] = useWidth<HTMLDivElement>()
+  const ranges = useRanges()
+  const sure = ranges.of(channel.id)
   const across = width >= 1152 ? 3 : width >= 768 ? 2 : 1
   return (
     <div ref={ref}>
@@ -56,7 +60,9 @@ export function BudgetLens(props: LensProps) {
                 working
               </button>
             )}
-            <HowSure document={document} channel={channel} edit={props.edit} />
+            <HowSure document={document} edit={props.edit} run={ranges} samples="2 000">
+              {sure && <Because because={sure.because} />}
+            </HowSure>
           </div>
         </div>
         <div className={`px-5 py-3 ${across > 2 ? 'border-r border-rule' : ''}`}>

@@ -5,13 +5,18 @@ import {
   faultsOf,
   formatFrequency,
   InputError,
+  type ModeId,
   mostPower,
   type MostPower,
+  phaseUnknown,
   type RatedChain,
+  type Use,
 } from '@saltline/core'
-import { useDeferredValue, useMemo, useState } from 'react'
+import { useCallback, useDeferredValue, useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { useUnits } from '../../platform/preferences.ts'
+import { useLimitRanges } from '../../compute/ranges.ts'
+import { HowSure } from '../../panel/HowSure.tsx'
 import { NoFigure } from '../../ui/NoFigure.tsx'
 import { operatingPoint, settingOf } from '../../model/answers.ts'
 import { Conditions } from './Conditions.tsx'
@@ -19,7 +24,7 @@ import { FaultTable, faultVerdict } from './FaultTable.tsx'
 import { MODES, type MostByMode, MostTable } from './MostTable.tsx'
 import { NewAmplifier } from './NewAmplifier.tsx'
 import { PartList } from './PartList.tsx'
-import { isPart, surroundingsOf, verdictText } from '../../model/headroomWords.ts'
+import { howSureText, isPart, surroundingsOf, verdictText } from '../../model/headroomWords.ts'
 import type { LensProps } from '../../editor/lens.ts'
 
 /** A figure, or why the chain has none on a channel. */
@@ -33,6 +38,16 @@ function unless<T>(compute: () => T): Computed<T> {
     return { ok: false, message: error.message }
   }
 }
+
+/** In its own mode first, then in those of the table. */
+const usesOn = (document: ChainDocument, channel: ChannelDocument): Use[] =>
+  [channel, ...MODES.map((mode) => inMode(channel, mode))].map((own) => ({
+    mode: own.mode,
+    around: surroundingsOf(document, own),
+  }))
+
+const inMode = (channel: ChannelDocument, mode: ModeId): ChannelDocument =>
+  mode === channel.mode ? channel : { ...channel, mode, meanToPeak: undefined, keyDown: undefined }
 
 const orNull = <T,>(computed: Computed<T>): T | null => (computed.ok ? computed.value : null)
 
@@ -76,13 +91,7 @@ export function HeadroomLens({ station, chainId, onSelect, edit, ...live }: Lens
           orNull(
             unless(() =>
               Object.fromEntries(
-                MODES.map((mode) => {
-                  const own =
-                    mode === each.mode
-                      ? each
-                      : { ...each, mode, meanToPeak: undefined, keyDown: undefined }
-                  return [mode, mostOn(chain, document, own)]
-                }),
+                MODES.map((mode) => [mode, mostOn(chain, document, inMode(each, mode))]),
               ),
             ),
           ),
@@ -90,6 +99,9 @@ export function HeadroomLens({ station, chainId, onSelect, edit, ...live }: Lens
       ),
     [chain, document],
   )
+  const usesOf = useCallback((each: ChannelDocument) => usesOn(document, each), [document])
+  const ranges = useLimitRanges(document, chain, usesOf)
+  const sure = ranges.of(channel.id)?.[0] ?? null
   return (
     <div className="grid grid-cols-1 lg:grid-cols-[minmax(260px,4fr)_minmax(0,7fr)]">
       <div className="space-y-3 px-5 py-4 lg:border-r lg:border-rule">
@@ -106,6 +118,18 @@ export function HeadroomLens({ station, chainId, onSelect, edit, ...live }: Lens
               )}
             </p>
             <p>{faultVerdict(document, here.value.faults)}</p>
+            <HowSure document={live.document} edit={edit} run={ranges} samples="500">
+              {sure && (
+                <p>
+                  {howSureText(
+                    sure,
+                    settingOf(document.transmitter, channel),
+                    phaseUnknown(chain.load, channel.frequencyHz),
+                    power,
+                  )}
+                </p>
+              )}
+            </HowSure>
           </>
         ) : (
           <NoFigure message={here.message} />
@@ -123,7 +147,12 @@ export function HeadroomLens({ station, chainId, onSelect, edit, ...live }: Lens
           <h2 className="mb-1 text-sm text-muted">
             The most that may be set, <Term>PEP</Term>, and the limiting part
           </h2>
-          <MostTable document={document} most={most} current={channel.id} />
+          <MostTable
+            document={document}
+            most={most}
+            rangesOf={(id, mode) => ranges.of(id)?.[1 + MODES.indexOf(mode)]?.mostW ?? null}
+            current={channel.id}
+          />
         </section>
       </div>
       <div className="min-w-0 space-y-4 px-5 py-3">
@@ -133,7 +162,12 @@ export function HeadroomLens({ station, chainId, onSelect, edit, ...live }: Lens
               <h2 className="text-sm text-muted">
                 Parts by <Term>headroom</Term> on {formatFrequency(channel.frequencyHz)}
               </h2>
-              <PartList document={document} stresses={here.value.stresses} onSelect={onSelect} />
+              <PartList
+                document={document}
+                stresses={here.value.stresses}
+                ranges={sure?.stresses ?? null}
+                onSelect={onSelect}
+              />
             </section>
             <section aria-label="When something fails">
               <h2 className="text-sm text-muted">

@@ -9,7 +9,9 @@ import {
   modeOf,
   type MostPower,
   type PowerUnit,
+  type Range,
 } from '@saltline/core'
+import { wattsText } from '../../model/wattsText.ts'
 import { partName } from '../../model/headroomWords.ts'
 
 export const MODES: readonly ModeId[] = ['voice-plain', 'voice-processed', 'CW', 'data']
@@ -23,10 +25,13 @@ const wattsOf = ({ powerW, by }: MostPower, unit: PowerUnit): string =>
 export function MostTable({
   document,
   most,
+  rangesOf,
   current,
 }: {
   document: ChainDocument
   most: MostByMode
+  /** Of the most power, where ranges are there. */
+  rangesOf: (channelId: string, mode: ModeId) => Range | null
   current: string
 }) {
   const { power } = useUnits()
@@ -59,6 +64,7 @@ export function MostTable({
                 </th>
                 {MODES.map((mode) => {
                   const entry = row?.[mode]
+                  const range = rangesOf(channel.id, mode)
                   return (
                     <td key={mode} className="py-1 pl-2">
                       {entry && (
@@ -67,6 +73,11 @@ export function MostTable({
                           <span className="block text-xs text-muted">
                             {entry.by && partName(document, entry.by.part)}
                           </span>
+                          {range && Number.isFinite(entry.powerW) && (
+                            <span className="block text-xs text-muted">
+                              {wattsText(entry.powerW, power, range)}
+                            </span>
+                          )}
                         </>
                       )}
                     </td>

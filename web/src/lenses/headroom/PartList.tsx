@@ -1,5 +1,5 @@
 import type { ChainDocument } from '@saltline/contract'
-import { standingOf, type Stress } from '@saltline/core'
+import { standingOf, type Stress, type StressRange } from '@saltline/core'
 import { useUnits } from '../../platform/preferences.ts'
 import type { Selection } from '../../model/selection.ts'
 import {
@@ -8,6 +8,7 @@ import {
   kindName,
   partName,
   placeText,
+  rangeOfStress,
   standingText,
 } from '../../model/headroomWords.ts'
 
@@ -21,10 +22,13 @@ const order = ({ headroomDb, kind, stress, limit }: Stress): number =>
 export function PartList({
   document,
   stresses,
+  ranges,
   onSelect,
 }: {
   document: ChainDocument
   stresses: readonly Stress[]
+  /** Of the same stresses, and others; null where none are there. */
+  ranges: readonly StressRange[] | null
   onSelect: (selection: Selection) => void
 }) {
   const { length, power } = useUnits()
@@ -57,6 +61,7 @@ export function PartList({
         {sorted.map((stress) => {
           const { part, kind, limit, basis, headroomDb } = stress
           const standing = standingOf(stress)
+          const range = ranges?.find((own) => own.part === part && own.kind === kind)
           const tone =
             standing === 'over' ? 'text-danger' : standing === 'tight' ? 'text-caution' : ''
           return (
@@ -93,6 +98,11 @@ export function PartList({
                 <span className="text-muted">
                   of {limit === null ? 'unknown' : figureOf(stress, limit, power)}
                 </span>
+                {range && (
+                  <span className="block text-xs text-muted">
+                    {rangeOfStress(stress, range, power)}
+                  </span>
+                )}
                 {stress.fromLoadM !== undefined && (
                   <span className="block text-xs text-muted">{placeText(stress, length)}</span>
                 )}

@@ -2,23 +2,25 @@ import { useUnits } from '../../platform/preferences.ts'
 import type { ChainDocument } from '@saltline/contract'
 import {
   formatFrequency,
-  formatPower,
   formatSwr,
+  type PlaceRanges,
   tunerPlaces,
   type TunerStage,
 } from '@saltline/core'
 import { lazy, Suspense, useMemo, useState } from 'react'
+import { useWorthRanges } from '../../compute/ranges.ts'
+import { HowSure } from '../../panel/HowSure.tsx'
 import { NoFigure } from '../../ui/NoFigure.tsx'
 import { operatingPoint, settingOf } from '../../model/answers.ts'
 import { tunerKinds } from '../../model/stages/tuner.ts'
-import { wattsText } from '../../model/wattsText.ts'
+import { rangeText, wattsText } from '../../model/wattsText.ts'
 import { reachOf } from '../../model/reach.ts'
 import { type Reach, ReachChoice } from '../../ui/ReachChoice.tsx'
 import { SwrAlong } from './SwrAlong.tsx'
 import type { TunerPlaces } from '../../compute/tunerPlacesWorker.ts'
 import { useTunerPlaces } from '../../compute/useTunerPlaces.ts'
 import { POINTS, useMatchSweep } from '../../compute/useMatchSweep.ts'
-import { placeNames, verdictOf } from './verdict.ts'
+import { howSureOf, placeNames, verdictOf } from './verdict.ts'
 import type { LensProps } from '../../editor/lens.ts'
 
 const MatchChart = lazy(() => import('./MatchChart.tsx'))
@@ -53,6 +55,8 @@ export function MatchLens(props: LensProps) {
   )
   const { run, last: worth } = useTunerPlaces(request)
   const here = worth?.[channel.id]
+  const ranges = useWorthRanges(document, chain, tuner)
+  const sure = ranges.of(channel.id)
   return (
     <div className="grid grid-cols-1 lg:grid-cols-[minmax(260px,4fr)_minmax(530px,6fr)_minmax(290px,4fr)]">
       <div className="space-y-3 px-5 py-4 lg:border-r lg:border-rule">
@@ -86,15 +90,20 @@ export function MatchLens(props: LensProps) {
           )}
         </p>
         {answer.ok && (
+          <HowSure document={document} edit={props.edit} run={ranges} samples="1 000">
+            {here && sure && <p>{howSureOf(here, sure)}</p>}
+          </HowSure>
+        )}
+        {answer.ok && (
           <section aria-label="SWR along the chain" className="border-t border-rule pt-2">
             <h2 className="mb-1 text-sm text-muted">SWR along the chain</h2>
-            <SwrAlong document={document} solution={answer.solution} />
+            <SwrAlong document={document} answer={answer} />
           </section>
         )}
       </div>
       <div className="min-w-0 px-5 py-3 lg:border-r lg:border-rule">
         <h2 className="mb-1 text-sm text-muted">Is a tuner worth it?</h2>
-        {worth && <PlacesTable {...props} worth={worth} />}
+        {worth && <PlacesTable {...props} worth={worth} rangesOf={ranges.of} />}
       </div>
       <OverBand {...props} tuner={tuner} />
     </div>
@@ -105,9 +114,11 @@ function PlacesTable({
   document,
   channel,
   worth,
+  rangesOf,
   onPick,
 }: Pick<LensProps, 'document' | 'channel' | 'onPick'> & {
   worth: TunerPlaces
+  rangesOf: (channelId: string) => PlaceRanges[] | null
 }) {
   const { power } = useUnits()
   return (
@@ -131,6 +142,7 @@ function PlacesTable({
       {document.channels.map((each) => {
         const answers = worth[each.id]
         const best = answers && verdictOf(answers).best.place
+        const ranges = rangesOf(each.id)
         return (
           <tbody key={each.id} className={each.id === channel.id ? 'bg-paper' : ''}>
             <tr>
@@ -146,27 +158,38 @@ function PlacesTable({
                 {answers === null && <span className="font-normal text-muted"> no figure</span>}
               </th>
             </tr>
-            {answers?.map((answer) => (
-              <tr
-                key={answer.place}
-                className={`[&>td]:py-0.5 [&>td]:pl-2 ${answer.place === best ? '' : 'text-muted'} ${answer.place === tunerPlaces.at(-1) ? 'border-b border-rule' : ''}`}
-              >
-                <th scope="row" className="py-0.5 text-left font-normal whitespace-nowrap">
-                  {answer.place === best ? '✓ ' : '\u2003'}
-                  {placeNames[answer.place]}
-                </th>
-                <td className="font-bold whitespace-nowrap">
-                  {wattsText(answer.antennaW, power, answer.antennaWRange ?? undefined)}
-                </td>
-                <td>{answer.place === 'none' ? '' : formatPower(answer.tunerW)}</td>
-                <td className="max-sm:hidden">{formatPower(answer.cableW)}</td>
-                <td className="max-sm:hidden">{formatPower(answer.heldBackW)}</td>
-                <td>
-                  {formatSwr(answer.swr)}
-                  {!answer.matched && <span title="it cannot match here"> ✕</span>}
-                </td>
-              </tr>
-            ))}
+            {answers?.map((answer) => {
+              const range = ranges?.find(({ place }) => place === answer.place)
+              return (
+                <tr
+                  key={answer.place}
+                  className={`[&>td]:py-0.5 [&>td]:pl-2 ${answer.place === best ? '' : 'text-muted'} ${answer.place === tunerPlaces.at(-1) ? 'border-b border-rule' : ''}`}
+                >
+                  <th scope="row" className="py-0.5 text-left font-normal whitespace-nowrap">
+                    {answer.place === best ? '✓ ' : '\u2003'}
+                    {placeNames[answer.place]}
+                  </th>
+                  <td className="font-bold whitespace-nowrap">
+                    {wattsText(
+                      answer.antennaW,
+                      power,
+                      range?.antennaW ?? answer.antennaWRange ?? undefined,
+                    )}
+                  </td>
+                  <td>
+                    {answer.place === 'none' ? '' : wattsText(answer.tunerW, 'W', range?.tunerW)}
+                  </td>
+                  <td className="max-sm:hidden">{wattsText(answer.cableW, 'W', range?.cableW)}</td>
+                  <td className="max-sm:hidden">
+                    {wattsText(answer.heldBackW, 'W', range?.heldBackW)}
+                  </td>
+                  <td className="min-w-16">
+                    {rangeText(answer.swr, range?.swr, formatSwr)}
+                    {!answer.matched && <span title="it cannot match here"> ✕</span>}
+                  </td>
+                </tr>
+              )
+            })}
           </tbody>
         )
       })}

@@ -1,6 +1,7 @@
 import { beyondTuner } from '../../model/answers.ts'
 import type { ChainDocument } from '@saltline/contract'
-import { formatImpedance, formatSwr, type Solution } from '@saltline/core'
+import { type Answer, formatImpedance, formatSwr } from '@saltline/core'
+import { rangeText } from '../../model/wattsText.ts'
 
 /** Nobody needs to tell 200 from 1 000 by the length of a bar. */
 const MOST = 60
@@ -9,7 +10,13 @@ const MOST = 60
  * SWR at every plane, from the radio to the antenna: where it jumps, a tuner or an amplifier stands, and
  * everything beyond carries what the antenna makes it carry.
  */
-export function SwrAlong({ document, solution }: { document: ChainDocument; solution: Solution }) {
+export function SwrAlong({
+  document,
+  answer: { solution, spread },
+}: {
+  document: ChainDocument
+  answer: Answer
+}) {
   const { stages, load } = document
   const length = (swr: number) =>
     Math.max(1.5, (Math.log(Math.min(swr, MOST)) / Math.log(MOST)) * 100)
@@ -30,7 +37,7 @@ export function SwrAlong({ document, solution }: { document: ChainDocument; solu
               </p>
             )}
             <div
-              className={`grid items-center gap-2 py-px ${beyond ? 'grid-cols-[8.5rem_1fr]' : 'grid-cols-[8.5rem_1fr_3rem]'}`}
+              className={`grid items-center gap-2 py-px ${beyond ? 'grid-cols-[8.5rem_1fr]' : spread ? 'grid-cols-[8.5rem_1fr_6.5rem]' : 'grid-cols-[8.5rem_1fr_3rem]'}`}
             >
               <span className="truncate">
                 {k === 0
@@ -47,7 +54,9 @@ export function SwrAlong({ document, solution }: { document: ChainDocument; solu
                 />
               )}
               <b className="text-right">
-                {beyond ? formatImpedance(impedanceOhm) : formatSwr(swr)}
+                {beyond
+                  ? formatImpedance(impedanceOhm)
+                  : rangeText(swr, spread?.planes[k]!.swr, formatSwr)}
               </b>
             </div>
           </li>

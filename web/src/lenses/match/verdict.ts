@@ -3,9 +3,11 @@ import {
   formatDb,
   formatPower,
   type PlaceAnswer,
+  type PlaceRanges,
   type PowerUnit,
   type TunerPlace,
 } from '@saltline/core'
+import { ofSamples } from '../../model/wattsText.ts'
 
 export const placeNames: Record<TunerPlace, string> = {
   none: 'without a tuner',
@@ -51,4 +53,12 @@ export function verdictOf(answers: readonly PlaceAnswer[], unit: PowerUnit = 'W'
         ? `A tuner wins by ${formatDb(over(none))}, ${watts(best)} against ${watts(none)}; at the radio it does as well as at the feed point.`
         : `A tuner at the feed point wins: ${watts(feedPoint)}, ${formatDb(gain)} more than at the radio (${watts(radio)}) and ${formatDb(over(none))} more than without (${watts(none)}).`,
   }
+}
+
+/** How often the place that wins is the best of them, in a sentence. */
+export function howSureOf(answers: readonly PlaceAnswer[], ranges: readonly PlaceRanges[]): string {
+  const { place } = verdictOf(answers).best
+  const { best } = ranges.find((own) => own.place === place)!
+  const name = placeNames[place]
+  return `Ranges are 5–95 %. In ${ofSamples(best)} no other place brings 0.1 dB more than ${place === 'none' ? 'none at all' : `the ${name}`}.`
 }

@@ -1,18 +1,10 @@
-import type { ChainDocument, ChannelDocument } from '@saltline/contract'
-import { formatPercent, type ToleranceName, toleranceNames, usualTolerances } from '@saltline/core'
-import { useState } from 'react'
-import type { Edit } from '../../model/edits.ts'
-import { Dialog } from '../../ui/Dialog.tsx'
-import { PlainField } from '../../ui/quantities.tsx'
-import { useRanges } from '../../compute/ranges.ts'
-
-const names: Record<ToleranceName, string> = {
-  source: 'the transmitter',
-  length: 'the lengths',
-  cable: 'the cable data',
-  parts: 'the small parts',
-  reflection: 'the antenna’s SWR',
-}
+import type { ChainDocument } from '@saltline/contract'
+import { type ToleranceName, toleranceNames, usualTolerances } from '@saltline/core'
+import { type ReactNode, useState } from 'react'
+import type { Edit } from '../model/edits.ts'
+import { Dialog } from '../ui/Dialog.tsx'
+import { PlainField } from '../ui/quantities.tsx'
+import { type RangesRun, useRanges } from '../compute/ranges.ts'
 
 const fields: Record<ToleranceName, [label: string, hint: string]> = {
   source: ['Transmitter power, ±', 'its own meter, its supply, the band'],
@@ -22,59 +14,51 @@ const fields: Record<ToleranceName, [label: string, hint: string]> = {
   reflection: ['Antenna’s reflection, ±', 'how old the sweep is, and the weather'],
 }
 
-/** How far the truth may lie from the figures: computed when asked for, then shown with all of them. */
+/**
+ * How far the truth may lie from the figures of a view: computed when asked for, then shown with all of them.
+ *
+ * @param run of the view's own ranges; what it comes to is for the view to say, as children
+ */
 export function HowSure({
   document,
-  channel,
   edit,
+  run,
+  samples,
+  children,
 }: {
   document: ChainDocument
-  channel: ChannelDocument
   edit: (edit: Edit) => void
+  run: RangesRun
+  /** How many a channel, in words. */
+  samples: string
+  children?: ReactNode
 }) {
-  const ranges = useRanges()
+  const { on, setOn } = useRanges()
   const [open, setOpen] = useState(false)
-  const here = ranges.of(channel.id)
-  if (!ranges.on)
+  if (!on)
     return (
-      <button type="button" className="link text-sm" onClick={() => ranges.setOn(true)}>
+      <button type="button" className="link text-sm" onClick={() => setOn(true)}>
         uncertainty
       </button>
     )
   return (
     <div className="mt-2 basis-full border-t border-rule pt-2 text-sm text-muted">
-      {ranges.progress !== null && (
+      {run.progress !== null && (
         <p className="flex items-center gap-2">
-          Monte Carlo, 2 000 samples
-          <progress className="h-1.5 min-w-16 flex-1 accent-tide" value={ranges.progress} />
-          <button type="button" className="quiet !min-h-6 text-sm" onClick={ranges.stop}>
+          Monte Carlo, {samples} samples
+          <progress className="h-1.5 min-w-16 flex-1 accent-tide" value={run.progress} />
+          <button type="button" className="quiet !min-h-6 text-sm" onClick={run.stop}>
             stop
           </button>
         </p>
       )}
-      {ranges.problem && <p className="text-caution">▲ {ranges.problem}</p>}
-      {here && (
-        <p>
-          Ranges are 5–95 %.{' '}
-          {here.because.length > 0 && (
-            <>
-              Most of the uncertainty of the power at the antenna comes from{' '}
-              <b className="font-normal text-ink">{names[here.because[0]!.name]}</b> (
-              {formatPercent(here.because[0]!.share)})
-              {here.because
-                .slice(1, 3)
-                .map(({ name, share }) => `, ${names[name]} (${formatPercent(share)})`)
-                .join('')}
-              .
-            </>
-          )}
-        </p>
-      )}
+      {run.problem && <p className="text-caution">▲ {run.problem}</p>}
+      {children}
       <p className="mt-1 flex gap-4">
         <button type="button" className="link" onClick={() => setOpen(true)}>
           tolerances
         </button>
-        <button type="button" className="link" onClick={() => ranges.setOn(false)}>
+        <button type="button" className="link" onClick={() => setOn(false)}>
           without ranges
         </button>
       </p>
