@@ -115,8 +115,12 @@ function walkRetuned(
   return matched
 }
 
-/** Steps of the table, in ½·ln SWR: an SWR of 1.2 from one to the next. */
+/** Steps of the table, in ½·ln SWR: an SWR of 1.2 from one to the next, */
 const TABLE_STEP = 0.1
+/** and so many times finer where only a part of a cell is matched, */
+const FINER = 4
+/** and there once more. */
+const FINEST = 2
 /** Beyond this ½·ln SWR (SWR 400) a setting is looked for itself. */
 const TABLE_MOST = 3
 
@@ -129,20 +133,21 @@ interface TableEntry {
 
 /**
  * What a network of knobs does to a load, from exact settings on a grid over the plane of the reflection, whose radius is
- * stretched to ½·ln SWR: loss and what is presented are taken between four of them. It is filled as it is asked, all round
- * the circle where the load’s phase is unknown.
+ * stretched to ½·ln SWR: loss and what is presented are taken between four of them. Where some of the four are matched and
+ * others are not, a finer grid is asked. It is filled as it is asked, all round the circle where the load’s phase is unknown.
  */
 function networkTable(stage: TunerStage, hz: number, reference: number): Retuned {
-  const known = new Map<number, TableEntry>()
-  const entry = (i: number, k: number): TableEntry => {
-    const key = i * 4096 + k
-    const before = known.get(key)
+  const known = Array.from({ length: FINEST + 1 }, () => new Map<number, TableEntry>())
+  const entry = (i: number, k: number, level: number): TableEntry => {
+    const key = i * 65536 + k
+    const before = known[level]!.get(key)
     if (before) return before
-    const radius = Math.hypot(i, k) * TABLE_STEP
+    const step = TABLE_STEP / FINER ** level
+    const radius = Math.hypot(i, k) * step
     const size = radius > 0 ? Math.tanh(Math.min(radius, TABLE_MOST + 1)) / radius : 0
-    const rho = complex(i * TABLE_STEP * size, k * TABLE_STEP * size)
+    const rho = complex(i * step * size, k * step * size)
     const made = exact(impedanceOf(rho, reference))
-    known.set(key, made)
+    known[level]!.set(key, made)
     return made
   }
   const exact = (z: Complex): TableEntry => {
@@ -154,34 +159,37 @@ function networkTable(stage: TunerStage, hz: number, reference: number): Retuned
     const seen = divide(complex(p[0]!, p[1]), complex(p[2]!, p[3]))
     return { lossDb, matched, presents: reflectionOf(seen, reference) }
   }
-  return (z) => {
-    const rho = reflectionOf(z, reference)
-    const size = magnitude(rho)
-    const radius = Math.atanh(size)
-    const whole = { elements: [], rho: 0 }
-    if (!(radius < TABLE_MOST)) {
-      const own = exact(z)
-      return { ...whole, ...own, rho: magnitude(own.presents) }
-    }
-    const stretch = (size > 0 ? radius / size : 1) / TABLE_STEP
-    const x = rho.re * stretch
-    const y = rho.im * stretch
-    const [i, k] = [Math.floor(x), Math.floor(y)]
-    const [fx, fy] = [x - i, y - k]
+  /** Between four entries, at a place in the stretched plane. */
+  const between = (x: number, y: number, level: number): TableEntry => {
+    const finer = FINER ** level / TABLE_STEP
+    const [i, k] = [Math.floor(x * finer), Math.floor(y * finer)]
+    const [fx, fy] = [x * finer - i, y * finer - k]
     let lossDb = 0
     let re = 0
     let im = 0
     let share = 0
+    let matching = 0
     for (const [di, dk] of CORNERS) {
       const weight = (di ? fx : 1 - fx) * (dk ? fy : 1 - fy)
-      const corner = entry(i + di, k + dk)
+      const corner = entry(i + di, k + dk, level)
       lossDb += weight * corner.lossDb
       re += weight * corner.presents.re
       im += weight * corner.presents.im
-      if (corner.matched) share += weight
+      if (corner.matched) {
+        share += weight
+        matching++
+      }
     }
-    const presents = complex(re, im)
-    return { ...whole, rho: magnitude(presents), presents, lossDb, matched: share >= 0.5 }
+    if (matching > 0 && matching < CORNERS.length && level < FINEST) return between(x, y, level + 1)
+    return { lossDb, presents: complex(re, im), matched: share >= 0.5 }
+  }
+  return (z) => {
+    const rho = reflectionOf(z, reference)
+    const size = magnitude(rho)
+    const radius = Math.atanh(size)
+    const stretch = size > 0 ? radius / size : 1
+    const own = radius < TABLE_MOST ? between(rho.re * stretch, rho.im * stretch, 0) : exact(z)
+    return { ...own, elements: [], rho: magnitude(own.presents) }
   }
 }
 
