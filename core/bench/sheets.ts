@@ -15,7 +15,7 @@ import {
   twoMeters,
 } from '../src/index.ts'
 import { swrOf } from '../src/load/reflection.ts'
-import { leakOf, rangeFor, readingDoubtW } from '../src/measure/meter.ts'
+import { leakOf, showing } from '../src/measure/meter.ts'
 import { even } from '../src/statistics/random.ts'
 
 const TRUTHS = Number(process.env['TRUTHS'] ?? 1000)
@@ -44,13 +44,9 @@ const meters: Record<string, Meter> = {
   },
 }
 
-/** What a meter shows of some watts. */
-function read(meter: Meter, watts: number, random: Random): number {
-  const full = rangeFor(meter, watts)
-  const scale = readingDoubtW({ ...meter, divisions: undefined }, watts, full)
-  const mark = meter.divisions && full ? full / meter.divisions : 0
-  return Math.max(0, watts + even(random) * scale + (even(random) * mark) / 2)
-}
+/** What a meter shows of some watts, on the smallest range on which the needle stays on its scale. */
+const read = (meter: Meter, watts: number, random: Random, rangeW?: number | null): number =>
+  showing(meter, watts, { off: even(random), mark: even(random) }, rangeW)
 
 interface Range {
   low: number
@@ -151,9 +147,7 @@ for (const [name, meter] of Object.entries(meters)) {
       // On the range that was left from before: the error is of the reading’s own order.
       const full = low < 1 ? (meter.rangesW[1] ?? null) : null
       const watts = between(random, low, high)
-      const scale = readingDoubtW({ ...meter, divisions: undefined }, watts, full)
-      const mark = meter.divisions ? (full ?? rangeFor(meter, watts) ?? 0) / meter.divisions : 0
-      const shown = Math.max(0, watts + even(random) * scale + (even(random) * mark) / 2)
+      const shown = read(meter, watts, random, full)
       const peak = { ...meter, kind: 'peak' as const }
       const { wattsRange } = expectReading(
         { forwardW: watts, swr: 1.5 },

@@ -70,7 +70,7 @@ export function substitution(sheet: Substitution): MeasuredLoss[] {
 
 function readOn({ meter, rangeW, sharedError }: Substitution, watts: number): Uncertain {
   const read = asRead(meter, watts, rangeW)
-  return sharedError ? { ...read, doubt: read.doubt * SHARED_REST } : read
+  return sharedError ? { ...read, doubt: read.doubt * SHARED_REST, orOn: undefined } : read
 }
 
 /** A loss measured at a frequency (Hz): the whole, per 100 m where the length (m) is known, and half of its range (dB). */

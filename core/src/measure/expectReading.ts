@@ -1,7 +1,8 @@
 /** What an instrument should show at a plane, with everything that is not known about chain and meter. */
-import { asRead, leakOf, type Meter, rangeFor, shownOf } from './meter.ts'
-import type { Uncertain } from '../statistics/propagate.ts'
-import type { Range } from '../statistics/quantile.ts'
+import { leakOf, type Meter, rangeFor, type ReadingErrors, showing, shownOf } from './meter.ts'
+import { estimateOf, type Range } from '../statistics/quantile.ts'
+import { latinHypercube, seeded } from '../statistics/random.ts'
+import { normalQuantile } from '../statistics/gaussian.ts'
 import { rhoOfSwr, swrOf } from '../load/reflection.ts'
 import { type Emission, meanToPeakOf } from '../source/modes.ts'
 
@@ -25,26 +26,36 @@ export interface ExpectedReading {
 
 /** From a deviation to the edge of 5 to 95 %. */
 const EDGE = 1.645
-/** The same of an error between limits, alone or with another one, as a share of them; and of a leak of any phase. */
-const EVEN_EDGE = 0.92
-const edgeOf = ({ doubt, and = 0 }: Uncertain): number => EVEN_EDGE * Math.hypot(doubt, and)
-const LEAK_EDGE = Math.cos(0.05 * Math.PI)
-
-/** By how much less and more |ρ| is seen for a leak at nine in ten phases; of next to nothing the whole leak is seen. */
-function leakSpan(rho: number, leak: number): [less: number, more: number] {
-  const at = (cosine: number) =>
-    Math.sqrt(Math.max(0, rho * rho + leak * leak + 2 * rho * leak * cosine))
-  return [rho <= leak ? rho : rho - at(-LEAK_EDGE), (at(LEAK_EDGE) - rho) * LEAK_MARGIN]
-}
-/** A directivity is stated as roundly as that. */
-const LEAK_MARGIN = 1.03
 
 /** A voice is never twice the same: deviation of what a meter shows of it, dB. */
 export const speechDb = (meter: Meter, emission: Emission): number =>
   meanToPeakOf(emission) > 0.6 ? 0 : meter.kind === 'averaging' ? 1 : 0.4
 
+/** How one station and its meter happen to be: normal numbers, the phase of a leak, errors of two readings from −1 to 1. */
+interface Chance {
+  chainDb: number
+  chainRho: number
+  leakRe: number
+  leakIm: number
+  forward: ReadingErrors
+  reflected: ReadingErrors
+}
+
+/** A thousand of them, each of whose figures alone is spread as evenly as can be. */
+const chances = latinHypercube(1000, 7, seeded(1)).map(
+  ([db, rho, phase, offF, markF, offR, markR]): Chance => ({
+    chainDb: normalQuantile(db!),
+    chainRho: normalQuantile(rho!),
+    leakRe: Math.cos(2 * Math.PI * phase!),
+    leakIm: Math.sin(2 * Math.PI * phase!),
+    forward: { off: 2 * offF! - 1, mark: 2 * markF! - 1 },
+    reflected: { off: 2 * offR! - 1, mark: 2 * markR! - 1 },
+  }),
+)
+
 /**
- * Chain and meter together: their deviations add in squares, watts in dB and reflections as |ρ|.
+ * Chain and meter together, drawn: the chain as a normal spread of decibels and of |ρ|, the meter’s scale and half a mark
+ * evenly within their limits, the leak of its bridge at any phase.
  *
  * @param rangeW that will be read on; the smallest that holds the power unless given
  */
@@ -55,39 +66,35 @@ export function expectReading(
   rangeW?: number | null,
 ): ExpectedReading {
   const watts = shownOf(meter, plane.forwardW, emission)
-  const fitting = rangeFor(meter, watts)
-  const chainDb = plane.ranges
-    ? (10 * Math.log10(plane.ranges.forwardW.high / plane.ranges.forwardW.low)) / 2 / EDGE
-    : 0
-  // A meter is off by watts, not by decibels: beside a small power its error reaches further down than up.
-  const doubt = edgeOf(asRead(meter, watts, rangeW ?? fitting))
-  const others = EDGE * Math.hypot(chainDb, speechDb(meter, emission))
-  const up = 10 ** (Math.hypot(others, 10 * Math.log10(1 + doubt / watts)) / 10)
-  const down = 10 ** (-Math.hypot(others, 10 * Math.log10(1 - Math.min(1, doubt / watts))) / 10)
-
   const rho = rhoOfSwr(plane.swr)
-  const reflectedW = watts * rho * rho
-  // The range of what comes back has to hold what the leak adds to it.
-  const seenW = watts * (rho + leakOf(meter)) ** 2
-  const back = edgeOf(asRead(meter, reflectedW, rangeFor(meter, seenW)))
-  const most = Math.sqrt((reflectedW + back) / watts) - rho
-  const least = rho - Math.sqrt(Math.max(0, reflectedW - back) / watts)
-  const chainRho = plane.ranges
-    ? (rhoOfSwr(plane.ranges.swr.high) - rhoOfSwr(plane.ranges.swr.low)) / 2 / EDGE
-    : 0
-  // Of |ρ| = √(P_r/P_f), forward power is read as well.
-  const away = Math.hypot(EDGE * chainRho, (rho / 2) * Math.min(1, doubt / watts))
-  const [lessByLeak, moreByLeak] = leakSpan(rho, leakOf(meter))
+  const leak = leakOf(meter)
+  const { forwardW, swr } = plane.ranges ?? {}
+  const chainDb = forwardW ? (10 * Math.log10(forwardW.high / forwardW.low)) / 2 / EDGE : 0
+  const chainRho = swr ? (rhoOfSwr(swr.high) - rhoOfSwr(swr.low)) / 2 / EDGE : 0
+  const deviationDb = Math.hypot(chainDb, speechDb(meter, emission))
+  const forward = new Float64Array(chances.length)
+  const seenRho = new Float64Array(chances.length)
+  for (let i = 0; i < chances.length; i++) {
+    const chance = chances[i]!
+    const there = watts * 10 ** ((deviationDb * chance.chainDb) / 10)
+    const along = Math.min(1, Math.abs(rho + chainRho * chance.chainRho)) + leak * chance.leakRe
+    const across = leak * chance.leakIm
+    const back = there * (along * along + across * across)
+    const read = showing(meter, there, chance.forward, rangeW)
+    const reflected = showing(meter, back, chance.reflected)
+    forward[i] = read
+    seenRho[i] = read > 0 ? Math.min(1, Math.sqrt(reflected / read)) : 1
+  }
+  const read = estimateOf(forward)
+  const { low, high } = estimateOf(seenRho)
   return {
     watts,
-    wattsRange: { low: watts * down, high: watts * up },
-    reflectedW,
+    wattsRange: { low: read.low, high: read.high },
+    reflectedW: watts * rho * rho,
     swr: plane.swr,
-    swrRange: {
-      low: swrOf(Math.max(0, rho - Math.hypot(away, least, lessByLeak))),
-      high: swrOf(Math.min(1, rho + Math.hypot(away, most, moreByLeak))),
-    },
-    rangeW: fitting,
+    // A bridge may be better than is stated: what is as good as its leak may be shown as any SWR that is better.
+    swrRange: { low: rho <= leak ? 1 : swrOf(low), high: swrOf(high) },
+    rangeW: rangeFor(meter, watts),
   }
 }
 

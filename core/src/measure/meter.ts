@@ -44,15 +44,69 @@ export function readingDoubtW(meter: Meter, shownW: number, rangeW?: number | nu
 /** The two parts of it, which have nothing to do with each other: its accuracy, and half a division of its needle. */
 function doubtsW(meter: Meter, shownW: number, rangeW?: number | null) {
   const full = rangeW ?? rangeFor(meter, shownW) ?? meter.rangesW.at(-1) ?? shownW
-  const base = meter.accuracyOf === 'reading' || meter.rangesW.length === 0 ? shownW : full
-  return { doubt: base * meter.accuracy, and: meter.divisions ? full / meter.divisions / 2 : 0 }
+  return {
+    doubt: meter.accuracy * (isOfReading(meter) ? shownW : full),
+    and: halfMarkW(meter, full),
+  }
 }
 
-/** A reading with how far it may be off, W. */
-export const asRead = (meter: Meter, shownW: number, rangeW?: number | null): Uncertain => ({
-  value: shownW,
-  ...doubtsW(meter, shownW, rangeW),
-})
+/** Where the errors of one reading stand between their limits, −1 … 1: of its scale, and of half a mark of its needle. */
+export interface ReadingErrors {
+  off: number
+  mark: number
+}
+
+/**
+ * What a meter shows of watts with its errors, on a range (W) or, unless that is given, on the smallest on which it stays on
+ * its scale.
+ */
+export function showing(
+  meter: Meter,
+  watts: number,
+  errors: ReadingErrors,
+  rangeW?: number | null,
+): number {
+  if (rangeW != null) return showingOn(meter, watts, errors, rangeW)
+  for (const full of meter.rangesW) {
+    const shown = showingOn(meter, watts, errors, full)
+    if (shown <= full) return shown
+  }
+  return showingOn(meter, watts, errors, meter.rangesW.at(-1) ?? watts)
+}
+
+function showingOn(
+  meter: Meter,
+  watts: number,
+  { off, mark }: ReadingErrors,
+  full: number,
+): number {
+  const scale = meter.accuracy * (isOfReading(meter) ? watts : full)
+  return Math.max(0, watts + off * scale + mark * halfMarkW(meter, full))
+}
+
+/** Whether it errs by a share of what it reads. */
+const isOfReading = ({ accuracyOf, rangesW }: Meter): boolean =>
+  accuracyOf === 'reading' || rangesW.length === 0
+
+const halfMarkW = ({ divisions }: Meter, full: number): number =>
+  divisions ? full / divisions / 2 : 0
+
+/**
+ * A reading with how far it may be off, W.
+ *
+ * @param rangeW it was read on; unless given the smallest that holds it, or the next one where that might not have held what
+ *   was there
+ */
+export function asRead(meter: Meter, shownW: number, rangeW?: number | null): Uncertain {
+  const own = { value: shownW, ...doubtsW(meter, shownW, rangeW) }
+  if (rangeW != null || isOfReading(meter)) return own
+  const above = rangeFor(meter, shownW)
+  const next = meter.rangesW.find((full) => above !== null && full > above)
+  if (above === null || next === undefined) return own
+  const { doubt, and } = doubtsW(meter, shownW, next)
+  const most = shownW + doubt + and + own.doubt + own.and
+  return most > above ? { ...own, orOn: { doubt, and, above } } : own
+}
 
 /** What a meter shows of a PEP in a mode, W. */
 export const shownOf = (meter: Pick<Meter, 'kind'>, pepW: number, emission: Emission): number =>

@@ -64,3 +64,12 @@ export function upperQuantile(probability: number): number {
       (1 + t * (1.432788 + t * (0.189269 + t * 0.001308)))
   )
 }
+
+/**
+ * What a normal number of mean 0 and deviation 1 stays below with a probability, to 0.0005.
+ *
+ * @param probability above 0, below 1
+ * @example normalQuantile(0.025) // -1.96
+ */
+export const normalQuantile = (probability: number): number =>
+  probability < 0.5 ? -upperQuantile(probability) : upperQuantile(1 - probability)

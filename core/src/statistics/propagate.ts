@@ -15,6 +15,8 @@ export interface Uncertain {
   shape?: 'even' | 'normal' | 'phase'
   /** A second error with limits of its own, half of its width: half a mark of a needle beside its accuracy. */
   and?: number
+  /** Errors of the scale that it was read on instead, if its own would have shown more than it holds. */
+  orOn?: { doubt: number; and: number; above: number } | undefined
 }
 
 /** A figure without uncertainty. */
@@ -49,8 +51,7 @@ export function propagate<K extends string>(
   >
   const values = { ...centre }
   const random = seeded(seed)
-  const draw = ({ value, doubt, shape, and = 0 }: Uncertain) =>
-    value + drawn[shape ?? 'even'](random) * doubt + (and > 0 ? even(random) * and : 0)
+  const draw = (input: Uncertain) => drawnAround(input, random)
   const doubtful = names.filter((name) => inputs[name].doubt > 0 || (inputs[name].and ?? 0) > 0)
 
   const results = new Float64Array(doubtful.length > 0 ? draws : 1)
@@ -79,6 +80,23 @@ export function propagate<K extends string>(
       .sort((a, b) => b.share - a.share),
   }
 }
+
+/** What is true where `value` was read. */
+function drawnAround(input: Uncertain, random: Random): number {
+  const { value, orOn } = input
+  if (!orOn) return value + errorOf(input, random)
+  // Each scale is as likely as a truth that is read as this on it: one that the smaller scale does not hold, on the other.
+  for (;;) {
+    if (random() < 0.5) return value + errorOf(input, random)
+    const there = value + errorOf(orOn, random)
+    if (there + errorOf(input, random) > orOn.above) return there
+  }
+}
+
+const errorOf = (
+  { doubt, shape = 'even', and = 0 }: Pick<Uncertain, 'doubt' | 'shape' | 'and'>,
+  random: Random,
+): number => drawn[shape](random) * doubt + (and > 0 ? even(random) * and : 0)
 
 const drawn: Record<NonNullable<Uncertain['shape']>, (random: Random) => number> = {
   even,

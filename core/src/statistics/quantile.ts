@@ -30,7 +30,7 @@ export interface Estimate extends Range {
 
 /** The middle and the 5 to 95 % of draws; draws that are no number are left out. */
 export function estimateOf(draws: ArrayLike<number>): Estimate {
-  const sorted = Float64Array.from(Array.from(draws).filter((v) => !Number.isNaN(v))).sort()
+  const sorted = new Float64Array(draws).filter((v) => !Number.isNaN(v)).sort()
   return {
     median: quantileSorted(sorted, 0.5),
     low: quantileSorted(sorted, 0.05),

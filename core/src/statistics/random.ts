@@ -23,6 +23,26 @@ export function seeded(seed: number): Random {
 export const normal = (random: Random): number =>
   Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random())
 
+/**
+ * Points in a cube of sides 0 … 1, each of whose coordinates alone is as even as so many numbers can be (McKay, Beckman &
+ * Conover 1979).
+ *
+ * @returns `count` points of `dimensions` coordinates
+ * @example latinHypercube(2, 1, seeded(1)).flat().sort() // [0.25, 0.75]
+ */
+export function latinHypercube(count: number, dimensions: number, random: Random): number[][] {
+  const points = Array.from({ length: count }, () => new Array<number>(dimensions))
+  for (let d = 0; d < dimensions; d++) {
+    const places = Array.from({ length: count }, (_, i) => (i + 0.5) / count)
+    for (let i = count - 1; i > 0; i--) {
+      const k = Math.floor(random() * (i + 1))
+      ;[places[i], places[k]] = [places[k]!, places[i]!]
+    }
+    points.forEach((point, i) => (point[d] = places[i]!))
+  }
+  return points
+}
+
 /** One draw evenly from −1 to 1. */
 export const even = (random: Random): number => 2 * random() - 1
 
