@@ -1,12 +1,14 @@
 import { describe, expect, test } from 'vitest'
-import { allRound, extremesOf, phases, vertexValue } from '../src/chain/allRound.ts'
+import { allRound, extremesOf, phases } from '../src/chain/allRound.ts'
 import {
   answerChain,
   type Chain,
   checkLimits,
   type RatedChain,
+  seeded,
   solveChain,
   type Stage,
+  sweepBand,
 } from '../src/index.ts'
 import { foamLine as line, handTuner } from './stations.ts'
 
@@ -42,7 +44,7 @@ describe('all round the circle', () => {
   ])('%s of |1 + ρ| is found to its end', (_, rho) => {
     const f = (phase: number) =>
       Math.hypot(1 + rho * Math.cos(phase + 1.234), rho * Math.sin(phase + 1.234))
-    const all = allRound(24, f, (v) => [v])
+    const all = allRound({ first: 24, halvings: [] }, f, (v) => [v])
     const { low, high } = extremesOf(all, (v) => v)
     expect(low / (1 - rho)).toBeLessThan(1.004)
     expect(high / (1 + rho)).toBeGreaterThan(0.998)
@@ -52,13 +54,11 @@ describe('all round the circle', () => {
   test('a figure that is the same everywhere, or no number, costs nothing more', () => {
     expect(
       allRound(
-        12,
+        { first: 12, halvings: [0.1] },
         () => 1,
         () => [1, NaN, 0],
       ),
     ).toHaveLength(12)
-    expect(vertexValue(1, 2, 1)).toBe(2)
-    expect(vertexValue(1, 2, 1.5)).toBeCloseTo(2.02083, 4)
   })
 
   test.each([
@@ -83,6 +83,37 @@ describe('all round the circle', () => {
           expect(range.high / high).toBeGreaterThan(0.995)
           expect(range.low / low).toBeLessThan(1.005)
         }
+      }
+    },
+  )
+
+  test.each([
+    ['nothing that sets itself', null, 3600],
+    ['an automatic L that runs out of its range', 'L-low-pass', 600],
+    ['relays', 'relays', 3600],
+  ] as const)(
+    'over a band, with %s, the edges are those of looking everywhere, to 0.5 %%',
+    { timeout: 60_000 },
+    (_, kind, everywhere) => {
+      const random = seeded(9)
+      for (let i = 0; i < 5; i++) {
+        const short: Stage = {
+          ...(handTuner as Extract<Stage, { method: 'network' }>),
+          network: 'L-low-pass',
+          coilH: [0.2e-6, (4 + 16 * random()) * 1e-6],
+          automatic: true,
+        }
+        const tuner = kind === null ? [] : [kind === 'relays' ? relays : short]
+        const own = chain(2 + 6 * random(), [line(2), ...tuner, line(10 + 40 * random())])
+        const hz = Float64Array.of(2e6 + 6e6 * random(), 8e6 + 6e6 * random())
+        const band = sweepBand(own, hz, 100)
+        hz.forEach((frequencyHz, k) => {
+          const all = phases(everywhere).map(
+            (phase) => solveChain(own, { frequencyHz, powerW: 100 }, phase).antennaW,
+          )
+          expect(band.antennaWLow[k]! / Math.min(...all)).toBeLessThan(1.005)
+          expect(band.antennaWHigh[k]! / Math.max(...all)).toBeGreaterThan(0.995)
+        })
       }
     },
   )

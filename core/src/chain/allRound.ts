@@ -3,67 +3,111 @@ import type { Range } from '../statistics/quantile.ts'
 import type { Chain } from './chain.ts'
 
 const TURN = 2 * Math.PI
+/** How a chain is looked at round the circle. */
+interface Look {
+  /** Even phases at first. */
+  first: number
+  /** How near an extreme, as a share of the figure's span, phases are looked around at half the distance, round by round. */
+  halvings: readonly number[]
+}
+
 /** Between neighbours a smooth figure is nearly a parabola. */
-const SMOOTH = 48
-/** Relays jump from setting to setting: nothing is known between two phases. */
-const JUMPING = 360
+const SMOOTH: Look = { first: 48, halvings: [] }
+/** Where a network comes to the end of its range, figures bend sharply. */
+const BENT: Look = { first: 48, halvings: [0.06, 0.04] }
+/** Relays jump from setting to setting: an extreme may end anywhere between two phases. */
+const JUMPING: Look = { first: 120, halvings: [0.1, 0.05, 0.03, 0.03, 0.02, 0.02] }
 /** Closer steps end where the next one would change no extreme by more than this share of it, */
-const WORTHWHILE = 0.002
+const WORTHWHILE = 0.001
+/** and neighbours differ by less than this share of it, */
+const STEEP = 0.01
 /** or at this distance, rad, */
 const CLOSEST = TURN / 7200
 /** or after so many of them, of those looked at first. */
-const MOST = 3
+const MOST = 4
 
-/** Whether a tuner of relays is switched in. */
-export const hasRelays = ({ stages }: Pick<Chain, 'stages'>): boolean =>
-  stages.some((stage) => stage.kind === 'tuner' && stage.method === 'stepped' && !stage.bypassed)
-
-/** How many phases a chain is looked at first. */
-export const phasesFor = (chain: Pick<Chain, 'stages'>): number =>
-  hasRelays(chain) ? JUMPING : SMOOTH
+/** How a chain is looked at. */
+export function lookOf({ stages }: Pick<Chain, 'stages'>): Look {
+  const searched = stages.flatMap((stage) =>
+    stage.kind === 'tuner' && !stage.bypassed ? [stage.method] : [],
+  )
+  if (searched.includes('stepped')) return JUMPING
+  return searched.includes('network') ? BENT : SMOOTH
+}
 
 /** `count` phases evenly round the circle, radians. */
 export const phases = (count: number): number[] =>
   Array.from({ length: count }, (_, i) => (TURN * i) / count)
 
 /**
- * What something comes to all round the circle: at even phases, then at the vertex of the parabola through each extreme of
- * each figure and its neighbours, until no extreme moves by more than a five-hundredth of itself.
+ * What something comes to all round the circle: at even phases, where it jumps then at half the distance and half of that around
+ * whatever is nearly extreme, then at the vertex of the parabola through each extreme of each figure and its neighbours, until
+ * no extreme moves by more than a thousandth of itself.
  *
  * @param at solves it at a phase, rad
  * @param figuresOf the figures whose extremes count; as many each time
  * @returns in the order of the phases
  */
 export function allRound<T>(
-  count: number,
+  { first, halvings }: Look,
   at: (phase: number) => T,
   figuresOf: (solved: T) => ArrayLike<number>,
 ): T[] {
-  const known = phases(count).map((phase) => {
+  const look = (phase: number) => {
     const solved = at(phase)
     return { phase, solved, figures: figuresOf(solved) }
-  })
-  const most = MOST * count
-  for (let added = 0; added < most;) {
-    const wanted = new Set<number>()
-    const figures = known[0]!.figures.length
-    for (let f = 0; f < figures; f++)
-      for (const sign of [1, -1]) {
-        const next = vertexOf(known, f, sign)
-        if (next !== null) wanted.add(next)
-      }
-    const fresh = [...wanted].filter((phase) =>
+  }
+  const known = phases(first).map(look)
+  const most = MOST * first
+  let added = 0
+  const add = (wanted: readonly number[]) => {
+    for (const phase of wanted.slice(0, most - added)) known.push(look(phase))
+    added += wanted.length
+    known.sort((a, b) => a.phase - b.phase)
+  }
+  for (const near of halvings) add(aroundExtremes(known, near))
+  while (added < most) {
+    const fresh = [...verticesOf(known)].filter((phase) =>
       known.every((own) => Math.abs(own.phase - phase) > CLOSEST / 2),
     )
     if (fresh.length === 0) break
-    for (const phase of fresh.slice(0, most - added)) {
-      const solved = at(phase)
-      known.push({ phase, solved, figures: figuresOf(solved) })
-    }
-    added += fresh.length
-    known.sort((a, b) => a.phase - b.phase)
+    add(fresh)
   }
   return known.map(({ solved }) => solved)
+}
+
+/** Midway between whatever is nearly extreme and its neighbours. */
+function aroundExtremes(known: readonly Known[], near: number): number[] {
+  const n = known.length
+  /** By the index of the gap behind it. */
+  const gaps = new Set<number>()
+  for (let f = 0; f < known[0]!.figures.length; f++) {
+    const { low, high } = extremesOf(known, ({ figures }) => figures[f]!)
+    if (!(high - low > WORTHWHILE * Math.abs(high))) continue
+    const within = near * (high - low)
+    known.forEach(({ figures }, i) => {
+      const value = figures[f]!
+      if (value > low + within && value < high - within) return
+      gaps.add(i)
+      gaps.add((i + n - 1) % n)
+    })
+  }
+  return [...gaps].flatMap((i) => {
+    const from = known[i]!.phase
+    const to = i + 1 < n ? known[i + 1]!.phase : known[0]!.phase + TURN
+    return to - from > CLOSEST ? [wrapped((from + to) / 2)] : []
+  })
+}
+
+/** Where the extremes of all figures are to be looked for next. */
+function verticesOf(known: readonly Known[]): Set<number> {
+  const wanted = new Set<number>()
+  for (let f = 0; f < known[0]!.figures.length; f++)
+    for (const sign of [1, -1]) {
+      const next = vertexOf(known, f, sign)
+      if (next !== null) wanted.add(next)
+    }
+  return wanted
 }
 
 interface Known {
@@ -94,7 +138,7 @@ function vertexOf(known: readonly Known[], f: number, sign: number): number | nu
   const x = Math.min(x1 / 2, Math.max(x0 / 2, -b / (2 * a)))
   if (Math.abs(a * x * x + b * x) <= WORTHWHILE * Math.abs(y)) {
     // A parabola that is flat between neighbours which are not: the extreme is sharper than it tells.
-    const steep = Math.max(Math.abs(y0), Math.abs(y1)) > 0.05 * Math.abs(y)
+    const steep = Math.max(Math.abs(y0), Math.abs(y1)) > STEEP * Math.abs(y)
     if (!steep) return null
     const half = Math.abs(x0) > x1 ? x0 / 2 : x1 / 2
     return wrapped(middle.phase + half)
@@ -114,10 +158,4 @@ export function extremesOf<T>(all: readonly T[], pick: (solved: T) => number): R
     if (value > high) high = value
   }
   return { low, high }
-}
-
-/** The extreme of a parabola through three figures at even steps, the middle one of which is the most extreme. */
-export function vertexValue(before: number, middle: number, after: number): number {
-  const bend = before - 2 * middle + after
-  return bend === 0 || !Number.isFinite(bend) ? middle : middle - (before - after) ** 2 / (8 * bend)
 }

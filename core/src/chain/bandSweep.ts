@@ -1,19 +1,19 @@
 import { complex } from '../complex.ts'
-import { isConstant, phaseUnknown, writeReflection } from '../load/load.ts'
+import { phaseUnknown, writeReflection } from '../load/load.ts'
 import { swrOf } from '../load/reflection.ts'
 import { newPhasors, newWaves, wavesAt, wavesOf } from './phasors.ts'
 import { walk } from './walk.ts'
 import { settingsFor } from './tunerSettings.ts'
 import { driveChain, newDrive, sourceScale } from './drive.ts'
 import { foldbackAt } from '../source/transmitter.ts'
-import { type BandPhasors, isPassive, walkBand } from './walkBand.ts'
+import { type BandPhasors, isPassive, newBandPhasors, walkBand } from './walkBand.ts'
 import { checkChain } from './checkChain.ts'
-import { type Chain, type OperatingPoint, referenceOf } from './chain.ts'
-import { hasRelays, phases, vertexValue } from './allRound.ts'
+import { type Chain, type OperatingPoint, referenceOf, type TunerSettings } from './chain.ts'
+import { allRound, extremesOf, lookOf } from './allRound.ts'
 
 /**
  * One chain over n frequencies; every array has n entries. NaN where the load was not measured.
- * Where only the antenna's SWR is known the figures are the middle of their range over all phases,
+ * Where only the antenna's SWR is known the figures are the middle of their range over all phases (see `allRound`),
  * and `antennaWLow`/`antennaWHigh` bound the watts; elsewhere these equal `antennaW`.
  */
 export interface BandSweep {
@@ -50,134 +50,179 @@ export function sweepBand(
   const at: OperatingPoint = { frequencyHz: frequencyHz[0] ?? NaN, powerW, tunedHz }
   checkChain(chain, at)
   const n = frequencyHz.length
-  const result: BandSweep = {
+  const antennaW = new Float64Array(n)
+  const turning = phaseUnknown(chain.load)
+  const out: BandSweep = {
     frequencyHz,
-    antennaW: new Float64Array(n),
-    antennaWLow: new Float64Array(n).fill(Infinity),
-    antennaWHigh: new Float64Array(n).fill(-Infinity),
+    antennaW,
+    antennaWLow: turning ? new Float64Array(n) : antennaW,
+    antennaWHigh: turning ? new Float64Array(n) : antennaW,
     transmitterNetW: new Float64Array(n),
     swrAtTransmitter: new Float64Array(n),
     swrAtAntenna: new Float64Array(n),
   }
-  const smooth = !hasRelays(chain)
-  const turns = phaseUnknown(chain.load) ? phases(smooth ? SWEEP_PHASES : RELAY_PHASES) : [0]
-  const pass = isPassive(chain.stages) ? sweepPassive : sweepOnce
-  const watts = turns.map((phase) => pass(chain, at, phase, 1 / turns.length, result))
-  if (turns.length > 1 && smooth) sharpen(watts, result)
-  for (let i = 0; i < n; i++)
-    result.antennaW[i] = (result.antennaWLow[i]! + result.antennaWHigh[i]!) / 2
-  return result
-}
-
-/** Extremes of one figure over smooth phases are sharpened; those of relays are as they are found. */
-const SWEEP_PHASES = 72
-const RELAY_PHASES = 120
-
-/** Takes the extremes of watts over the phases to the vertex of the parabola through their neighbours. */
-function sharpen(watts: readonly Float64Array[], { antennaWLow, antennaWHigh }: BandSweep): void {
-  const n = watts.length
-  for (let i = 0; i < antennaWLow.length; i++) {
-    const at = (k: number) => watts[(k + n) % n]![i]!
-    let low = 0
-    let high = 0
-    for (let k = 1; k < n; k++) {
-      if (at(k) < at(low)) low = k
-      if (at(k) > at(high)) high = k
-    }
-    antennaWLow[i] = Math.max(0, vertexValue(at(low - 1), at(low), at(low + 1)))
-    antennaWHigh[i] = vertexValue(at(high - 1), at(high), at(high + 1))
+  const sweep = isPassive(chain.stages)
+    ? passiveBand(chain, at, frequencyHz)
+    : anyBand(chain, at, frequencyHz)
+  const point = newPoint()
+  for (let i = 0; i < n; i++) {
+    sweep(i, 0, point)
+    put(out, i, point)
+    // What was not measured is nothing at any phase.
+    if (turning && !Number.isNaN(point.antennaW) && phaseUnknown(chain.load, frequencyHz[i]!))
+      putRound(out, i, chain, sweep)
   }
+  return out
 }
 
-/** One pass at one load phase; averages are accumulated with `weight`. @returns watts at the antenna */
-function sweepOnce(
-  chain: Chain,
-  at: OperatingPoint,
-  phase: number,
-  weight: number,
-  out: BandSweep,
-): Float64Array {
-  const watts = new Float64Array(out.frequencyHz.length)
+/** What a chain comes to on one frequency, at one phase of its load. */
+interface Point {
+  antennaW: number
+  transmitterNetW: number
+  swrAtTransmitter: number
+  swrAtAntenna: number
+}
+
+const newPoint = (): Point => ({
+  antennaW: 0,
+  transmitterNetW: 0,
+  swrAtTransmitter: 0,
+  swrAtAntenna: 0,
+})
+
+/** Writes the point at frequency `i` and a phase (rad) of the load. */
+type PointSolver = (i: number, phase: number, out: Point) => void
+
+function put(out: BandSweep, i: number, point: Point): void {
+  out.antennaW[i] = point.antennaW
+  out.antennaWLow[i] = point.antennaW
+  out.antennaWHigh[i] = point.antennaW
+  out.transmitterNetW[i] = point.transmitterNetW
+  out.swrAtTransmitter[i] = point.swrAtTransmitter
+  out.swrAtAntenna[i] = point.swrAtAntenna
+}
+
+function putRound(out: BandSweep, i: number, chain: Chain, sweep: PointSolver): void {
+  const all = allRound(
+    lookOf(chain),
+    (phase) => {
+      const point = newPoint()
+      sweep(i, phase, point)
+      return point
+    },
+    ({ antennaW }) => [antennaW],
+  )
+  const { low, high } = extremesOf(all, ({ antennaW }) => antennaW)
+  const middle = (pick: (point: Point) => number) => {
+    const range = extremesOf(all, pick)
+    return (range.low + range.high) / 2
+  }
+  out.antennaW[i] = (low + high) / 2
+  out.antennaWLow[i] = low
+  out.antennaWHigh[i] = high
+  out.transmitterNetW[i] = middle((point) => point.transmitterNetW)
+  out.swrAtTransmitter[i] = middle((point) => point.swrAtTransmitter)
+  out.swrAtAntenna[i] = middle((point) => point.swrAtAntenna)
+}
+
+/** Of any chain: walked frequency by frequency. */
+function anyBand(chain: Chain, at: OperatingPoint, hz: Float64Array): PointSolver {
   const reference = referenceOf(chain)
   const last = chain.stages.length
   const phasors = newPhasors(last)
   const waves = newWaves()
   const drive = newDrive(last)
-  const knobs = at.tunedHz === undefined ? [] : settingsFor(chain, at.tunedHz, phase)
   const rho = new Float64Array(2)
-  const { load } = chain
-  const steady = isConstant(load)
   const reflection = complex(0)
-  for (let i = 0; i < out.frequencyHz.length; i++) {
-    const hz = out.frequencyHz[i]!
-    if (i === 0 || !steady) {
-      writeReflection(load, hz, reference, phase, rho)
-      reflection.re = rho[0]!
-      reflection.im = rho[1]!
-    }
+  const knobs = knobsByPhase(chain, at.tunedHz)
+  return (i, phase, out) => {
+    writeReflection(chain.load, hz[i]!, reference, phase, rho)
+    reflection.re = rho[0]!
+    reflection.im = rho[1]!
     // Knobs stay where they are; a tuner that sets itself starts from nothing at every frequency.
-    walk(chain.stages, hz, reference, reflection, phasors, knobs.length > 0 ? [...knobs] : [])
+    walk(chain.stages, hz[i]!, reference, reflection, phasors, knobs(phase))
     driveChain(chain, phasors, at, drive)
     wavesAt(phasors, 0, reference, waves)
-    out.swrAtTransmitter[i]! += swrOf(waves.rho) * weight
-    out.transmitterNetW[i]! += waves.net * drive.scale[0]! * weight
+    out.swrAtTransmitter = swrOf(waves.rho)
+    out.transmitterNetW = waves.net * drive.scale[0]!
     wavesAt(phasors, last, reference, waves)
-    const antennaW = waves.net * drive.scale[last]!
-    watts[i] = antennaW
-    if (!(antennaW >= out.antennaWLow[i]!)) out.antennaWLow[i] = antennaW
-    if (!(antennaW <= out.antennaWHigh[i]!)) out.antennaWHigh[i] = antennaW
-    out.swrAtAntenna[i]! += swrOf(waves.rho) * weight
+    out.swrAtAntenna = swrOf(waves.rho)
+    out.antennaW = waves.net * drive.scale[last]!
   }
-  return watts
 }
 
-/** The same of a chain in which nothing sets itself and nothing amplifies: all frequencies at once. */
-function sweepPassive(
-  chain: Chain,
-  { powerW }: OperatingPoint,
-  phase: number,
-  weight: number,
-  out: BandSweep,
-): Float64Array {
-  const { frequencyHz } = out
-  const n = frequencyHz.length
+/** Where knobs stand when they were set with the load at a phase; set once for each. */
+function knobsByPhase(chain: Chain, tunedHz: number | undefined): (phase: number) => TunerSettings {
+  const known = new Map<number, TunerSettings>()
+  return (phase) => {
+    if (tunedHz === undefined) return []
+    let settings = known.get(phase)
+    if (!settings) known.set(phase, (settings = settingsFor(chain, tunedHz, phase)))
+    return [...settings]
+  }
+}
+
+/**
+ * Of a chain in which nothing sets itself and nothing amplifies: all frequencies are walked at once. It is linear, so where
+ * the phase is unknown the incident and the reflected wave are walked apart, and one is turned against the other.
+ */
+function passiveBand(chain: Chain, { powerW }: OperatingPoint, hz: Float64Array): PointSolver {
+  const n = hz.length
   const { load, stages, transmitter } = chain
   const reference = referenceOf(chain)
-  const at: BandPhasors = {
-    vRe: new Float64Array(n),
-    vIm: new Float64Array(n),
-    iRe: new Float64Array(n),
-    iIm: new Float64Array(n),
-    log: new Float64Array(n),
-  }
-  const ends = { net: new Float64Array(n), rho: new Float64Array(n) }
+  const turning = phaseUnknown(load)
+  const whole = newBandPhasors(n)
+  const turned = turning ? newBandPhasors(n) : null
+  const ends = { net: new Float64Array(n), swr: new Float64Array(n) }
   const waves = newWaves()
   const rho = new Float64Array(2)
-  const steady = isConstant(load)
   for (let i = 0; i < n; i++) {
-    if (i === 0 || !steady) writeReflection(load, frequencyHz[i]!, reference, phase, rho)
-    at.vRe[i] = 1 + rho[0]!
-    at.vIm[i] = rho[1]!
-    at.iRe[i] = (1 - rho[0]!) / reference
-    at.iIm[i] = -rho[1]! / reference
-    wavesOf(at.vRe[i]!, at.vIm[i]!, at.iRe[i]!, at.iIm[i]!, reference, waves)
+    writeReflection(load, hz[i]!, reference, 0, rho)
+    const [re, im] = [rho[0]!, rho[1]!]
+    wavesOf(1 + re, im, (1 - re) / reference, -im / reference, reference, waves)
     ends.net[i] = waves.net
-    ends.rho[i] = waves.rho
+    ends.swr[i] = swrOf(waves.rho)
+    putWaves(whole, i, 1, turned ? 0 : re, turned ? 0 : im, reference)
+    if (turned) putWaves(turned, i, 0, re, im, reference)
   }
-  walkBand(stages, frequencyHz, reference, at)
-  const watts = new Float64Array(n)
-  for (let i = 0; i < n; i++) {
-    wavesOf(at.vRe[i]!, at.vIm[i]!, at.iRe[i]!, at.iIm[i]!, reference, waves)
-    const foldback = foldbackAt(transmitter.foldback, swrOf(waves.rho))
+  walkBand(stages, hz, reference, whole)
+  if (turned) walkBand(stages, hz, reference, turned)
+  return (i, phase, out) => {
+    let vRe = whole.vRe[i]!
+    let vIm = whole.vIm[i]!
+    let iRe = whole.iRe[i]!
+    let iIm = whole.iIm[i]!
+    const log = whole.log[i]!
+    if (turned) {
+      const size = Math.exp(turned.log[i]! - log)
+      const re = size * Math.cos(phase)
+      const im = size * Math.sin(phase)
+      vRe += re * turned.vRe[i]! - im * turned.vIm[i]!
+      vIm += re * turned.vIm[i]! + im * turned.vRe[i]!
+      iRe += re * turned.iRe[i]! - im * turned.iIm[i]!
+      iIm += re * turned.iIm[i]! + im * turned.iRe[i]!
+    }
+    wavesOf(vRe, vIm, iRe, iIm, reference, waves)
+    out.swrAtTransmitter = swrOf(waves.rho)
+    const foldback = foldbackAt(transmitter.foldback, out.swrAtTransmitter)
     const scale = sourceScale(transmitter, powerW, foldback, waves)
-    out.swrAtTransmitter[i]! += swrOf(waves.rho) * weight
-    out.transmitterNetW[i]! += waves.net * scale * weight
-    const log = at.log[i]!
-    const antennaW = ends.net[i]! * scale * (log === 0 ? 1 : Math.exp(-2 * log))
-    watts[i] = antennaW
-    if (!(antennaW >= out.antennaWLow[i]!)) out.antennaWLow[i] = antennaW
-    if (!(antennaW <= out.antennaWHigh[i]!)) out.antennaWHigh[i] = antennaW
-    out.swrAtAntenna[i]! += swrOf(ends.rho[i]!) * weight
+    out.transmitterNetW = waves.net * scale
+    out.swrAtAntenna = ends.swr[i]!
+    out.antennaW = ends.net[i]! * scale * (log === 0 ? 1 : Math.exp(-2 * log))
   }
-  return watts
+}
+
+/** Voltage and current at the load of an incident and a reflected wave. */
+function putWaves(
+  out: BandPhasors,
+  i: number,
+  incident: number,
+  re: number,
+  im: number,
+  referenceOhm: number,
+): void {
+  out.vRe[i] = incident + re
+  out.vIm[i] = im
+  out.iRe[i] = (incident - re) / referenceOhm
+  out.iIm[i] = -im / referenceOhm
 }

@@ -102,9 +102,9 @@ export function deembedSizeRange(
     return Math.min(1, magnitude(deembed(stages, frequencyHz, referenceOhm, rho).reflection))
   }
   return extremesOf(
-    allRound(DEEMBED_PHASES, behind, (size) => [size]),
+    allRound(DEEMBED_LOOK, behind, (size) => [size]),
     (size) => size,
   )
 }
 
-const DEEMBED_PHASES = 36
+const DEEMBED_LOOK = { first: 36, halvings: [] }

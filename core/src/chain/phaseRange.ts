@@ -1,6 +1,6 @@
 import type { Range } from '../statistics/quantile.ts'
 import { phaseUnknown } from '../load/load.ts'
-import { allRound, extremesOf, phasesFor } from './allRound.ts'
+import { allRound, extremesOf, lookOf } from './allRound.ts'
 import type { Chain, OperatingPoint } from './chain.ts'
 import { type Solution, solveChain } from './solve.ts'
 
@@ -29,7 +29,7 @@ export interface Answer {
 export function answerChain(chain: Chain, at: OperatingPoint): Answer {
   if (!phaseUnknown(chain.load, at.frequencyHz))
     return { solution: solveChain(chain, at), spread: null }
-  const all = allRound(phasesFor(chain), (phase) => solveChain(chain, at, phase), figuresOf)
+  const all = allRound(lookOf(chain), (phase) => solveChain(chain, at, phase), figuresOf)
   const antennaW = extremesOf(all, (s) => s.antennaW)
   const middle = (antennaW.low + antennaW.high) / 2
   const solution = all.reduce((best, s) =>

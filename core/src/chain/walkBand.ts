@@ -14,6 +14,15 @@ export interface BandPhasors {
   log: Float64Array
 }
 
+/** Room for them at n frequencies. */
+export const newBandPhasors = (n: number): BandPhasors => ({
+  vRe: new Float64Array(n),
+  vIm: new Float64Array(n),
+  iRe: new Float64Array(n),
+  iIm: new Float64Array(n),
+  log: new Float64Array(n),
+})
+
 /** Whether a chain can be walked so: nothing in it sets itself, nothing amplifies. */
 export const isPassive = (stages: readonly Stage[]): boolean =>
   stages.every(({ kind, bypassed }) => bypassed || (kind !== 'tuner' && kind !== 'amplifier'))

@@ -1,7 +1,7 @@
 /** What breaks when something fails: check the fault, not only the fair day. */
 import { settingsNow } from '../chain/tunerSettings.ts'
 import type { OperatingPoint } from '../chain/chain.ts'
-import { allRound, phasesFor } from '../chain/allRound.ts'
+import { allRound, lookOf } from '../chain/allRound.ts'
 import { type Solution, solveChain } from '../chain/solve.ts'
 import { type Load, phaseUnknown } from '../load/load.ts'
 import { swrOf } from '../load/reflection.ts'
@@ -91,7 +91,7 @@ interface FairDay {
 function fairDay(chain: RatedChain, at: OperatingPoint): FairDay {
   const solve = (phase: number) => solveChain(chain, at, phase)
   const all = phaseUnknown(chain.load, at.frequencyHz)
-    ? allRound(phasesFor(chain), solve, ({ planes }) => planes.map(({ forwardW }) => forwardW))
+    ? allRound(lookOf(chain), solve, ({ planes }) => planes.map(({ forwardW }) => forwardW))
     : [solve(0)]
   const most = (pick: (solution: Solution) => FairSource): FairSource =>
     all.map(pick).reduce((a, b) => (b.forwardW > a.forwardW ? b : a))

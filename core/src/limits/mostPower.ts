@@ -1,7 +1,7 @@
 /** The most power a chain may run on a channel, and the part that sets it. */
 import { settingsNow } from '../chain/tunerSettings.ts'
 import type { Chain, OperatingPoint } from '../chain/chain.ts'
-import { allRound, phasesFor } from '../chain/allRound.ts'
+import { allRound, lookOf } from '../chain/allRound.ts'
 import { solveChain, type Solution } from '../chain/solve.ts'
 import { phaseUnknown } from '../load/load.ts'
 import type { RatedStage } from './ratings.ts'
@@ -31,7 +31,7 @@ export function checkLimits(chain: RatedChain, at: OperatingPoint, around: Surro
     return { solution, stresses: stressesOf(chain.stages, solution, around) }
   }
   const all = phaseUnknown(chain.load, at.frequencyHz)
-    ? allRound(phasesFor(chain), check, ({ stresses }) => stresses.map(({ stress }) => stress))
+    ? allRound(lookOf(chain), check, ({ stresses }) => stresses.map(({ stress }) => stress))
     : [check(0)]
   const worstOf = (checked: Checked) => tightest(checked.stresses)?.headroomDb ?? Infinity
   const { solution } = all.reduce((a, b) => (worstOf(b) < worstOf(a) ? b : a))

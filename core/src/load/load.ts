@@ -45,8 +45,6 @@ export type Load = FixedLoad | SwrLoad | SweepLoad | ResonatorLoad | ResistorsLo
 export type Known = 'nothing' | 'size' | 'all'
 
 interface LoadKind<L extends Load> {
-  /** Whether one figure holds at every frequency. */
-  constant: boolean
   /** Writes [re, im] into `out`; where only the size is known, it is `out[0]`. */
   write: (load: L, hz: number, referenceOhm: number, out: Float64Array) => Known
   /** What is known at a frequency, or at all of them together where none is named. */
@@ -64,12 +62,10 @@ const put = ({ re, im }: Complex, out: Float64Array): Known => {
 /** How each kind of load is known: a new kind is a line here. */
 const kinds: { [K in Load['kind']]: LoadKind<Extract<Load, { kind: K }>> } = {
   fixed: {
-    constant: true,
     write: (load, _hz, r0, out) => put(reflectionOf(complex(load.rOhm, load.xOhm), r0), out),
     known: () => 'all',
   },
   swr: {
-    constant: true,
     write: (load, _hz, _r0, out) => {
       put(complex(rhoOfSwr(load.swr)), out)
       return 'size'
@@ -77,7 +73,6 @@ const kinds: { [K in Load['kind']]: LoadKind<Extract<Load, { kind: K }>> } = {
     known: () => 'size',
   },
   sweep: {
-    constant: false,
     write: (load, hz, _r0, out) =>
       !interpolateReflection(load, hz, out) ? 'nothing' : load.phaseUnknown ? 'size' : 'all',
     known: (load) => (load.phaseUnknown ? 'size' : 'all'),
@@ -92,17 +87,14 @@ const kinds: { [K in Load['kind']]: LoadKind<Extract<Load, { kind: K }>> } = {
     },
   },
   resonator: {
-    constant: false,
     write: (load, hz, r0, out) => put(reflectionOf(resonatorImpedance(load, hz), r0), out),
     known: () => 'all',
   },
   resistors: {
-    constant: false,
     write: (load, hz, r0, out) => put(reflectionOf(resistorsImpedance(load, hz), r0), out),
     known: () => 'all',
   },
   bands: {
-    constant: false,
     write: (load, hz, r0, out) => {
       const band = bandAt(load, hz)
       if (!band) return 'nothing'
@@ -153,9 +145,6 @@ export function coverageOf(load: Load, hz: number): { lowHz: number; highHz: num
   const { lowHz, highHz } = covers(load)
   return { lowHz, highHz }
 }
-
-/** Whether one figure of a load holds at every frequency. */
-export const isConstant = (load: Load): boolean => kindOf(load).constant
 
 /**
  * Whether only the size of a load's reflection is known: at a frequency, or anywhere where none is
