@@ -14,7 +14,7 @@ import {
 import { ratioToDb, dbToRatio, dbmToWatts } from '../src/units/decibel.ts'
 import { emptyLineConstants, lineConstants, matchedLossDb } from '../src/line/constants.ts'
 import { lineProfiles, maximumOf, profileAt } from '../src/line/standingWave.ts'
-import { hyperbolic, newAbcd, reactanceAt } from '../src/stages/twoPort.ts'
+import { hyperbolic, newAbcd, reactanceAt, sinCos } from '../src/stages/twoPort.ts'
 import { writeStage } from '../src/stages/stage.ts'
 import * as arb from './arbitrary.ts'
 
@@ -126,6 +126,28 @@ describe('two-ports', () => {
       expect((out[0]! * scale) / Math.cosh(x)).toBeCloseTo(1, 13)
       if (x > 0) expect((out[1]! * scale) / Math.sinh(x)).toBeCloseTo(1, 13)
     }
+  })
+
+  test('sine and cosine at once, to the last digit, in every quarter and far out', () => {
+    const out = new Float64Array(2)
+    fc.assert(
+      fc.property(fc.double({ min: -3e5, max: 3e5, noNaN: true }), (x) => {
+        sinCos(x, out)
+        expect(Math.abs(out[0]! - Math.sin(x))).toBeLessThan(3e-16)
+        expect(Math.abs(out[1]! - Math.cos(x))).toBeLessThan(3e-16)
+      }),
+      { numRuns: 3000 },
+    )
+    for (const [x, sin, cos] of [
+      [0, 0, 1],
+      [Math.PI / 6, 0.5, Math.sqrt(0.75)],
+    ] as const) {
+      sinCos(x, out)
+      expect(out[0]).toBeCloseTo(sin, 15)
+      expect(out[1]).toBeCloseTo(cos, 15)
+    }
+    sinCos(NaN, out)
+    expect([...out]).toEqual([NaN, NaN])
   })
 
   test('a coil’s reactance grows with frequency, a capacitor’s falls', () => {

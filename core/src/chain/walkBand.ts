@@ -3,7 +3,7 @@ import { emptyLineConstants, lineConstants } from '../line/constants.ts'
 import { cableToday, type LineStage } from '../stages/line.ts'
 import { LARGE } from './phasors.ts'
 import { type Stage, writeStage } from '../stages/stage.ts'
-import { hyperbolic, newAbcd } from '../stages/twoPort.ts'
+import { hyperbolic, newAbcd, sinCos } from '../stages/twoPort.ts'
 
 /** Voltage and current at one plane on n frequencies, unscaled: what they stand for is e^log as much. */
 export interface BandPhasors {
@@ -34,12 +34,17 @@ export function walkBand(
   referenceOhm: number,
   at: BandPhasors,
 ): void {
+  if (hz.length === 0) return
   const lines: LineBand[] = []
   for (let k = stages.length - 1; k >= 0; k--) {
     const stage = stages[k]!
     if (stage.bypassed) continue
     if (stage.kind === 'line') throughLine(stage, hz, at, lines)
-    else throughAny(stage, hz, referenceOhm, at)
+    else if (isFlat(stage)) {
+      writeStage(stage, hz[0]!, referenceOhm, abcd)
+      throughMatrix(at, 0, hz.length)
+    } else throughAny(stage, hz, referenceOhm, at)
+    takeDown(at)
   }
 }
 
@@ -50,6 +55,9 @@ interface LineBand {
   beta: Float64Array
   zcRe: Float64Array
   zcIm: Float64Array
+  /** 1/Zc. */
+  ycRe: Float64Array
+  ycIm: Float64Array
 }
 
 function bandOf(stage: LineStage, hz: Float64Array, known: LineBand[]): LineBand {
@@ -65,6 +73,8 @@ function bandOf(stage: LineStage, hz: Float64Array, known: LineBand[]): LineBand
     beta: new Float64Array(n),
     zcRe: new Float64Array(n),
     zcIm: new Float64Array(n),
+    ycRe: new Float64Array(n),
+    ycIm: new Float64Array(n),
   }
   const constants = emptyLineConstants()
   for (let i = 0; i < n; i++) {
@@ -73,12 +83,16 @@ function bandOf(stage: LineStage, hz: Float64Array, known: LineBand[]): LineBand
     band.beta[i] = constants.beta
     band.zcRe[i] = constants.zcRe
     band.zcIm[i] = constants.zcIm
+    const d = 1 / (constants.zcRe * constants.zcRe + constants.zcIm * constants.zcIm)
+    band.ycRe[i] = constants.zcRe * d
+    band.ycIm[i] = -constants.zcIm * d
   }
   known.push(band)
   return band
 }
 
 const hyper = new Float64Array(2)
+const angle = new Float64Array(2)
 
 /** V₁ = V·cosh γℓ + Zc·I·sinh γℓ, Zc·I₁ = V·sinh γℓ + Zc·I·cosh γℓ. */
 function throughLine(
@@ -87,16 +101,16 @@ function throughLine(
   { vRe, vIm, iRe, iIm, log }: BandPhasors,
   known: LineBand[],
 ): void {
-  const { alpha, beta, zcRe, zcIm } = bandOf(stage, hz, known)
+  const { alpha, beta, zcRe, zcIm, ycRe, ycIm } = bandOf(stage, hz, known)
   const { lengthM } = stage
   for (let i = 0; i < hz.length; i++) {
     const scale = hyperbolic(alpha[i]! * lengthM, hyper)
     if (scale !== 0) log[i]! += scale
     const cosh = hyper[0]!
     const sinh = hyper[1]!
-    const angle = beta[i]! * lengthM
-    const cos = Math.cos(angle)
-    const sin = Math.sin(angle)
+    sinCos(beta[i]! * lengthM, angle)
+    const sin = angle[0]!
+    const cos = angle[1]!
     const chRe = cosh * cos
     const chIm = sinh * sin
     const shRe = sinh * cos
@@ -111,11 +125,11 @@ function throughLine(
     vIm[i] = v * chIm + w * chRe + ziRe * shIm + ziIm * shRe
     const outRe = v * shRe - w * shIm + ziRe * chRe - ziIm * chIm
     const outIm = v * shIm + w * shRe + ziRe * chIm + ziIm * chRe
-    const d = 1 / (zRe * zRe + zIm * zIm)
-    iRe[i] = (outRe * zRe + outIm * zIm) * d
-    iIm[i] = (outIm * zRe - outRe * zIm) * d
+    const yRe = ycRe[i]!
+    const yIm = ycIm[i]!
+    iRe[i] = outRe * yRe - outIm * yIm
+    iIm[i] = outRe * yIm + outIm * yRe
   }
-  takeDown(vRe, vIm, iRe, iIm, log)
 }
 
 /** Whether a stage is the same at every frequency. */
@@ -125,35 +139,34 @@ const isFlat = (stage: Stage): boolean =>
 
 const abcd = newAbcd()
 
-function throughAny(
-  stage: Stage,
-  hz: Float64Array,
-  referenceOhm: number,
-  { vRe, vIm, iRe, iIm, log }: BandPhasors,
-): void {
-  const flat = isFlat(stage)
+/** A stage whose matrix is written anew at every frequency. */
+function throughAny(stage: Stage, hz: Float64Array, referenceOhm: number, at: BandPhasors): void {
   for (let i = 0; i < hz.length; i++) {
-    if (i === 0 || !flat) writeStage(stage, hz[i]!, referenceOhm, abcd)
-    const v = vRe[i]!
-    const w = vIm[i]!
-    const c = iRe[i]!
-    const d = iIm[i]!
-    vRe[i] = abcd[0]! * v - abcd[1]! * w + abcd[2]! * c - abcd[3]! * d
-    vIm[i] = abcd[0]! * w + abcd[1]! * v + abcd[2]! * d + abcd[3]! * c
-    iRe[i] = abcd[4]! * v - abcd[5]! * w + abcd[6]! * c - abcd[7]! * d
-    iIm[i] = abcd[4]! * w + abcd[5]! * v + abcd[6]! * d + abcd[7]! * c
-    log[i]! += abcd[8]!
+    writeStage(stage, hz[i]!, referenceOhm, abcd)
+    throughMatrix(at, i, i + 1)
   }
-  takeDown(vRe, vIm, iRe, iIm, log)
 }
 
-function takeDown(
-  vRe: Float64Array,
-  vIm: Float64Array,
-  iRe: Float64Array,
-  iIm: Float64Array,
-  log: Float64Array,
-): void {
+/** Carries the phasors of some frequencies through the matrix that was written last. */
+function throughMatrix({ vRe, vIm, iRe, iIm, log }: BandPhasors, from: number, to: number): void {
+  // Read once: nobody knows that what is written below does not change it.
+  const [aRe, aIm, bRe, bIm] = [abcd[0]!, abcd[1]!, abcd[2]!, abcd[3]!]
+  const [cRe, cIm, dRe, dIm] = [abcd[4]!, abcd[5]!, abcd[6]!, abcd[7]!]
+  const scale = abcd[8]!
+  for (let i = from; i < to; i++) {
+    const v = vRe[i]!
+    const w = vIm[i]!
+    const x = iRe[i]!
+    const y = iIm[i]!
+    vRe[i] = aRe * v - aIm * w + bRe * x - bIm * y
+    vIm[i] = aRe * w + aIm * v + bRe * y + bIm * x
+    iRe[i] = cRe * v - cIm * w + dRe * x - dIm * y
+    iIm[i] = cRe * w + cIm * v + dRe * y + dIm * x
+    if (scale !== 0) log[i]! += scale
+  }
+}
+
+function takeDown({ vRe, vIm, iRe, iIm, log }: BandPhasors): void {
   for (let i = 0; i < vRe.length; i++) {
     const size = Math.abs(vRe[i]!) + Math.abs(vIm[i]!)
     if (!(size > LARGE)) continue

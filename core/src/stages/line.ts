@@ -2,7 +2,7 @@ import type { Cable } from '../line/cable.ts'
 import { emptyLineConstants, type LineConstants, lineConstants } from '../line/constants.ts'
 import { half } from '../statistics/random.ts'
 import type { Checks, StageModel } from './model.ts'
-import { type Abcd, hyperbolic } from './twoPort.ts'
+import { type Abcd, hyperbolic, sinCos } from './twoPort.ts'
 
 /** A section of coaxial cable. */
 export interface LineStage {
@@ -33,6 +33,7 @@ export function cableToday(stage: LineStage): Cable {
 
 const scratch = emptyLineConstants()
 const hyper = new Float64Array(2)
+const angle = new Float64Array(2)
 
 /** What `scratch` holds the constants of: runs of one cable follow each other, and often share a frequency. */
 const held = { hz: NaN, z0: 0, velocity: 0, k1: 0, k2: 0 }
@@ -61,9 +62,9 @@ export function writeLine(stage: LineStage, frequencyHz: number, out: Abcd): voi
   out[8] = hyperbolic(alpha * stage.lengthM, hyper)
   const cosh = hyper[0]!
   const sinh = hyper[1]!
-  const bl = beta * stage.lengthM
-  const cos = Math.cos(bl)
-  const sin = Math.sin(bl)
+  sinCos(beta * stage.lengthM, angle)
+  const sin = angle[0]!
+  const cos = angle[1]!
   const coshRe = cosh * cos
   const coshIm = sinh * sin
   const sinhRe = sinh * cos
