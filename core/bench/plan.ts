@@ -48,8 +48,14 @@ const request: PlanRequest = {
   sections: [0, 2, 3].map((stage) => ({ stage, candidates, presentCost: 0 })),
   costPerSection: 9,
 }
+const bare: PlanRequest = {
+  ...request,
+  chain: { ...chain, stages: chain.stages.filter(({ kind }) => kind !== 'tuner') },
+  sections: request.sections.map((section, stage) => ({ ...section, stage })),
+}
 const places = { tuner, places: tunerPlaces, cost: 0 }
 for (const [name, asked] of [
+  ['cables alone, no tuner', bare],
   ['cables alone, the tuner where it is', request],
   ['and the tuner in three more places', { ...request, tuner: places }],
 ] as const) {

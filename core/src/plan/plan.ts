@@ -1,7 +1,9 @@
 /** Which cables, and where the tuner: everything that is worth its price or its weight. */
 import type { Chain, OperatingPoint } from '../chain/chain.ts'
 import { checkChain } from '../chain/checkChain.ts'
+import { sweepBand } from '../chain/bandSweep.ts'
 import { answerChain } from '../chain/phaseRange.ts'
+import { isPassive } from '../chain/walkBand.ts'
 import { type TunerPlace, withTunerAt } from '../chain/worthTuner.ts'
 import { InputError } from '../errors.ts'
 import type { Cable } from '../line/cable.ts'
@@ -154,7 +156,7 @@ export function plan(
       const cable = s < 0 ? null : picked[s]!.cable
       return cable ? withCable(stage, cable) : stage
     })
-    const antennaW = at.map((point) => answerChain({ ...placed, stages }, point).solution.antennaW)
+    const antennaW = wattsOn({ ...placed, stages }, at)
     solved++
     insert(front, {
       cost: costs[index]!,
@@ -210,6 +212,18 @@ function check({ chain, at, counts, sections, tuner }: PlanRequest): void {
         'stage',
       ])
   })
+}
+
+/** Watts at the antenna on every channel: all at once where they are in proportion to the power. */
+function wattsOn(chain: Chain, at: readonly OperatingPoint[]): number[] {
+  const hz = Float64Array.from(at, ({ frequencyHz }) => frequencyHz)
+  const perWatt = isPassive(chain.stages) ? sweepBand(chain, hz, 1).antennaW : null
+  // A channel without a figure says why when it is solved alone.
+  return at.map((point, c) =>
+    perWatt && !Number.isNaN(perWatt[c])
+      ? perWatt[c]! * point.powerW
+      : answerChain(chain, point).solution.antennaW,
+  )
 }
 
 /** Losses of all channels as one. */
