@@ -42,6 +42,8 @@ export type ChannelDocument = z.infer<typeof channelSchema>
 /** Raised when the shape changes; `migrate.ts` brings older documents up on reading. */
 export const CHAIN_DOCUMENT_VERSION = 3
 
+const prior = bounded('How likely a cause is', ...limits.prior, '')
+
 const uniqueIds = (items: readonly { id: string }[]) =>
   new Set(items.map((item) => item.id)).size === items.length
 
@@ -82,6 +84,22 @@ const chainShape = z.object({
         ...limits.reflectionTolerance,
         '',
       ),
+    })
+    .optional(),
+  /** How likely each cause is before anything is read, against each other; the usual ones unless given. */
+  priors: z
+    .object({
+      none: prior,
+      transmitter: prior,
+      transmitterOnChannel: prior,
+      loss: prior,
+      aged: prior,
+      antenna: prior,
+      antennaOnChannel: prior,
+      meter: prior,
+      averaging: prior,
+      'common mode': prior,
+      slip: prior,
     })
     .optional(),
   channels: list(channelSchema, 40, 'channels of a chain')

@@ -30,6 +30,8 @@ export const limits = {
   rangeW: [1e-6, 1e6],
   swr: [1, 1000],
   fraction: [0, 1],
+  /** Of how likely a cause is before anything is read: none is ruled out beforehand. */
+  prior: [0.001, 1],
   /** Of a resonator or a loop: less is no resonance. */
   resonanceOhm: [0.1, 10_000],
   resonanceQ: [0.5, 2000],

@@ -108,4 +108,15 @@ describe('events, sheets, queries, tolerances', () => {
     const places = parsed.error!.issues.map(({ path }) => path.join('/'))
     expect(places).toEqual(expect.arrayContaining(['tolerances/source', 'tolerances/length']))
   })
+
+  test('how likely causes are is given for all of them, and none is ruled out beforehand', () => {
+    const parsed = chainDocumentSchema.safeParse({ version: 3, priors: { none: 0, slip: 0.2 } })
+    const issues = parsed.error!.issues.filter(({ path }) => path[0] === 'priors')
+    const places = issues.map(({ path }) => path.join('/'))
+    expect(places).toEqual(expect.arrayContaining(['priors/none', 'priors/common mode']))
+    expect(places).not.toContain('priors/slip')
+    expect(issues.find(({ path }) => path[1] === 'none')!.message).toBe(
+      'How likely a cause is must be between 0.001 and 1.',
+    )
+  })
 })

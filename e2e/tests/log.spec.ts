@@ -119,6 +119,22 @@ test('one reading is not enough, and the next one to take is offered', async ({ 
   await expect(where).toContainText('The next reading to take')
   await where.getByRole('listitem').last().getByRole('button').click()
   await expect(page).toHaveURL(/select=plane/)
+
+  // Where readings tell little, what is held likely beforehand decides; what is typed there is kept with the chain.
+  const first = page.getByRole('region', { name: 'Where did the watts go?' }).getByRole('listitem')
+  await expect(first.first()).not.toContainText(/ shows /)
+  await page.getByRole('button', { name: 'How likely each is beforehand' }).click()
+  await page.getByLabel('A meter that is off').fill('100')
+  await page.getByLabel('Nothing is wrong').fill('0.1')
+  await page.getByLabel('Nothing is wrong').press('Enter')
+  await expect(page.getByRole('dialog')).toBeVisible()
+  await page.keyboard.press('Escape')
+  await expect(first.first()).toContainText(/ shows /, { timeout: 20_000 })
+  await expect.poll(async () => (await documentOf(page, chain)).priors?.none).toBeCloseTo(0.001, 9)
+  await page.getByRole('button', { name: /beforehand, changed/ }).click()
+  await page.getByRole('button', { name: 'back to the defaults' }).click()
+  await page.keyboard.press('Escape')
+  await expect.poll(async () => (await documentOf(page, chain)).priors).toBeUndefined()
 })
 
 test('a table is pasted, its mistakes are named by line, and then it is kept', async ({

@@ -17,6 +17,7 @@ import { type Edit, changeStage } from '../../model/edits.ts'
 import { useDiagnosis } from '../../compute/useDiagnosis.ts'
 import { shareText } from '../../model/share.ts'
 import { caseOf, type RoundCase } from './caseOf.ts'
+import { PriorsLink } from './Priors.tsx'
 
 /** No cable ages by more: a loss beyond it is a joint. */
 const MOST_AGED = 20
@@ -92,6 +93,9 @@ export function WhereWent({
           </p>
         </>
       )}
+      <p className="mt-1 text-xs text-muted">
+        <PriorsLink document={document} edit={edit} />
+      </p>
     </section>
   )
 }

@@ -62,6 +62,7 @@ export function caseOf(
       instruments,
       readings: read,
       tolerances: document.tolerances ?? usualTolerances,
+      priors: document.priors,
     },
     names: {
       stages: document.stages.map(({ name }) => name),
