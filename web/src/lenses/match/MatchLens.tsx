@@ -165,7 +165,7 @@ function PlacesTable({
                   key={answer.place}
                   className={`[&>td]:py-0.5 [&>td]:pl-2 ${answer.place === best ? '' : 'text-muted'} ${answer.place === tunerPlaces.at(-1) ? 'border-b border-rule' : ''}`}
                 >
-                  <th scope="row" className="py-0.5 text-left font-normal whitespace-nowrap">
+                  <th scope="row" className="py-0.5 text-left font-normal sm:whitespace-nowrap">
                     {answer.place === best ? '✓ ' : '\u2003'}
                     {placeNames[answer.place]}
                   </th>

@@ -59,6 +59,6 @@ export function verdictOf(answers: readonly PlaceAnswer[], unit: PowerUnit = 'W'
 export function howSureOf(answers: readonly PlaceAnswer[], ranges: readonly PlaceRanges[]): string {
   const { place } = verdictOf(answers).best
   const { best } = ranges.find((own) => own.place === place)!
-  const name = placeNames[place]
-  return `Ranges are 5–95 %. In ${ofSamples(best)} no other place brings 0.1 dB more than ${place === 'none' ? 'none at all' : `the ${name}`}.`
+  const subject = place === 'none' ? 'No tuner is' : `A ${placeNames[place]} is`
+  return `Ranges are 5–95 %. ${subject} the best of the three, or within 0.1 dB of it, in ${ofSamples(best)}.`
 }
