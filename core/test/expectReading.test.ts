@@ -5,6 +5,7 @@ import {
   compareReading,
   expectReading,
   type Meter,
+  seeded,
   simulateReadings,
   solveChain,
   swrRead,
@@ -12,6 +13,9 @@ import {
 } from '../src/index.ts'
 import { drawChain, planeRanges } from '../src/chain/uncertainty.ts'
 import { speechDb } from '../src/measure/expectReading.ts'
+import { asRead, showing } from '../src/measure/meter.ts'
+import { propagate } from '../src/statistics/propagate.ts'
+import { even } from '../src/statistics/random.ts'
 import { foam } from './stations.ts'
 
 const chain: Chain = {
@@ -166,5 +170,48 @@ describe('a reading compared', () => {
     const compared = compareReading(0, 100, around(100, 5))
     expect(compared.db).toBe(-Infinity)
     expect(compared.is).toBe('less')
+  })
+})
+
+describe('a reading near the end of its range', () => {
+  const meter: Meter = { kind: 'peak', rangesW: [20, 50], accuracy: 0.05 }
+
+  test('is shown on the next one where its own does not hold it', () => {
+    expect(showing(meter, 19.5, { off: 0.2, mark: 0 })).toBeCloseTo(19.7, 12)
+    expect(showing(meter, 19.5, { off: 0.8, mark: 0 })).toBeCloseTo(21.5, 12)
+    expect(showing(meter, 60, { off: 0, mark: 0 })).toBe(60)
+    expect(showing({ ...meter, divisions: 10 }, 10, { off: 0, mark: -1 })).toBeCloseTo(9, 12)
+    expect(showing({ ...meter, rangesW: [] }, 10, { off: 1, mark: 0 })).toBeCloseTo(10.5, 12)
+    expect(showing(meter, 0.1, { off: -1, mark: 0 })).toBe(0)
+  })
+
+  test('may stand on the next one, which is off by more', () => {
+    expect(asRead(meter, 10)).toEqual({ value: 10, doubt: 1, and: 0 })
+    expect(asRead(meter, 19)).toEqual({
+      value: 19,
+      doubt: 1,
+      and: 0,
+      orOn: { doubt: 2.5, and: 0, above: 20 },
+    })
+    expect(asRead(meter, 19, 20)).not.toHaveProperty('orOn')
+    expect(asRead(meter, 49)).not.toHaveProperty('orOn')
+    expect(asRead({ ...meter, accuracyOf: 'reading' }, 19)).not.toHaveProperty('orOn')
+  })
+
+  test('and the truth lies in its range nine times in ten all the same', () => {
+    const random = seeded(5)
+    let [inside, tries] = [0, 0]
+    while (tries < 1500) {
+      const truth = 12 + 16 * random()
+      const shown = showing(meter, truth, { off: even(random), mark: 0 })
+      if (shown < 17.5 || shown > 20) continue
+      tries++
+      const { low, high } = propagate({ watts: asRead(meter, shown) }, ({ watts }) => watts, {
+        draws: 600,
+      })
+      if (truth >= low && truth <= high) inside++
+    }
+    expect(inside / tries).toBeGreaterThan(0.87)
+    expect(inside / tries).toBeLessThan(0.93)
   })
 })

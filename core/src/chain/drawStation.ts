@@ -8,6 +8,15 @@ import { type Chain, type OperatingPoint, referenceOf } from './chain.ts'
 import type { Tolerances } from './tolerances.ts'
 import { variedStages } from './variedStages.ts'
 
+/** How a chain is drawn many times. */
+export interface DrawOptions {
+  draws?: number
+  /** The same seed, the same draws. */
+  seed?: number
+  /** Called now and then with the share that is done. */
+  progress?: (share: number) => void
+}
+
 export interface DrawnStation {
   /** The same array each time, its stages drawn anew in place. */
   stages: Stage[]

@@ -5,7 +5,7 @@ import { seeded } from '../statistics/random.ts'
 import { swrOf } from '../load/reflection.ts'
 import { checkChain } from './checkChain.ts'
 import type { Chain, OperatingPoint } from './chain.ts'
-import { stationDraws } from './drawStation.ts'
+import { type DrawOptions, stationDraws } from './drawStation.ts'
 import { type FastWaves, fastWaves } from './fastWaves.ts'
 import { type ToleranceName, toleranceNames, type Tolerances } from './tolerances.ts'
 
@@ -98,11 +98,7 @@ export function chainUncertainty(
   chain: Chain,
   at: readonly OperatingPoint[],
   tolerances: Tolerances,
-  {
-    draws = 2000,
-    seed = 1,
-    progress,
-  }: { draws?: number; seed?: number; progress?: (share: number) => void } = {},
+  { draws = 2000, seed = 1, progress }: DrawOptions = {},
 ): ChannelUncertainty[] {
   for (const point of at) checkChain(chain, point)
   const solvers = at.map((point) => fastWaves(chain, point))

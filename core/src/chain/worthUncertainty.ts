@@ -5,7 +5,7 @@ import { seeded } from '../statistics/random.ts'
 import type { TunerStage } from '../tuner/kinds.ts'
 import type { Chain, OperatingPoint } from './chain.ts'
 import { checkChain } from './checkChain.ts'
-import { stationDraws } from './drawStation.ts'
+import { type DrawOptions, stationDraws } from './drawStation.ts'
 import { fastWaves } from './fastWaves.ts'
 import type { Tolerances } from './tolerances.ts'
 import { type TunerPlace, tunerPlaces, withTunerAt } from './worthTuner.ts'
@@ -39,11 +39,7 @@ export function worthUncertainty(
   tuner: TunerStage,
   at: readonly OperatingPoint[],
   tolerances: Tolerances,
-  {
-    draws = 1000,
-    seed = 1,
-    progress,
-  }: { draws?: number; seed?: number; progress?: (share: number) => void } = {},
+  { draws = 1000, seed = 1, progress }: DrawOptions = {},
 ): PlaceRanges[][] {
   for (const point of at) checkChain(chain, point)
   const bare = withTunerAt(chain, tuner, 'none')

@@ -1,7 +1,7 @@
 /** How far the stress of each part, and the most power, may lie from what is computed. */
 import { checkChain } from '../chain/checkChain.ts'
 import type { OperatingPoint } from '../chain/chain.ts'
-import { drawnChain, stationDraws } from '../chain/drawStation.ts'
+import { drawnChain, type DrawOptions, stationDraws } from '../chain/drawStation.ts'
 import { solveChain } from '../chain/solve.ts'
 import type { Tolerances } from '../chain/tolerances.ts'
 import { settingsNow } from '../chain/tunerSettings.ts'
@@ -37,7 +37,6 @@ export interface LimitsUncertainty {
  * Limits are those of the parts as they are written down. Where the antenna’s phase is not known, every draw has its own.
  *
  * @param counts which stresses the most power is looked for with
- * @param progress called now and then with the share that is done
  * @throws InputError as `solveChain`
  */
 export function limitsUncertainty(
@@ -50,12 +49,7 @@ export function limitsUncertainty(
     seed = 1,
     counts = () => true,
     progress,
-  }: {
-    draws?: number
-    seed?: number
-    counts?: (stress: Stress) => boolean
-    progress?: (share: number) => void
-  } = {},
+  }: DrawOptions & { counts?: (stress: Stress) => boolean } = {},
 ): LimitsUncertainty[] {
   checkChain(chain, at)
   const random = seeded(seed)
