@@ -295,7 +295,7 @@ describe('the command', () => {
     child.stderr.on('data', (text) => (said += String(text)))
     const ended = new Promise<number | null>((done) => child.once('exit', done))
     const until = async (what: RegExp) => {
-      for (let i = 0; i < 400; i++) {
+      for (let i = 0; i < 800; i++) {
         const found = what.exec(said)
         if (found) return found
         await new Promise((done) => setTimeout(done, 50))
