@@ -24,7 +24,7 @@ const STEEP = 0.01
 /** or at this distance, rad, */
 const CLOSEST = TURN / 7200
 /** or after so many of them, of those looked at first. */
-const MOST = 4
+const MOST = 8
 
 /** How a chain is looked at. */
 export function lookOf({ stages }: Pick<Chain, 'stages'>): Look {
@@ -61,8 +61,9 @@ export function allRound<T>(
   const most = MOST * first
   let added = 0
   const add = (wanted: readonly number[]) => {
-    for (const phase of wanted.slice(0, most - added)) known.push(look(phase))
-    added += wanted.length
+    const fit = wanted.slice(0, Math.max(0, most - added))
+    for (const phase of fit) known.push(look(phase))
+    added += fit.length
     known.sort((a, b) => a.phase - b.phase)
   }
   for (const near of halvings) add(aroundExtremes(known, near))
