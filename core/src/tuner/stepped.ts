@@ -1,5 +1,5 @@
 /** Setting an auto tuner: the relay position with the least loss among those whose SWR is least, or nearly. */
-import type { Complex } from '../complex.ts'
+import { type Complex, complex, divide } from '../complex.ts'
 import { swrOf } from '../load/reflection.ts'
 import { formatCapacitance, formatInductance } from '../units/format.ts'
 import { lossFactor, type NetworkElement, seriesUnit, shuntUnit } from './element.ts'
@@ -9,56 +9,150 @@ import type { SteppedTuner, TunerSetting } from './kinds.ts'
 const NEAR = 0.05
 
 /**
- * A row is one step of the coil with the capacitor on one side, as nine numbers: |ρ|² is a quotient of two quadratics in
- * the step j of the capacitor (a + b·j + c·j² over d + e·j + f·j²), and power in over power out is g + h·j + i·j².
+ * The network with the capacitor on one side. The part at the load is the inner one, the part at the transmitter the outer
+ * one: a capacitor across the load and a coil in line, or a coil in line with the load and a capacitor across both.
+ * The one is the other with impedances and admittances exchanged.
  */
-const ROW = 9
-let rows = new Float64Array(0)
+interface Side {
+  /** Of the load and of one step of the inner part: admittance (S) where this is a capacitor, impedance (Ω) where a coil. */
+  load: Complex
+  inner: Complex
+  innerLast: number
+  /** Of one step of the outer part and of the transmitter's side: the other one of the two. */
+  outer: Complex
+  outerLast: number
+  reference: number
+}
 
-const rhoSquaredAt = (o: number, j: number): number =>
-  (rows[o]! + j * (rows[o + 1]! + j * rows[o + 2]!)) /
-  (rows[o + 3]! + j * (rows[o + 4]! + j * rows[o + 5]!))
-const powerAt = (o: number, j: number): number =>
-  rows[o + 6]! + j * (rows[o + 7]! + j * rows[o + 8]!)
+function sidesOf(tuner: SteppedTuner, load: Complex, hz: number, r0: number) {
+  const omega = 2 * Math.PI * hz
+  const times = ({ re, im }: Complex, by: number) => complex(re * by, im * by)
+  const coil = times(seriesUnit('coil', lossFactor('coil', tuner, hz)), omega * tuner.coilStepH)
+  const capacitor = times(
+    shuntUnit('capacitor', lossFactor('capacitor', tuner, hz)),
+    omega * tuner.capacitorStepF,
+  )
+  const [coilLast, capacitorLast] = [2 ** tuner.coilBits - 1, 2 ** tuner.capacitorBits - 1]
+  const atAntenna: Side = {
+    load: divide(complex(1), load),
+    inner: capacitor,
+    innerLast: capacitorLast,
+    outer: coil,
+    outerLast: coilLast,
+    reference: r0,
+  }
+  const atTransmitter: Side = {
+    load,
+    inner: coil,
+    innerLast: coilLast,
+    outer: capacitor,
+    outerLast: capacitorLast,
+    reference: 1 / r0,
+  }
+  return { atAntenna, atTransmitter }
+}
 
-/** Real roots of a + b·j + c·j², the lower first; NaN where there are none. */
+/**
+ * Along the steps m of the outer part, behind one step of the inner part: |ρ|² is (a + b·m + c·m²) / (d + e·m + c·m²), and
+ * power in over power out is g + h·m.
+ */
+interface Row {
+  a: number
+  b: number
+  c: number
+  d: number
+  e: number
+  g: number
+  h: number
+}
+const row: Row = { a: 0, b: 0, c: 0, d: 0, e: 0, g: 0, h: 0 }
+
+const rhoSquaredAt = ({ a, b, c, d, e }: Row, m: number): number =>
+  (a + m * (b + m * c)) / (d + m * (e + m * c))
+
+/**
+ * Fills in the row of a step of the inner part. SWR is at least the ratio of the resistances (or conductances), so most
+ * rows can be passed over.
+ *
+ * @returns false where no step of the outer part brings the SWR down to `mostSwr`
+ */
+function fillRow(side: Side, k: number, mostSwr: number): boolean {
+  const { load, inner, outer, outerLast, reference } = side
+  const wr = load.re + k * inner.re
+  const wi = load.im + k * inner.im
+  const ww = wr * wr + wi * wi
+  const re = wr / ww
+  if (re > mostSwr * reference || (re + outerLast * outer.re) * mostSwr < reference) return false
+  const im = -wi / ww
+  const im2 = im * im
+  const [below, above] = [re - reference, re + reference]
+  const cross = 2 * im * outer.im
+  row.a = below * below + im2
+  row.b = 2 * below * outer.re + cross
+  row.c = outer.re * outer.re + outer.im * outer.im
+  row.d = above * above + im2
+  row.e = 2 * above * outer.re + cross
+  row.g = wr / load.re
+  row.h = (row.g * outer.re) / re
+  return true
+}
+
+/** Real roots of p + q·m + r·m², the lower first; NaN where there are none. */
 const roots = new Float64Array(2)
-function solveQuadratic(a: number, b: number, c: number): void {
-  roots.fill(NaN)
-  if (c === 0) {
-    if (b !== 0) roots[0] = -a / b
+function solveQuadratic(p: number, q: number, r: number): void {
+  roots[0] = roots[1] = NaN
+  if (r === 0) {
+    if (q !== 0) roots[0] = -p / q
     return
   }
-  const d = b * b - 4 * a * c
+  const d = q * q - 4 * p * r
   if (d < 0) return
-  const q = -0.5 * (b + (b < 0 ? -1 : 1) * Math.sqrt(d))
-  const one = q / c
-  const two = q === 0 ? one : a / q
+  const s = -0.5 * (q + (q < 0 ? -1 : 1) * Math.sqrt(d))
+  const one = s / r
+  const two = s === 0 ? one : p / s
   roots[0] = Math.min(one, two)
   roots[1] = Math.max(one, two)
 }
 
-/** Whole steps of the capacitor worth looking at: its two ends, and those around some places on the way. */
-const looked = new Int32Array(14)
-let count = 0
-function lookAt(last: number): void {
-  looked[0] = 0
-  looked[1] = last
-  count = 2
+/** The least |ρ|² of a row: at one of its ends, or beside the place where its derivative is nothing. */
+function leastRhoSquared(last: number): number {
+  const { a, b, c, d, e } = row
+  let least = Math.min(rhoSquaredAt(row, 0), rhoSquaredAt(row, last))
+  solveQuadratic(b * d - a * e, 2 * c * (d - a), c * (e - b))
+  for (const place of roots) {
+    if (!(place > 0 && place < last)) continue
+    const m = Math.floor(place)
+    least = Math.min(least, rhoSquaredAt(row, m), rhoSquaredAt(row, m + 1))
+  }
+  return least
 }
-function lookAround(place: number, last: number): void {
-  if (!(place > -2 && place < last + 2)) return
-  const from = Math.floor(place) - 1
-  for (let j = Math.max(0, from); j <= Math.min(last, from + 3); j++) looked[count++] = j
+
+/** The first step of a row with |ρ|² up to a limit: what is lost grows with every step. −1 where there is none. */
+function firstWithin(last: number, limit: number): number {
+  if (rhoSquaredAt(row, 0) <= limit) return 0
+  const { a, b, c, d, e } = row
+  solveQuadratic(a - limit * d, b - limit * e, c * (1 - limit))
+  if (!(roots[0]! > -1)) return -1
+  const from = Math.max(1, Math.floor(roots[0]!))
+  for (let m = from; m <= Math.min(last, from + 2); m++)
+    if (rhoSquaredAt(row, m) <= limit) return m
+  return -1
+}
+
+/** Steps of the inner part behind which the resistances (or conductances) are about equal. */
+function likelySteps({ load, inner, innerLast, reference }: Side): number[] {
+  const im = Math.sqrt(Math.max(0, load.re / reference - load.re * load.re))
+  return [im, -im]
+    .map((at) => Math.round((at - load.im) / inner.im))
+    .map((k) => Math.min(innerLast, Math.max(0, k)))
 }
 
 /**
  * Searches all settings, 2 × 2ⁿ × 2ᵐ, for the least SWR, then for the least loss among the near-equal.
  * The coil is in line, the capacitor across on either side of it.
  *
- * Along the steps of the capacitor the reflection runs round a circle, so |ρ|² is a quotient of two quadratics with one
- * least and one greatest value, and what is lost is a quadratic: of every step of the coil a few steps of the capacitor
- * are looked at, and the result is that of looking at all.
+ * Of every step of the part at the load, the reflection runs round a circle along the steps of the other part, so a few of
+ * these are looked at, and most steps can be passed over; the result is that of looking at all.
  */
 export function setStepped(
   tuner: SteppedTuner,
@@ -66,132 +160,62 @@ export function setStepped(
   frequencyHz: number,
   referenceOhm: number,
 ): TunerSetting {
-  const nothing = {
-    elements: [],
-    rho: 1,
-    lossDb: 0,
-    matched: false,
-    reason: 'the load takes no power at all',
+  if (!(load.re > 0)) return NOTHING
+  const { atAntenna, atTransmitter } = sidesOf(tuner, load, frequencyHz, referenceOhm)
+  const sides = [atAntenna, atTransmitter]
+
+  let best = 1
+  let bestSwr = Infinity
+  const look = (side: Side, k: number) => {
+    if (!fillRow(side, k, bestSwr)) return
+    const own = leastRhoSquared(side.outerLast)
+    if (!(own < best)) return
+    best = own
+    bestSwr = swrOf(Math.sqrt(best)) * (1 + 1e-12)
   }
-  if (!(load.re > 0)) return nothing
-  const last = 2 ** tuner.capacitorBits - 1
-  const size = fillRows(tuner, load, frequencyHz, referenceOhm)
-  let best = Infinity
-  for (let o = 0; o < size; o += ROW) {
-    // |ρ|² turns where its derivative is nothing: the cubes cancel.
-    const a = rows[o]!
-    const b = rows[o + 1]!
-    const c = rows[o + 2]!
-    const d = rows[o + 3]!
-    const e = rows[o + 4]!
-    const f = rows[o + 5]!
-    solveQuadratic(b * d - a * e, 2 * (c * d - a * f), c * e - b * f)
-    lookAt(last)
-    lookAround(roots[0]!, last)
-    lookAround(roots[1]!, last)
-    for (let n = 0; n < count; n++) best = Math.min(best, rhoSquaredAt(o, looked[n]!))
-  }
+  for (const side of sides) for (const k of likelySteps(side)) look(side, k)
+  for (const side of sides) for (let k = 0; k <= side.innerLast; k++) look(side, k)
+
   const enough = swrOf(Math.sqrt(best)) + NEAR
   const limit = ((enough - 1) / (enough + 1)) ** 2
-  let least = Infinity
-  let row = -1
-  let j = 0
-  for (let o = 0; o < size; o += ROW) {
-    solveQuadratic(
-      rows[o]! - limit * rows[o + 3]!,
-      rows[o + 1]! - limit * rows[o + 4]!,
-      rows[o + 2]! - limit * rows[o + 5]!,
-    )
-    lookAt(last)
-    lookAround(roots[0]!, last)
-    lookAround(roots[1]!, last)
-    lookAround(-rows[o + 7]! / (2 * rows[o + 8]!), last)
-    for (let n = 0; n < count; n++) {
-      const own = powerAt(o, looked[n]!)
-      if (own < least && rhoSquaredAt(o, looked[n]!) <= limit) {
-        least = own
-        row = o
-        j = looked[n]!
-      }
+  let power = Infinity
+  let found = { side: atAntenna, inner: 0, outer: -1, rho: 1 }
+  for (const side of sides)
+    for (let inner = 0; inner <= side.innerLast; inner++) {
+      if (!fillRow(side, inner, enough * (1 + 1e-12)) || row.g >= power) continue
+      const outer = firstWithin(side.outerLast, limit)
+      const own = row.g + outer * row.h
+      // Without a coil or a capacitor both sides are one network: the first one stands.
+      if (outer < 0 || own >= power * (1 - 1e-12)) continue
+      power = own
+      found = { side, inner, outer, rho: Math.sqrt(rhoSquaredAt(row, outer)) }
     }
-  }
-  if (row < 0) return nothing
-  const coil: NetworkElement = {
-    place: 'series',
-    part: 'coil',
-    value: Math.floor(row / ROW / 2) * tuner.coilStepH,
-  }
-  const cap: NetworkElement = {
-    place: 'shunt',
-    part: 'capacitor',
-    value: j * tuner.capacitorStepF,
-  }
-  const rho = Math.sqrt(rhoSquaredAt(row, j))
+  if (found.outer < 0) return NOTHING
+  const { side, inner, outer, rho } = found
+  const part = (place: 'series' | 'shunt', steps: number): NetworkElement =>
+    place === 'series'
+      ? { place, part: 'coil', value: steps * tuner.coilStepH }
+      : { place, part: 'capacitor', value: steps * tuner.capacitorStepF }
   const swr = swrOf(rho)
   const matched = swr <= tuner.contentSwr
   return {
-    elements: (row / ROW) % 2 === 0 ? [coil, cap] : [cap, coil],
+    elements:
+      side === atAntenna
+        ? [part('series', outer), part('shunt', inner)]
+        : [part('shunt', outer), part('series', inner)],
     rho,
-    lossDb: 10 * Math.log10(least),
+    lossDb: 10 * Math.log10(power),
     matched,
     ...(!matched && {
-      reason: `the nearest of its steps is SWR ${swr.toPrecision(3)}; it has up to ${formatInductance((2 ** tuner.coilBits - 1) * tuner.coilStepH)} and ${formatCapacitance(last * tuner.capacitorStepF)}`,
+      reason: `the nearest of its steps is SWR ${swr.toPrecision(3)}; it has up to ${formatInductance((2 ** tuner.coilBits - 1) * tuner.coilStepH)} and ${formatCapacitance((2 ** tuner.capacitorBits - 1) * tuner.capacitorStepF)}`,
     }),
   }
 }
 
-/** Fills in every step of the coil, with the capacitor at the antenna and at the transmitter. @returns where they end */
-function fillRows(tuner: SteppedTuner, load: Complex, hz: number, r0: number): number {
-  const size = 2 ** tuner.coilBits * 2 * ROW
-  if (rows.length < size) rows = new Float64Array(size)
-  const omega = 2 * Math.PI * hz
-  const xStep = omega * tuner.coilStepH
-  const bStep = omega * tuner.capacitorStepF
-  const { re: rPerOhm, im: direction } = seriesUnit('coil', lossFactor('coil', tuner, hz))
-  const w = shuntUnit('capacitor', lossFactor('capacitor', tuner, hz))
-  const yr = bStep * w.re
-  const yi = bStep * w.im
-  const yy = yr * yr + yi * yi
-  const zl = load.re
-  const xl = load.im
-  const zz = zl * zl + xl * xl
-  const gl = zl / zz
-  const bl = -xl / zz
-  // Current through the coil for one ampere into the load: |1 + load·j·y|².
-  const c1 = 2 * (zl * yr - xl * yi)
-  const c2 = zz * yy
-  let o = 0
-  for (let i = 0; i < 2 ** tuner.coilBits; i++) {
-    const x = i * xStep * direction
-    const r = i * xStep * rPerOhm
-    // Capacitor at the antenna: ρ = (1 + (z − R₀)·Y) / (1 + (z + R₀)·Y), Y the load and the capacitor across it.
-    for (const sign of [-1, 1]) {
-      const re = r + sign * r0
-      const ur = 1 + re * gl - x * bl
-      const ui = re * bl + x * gl
-      const vr = re * yr - x * yi
-      const vi = re * yi + x * yr
-      rows[o++] = ur * ur + ui * ui
-      rows[o++] = 2 * (ur * vr + ui * vi)
-      rows[o++] = vr * vr + vi * vi
-    }
-    rows[o++] = 1 + r / zl
-    rows[o++] = (zz * yr + r * c1) / zl
-    rows[o++] = (r * c2) / zl
-    // Capacitor at the transmitter: ρ = (1/R₀ − Y) / (1/R₀ + Y), Y what is behind the coil, and the capacitor.
-    const zr = zl + r
-    const zx = xl + x
-    const ss = zr * zr + zx * zx
-    for (const sign of [-1, 1]) {
-      const ur = 1 / r0 + (sign * zr) / ss
-      const ui = (-sign * zx) / ss
-      rows[o++] = ur * ur + ui * ui
-      rows[o++] = 2 * sign * (ur * yr + ui * yi)
-      rows[o++] = yy
-    }
-    rows[o++] = zr / zl
-    rows[o++] = (yr * ss) / zl
-    rows[o++] = 0
-  }
-  return size
+const NOTHING: TunerSetting = {
+  elements: [],
+  rho: 1,
+  lossDb: 0,
+  matched: false,
+  reason: 'the load takes no power at all',
 }
