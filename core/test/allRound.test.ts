@@ -10,6 +10,13 @@ import {
   type Stage,
   sweepBand,
 } from '../src/index.ts'
+import {
+  chainFigures,
+  ofPlane,
+  ofStage,
+  PLANE_FIGURES,
+  STAGE_FIGURES,
+} from '../src/chain/chainFigures.ts'
 import { foamLine as line, handTuner } from './stations.ts'
 
 const relays: Stage = {
@@ -44,17 +51,47 @@ describe('all round the circle', () => {
   ])('%s of |1 + ρ| is found to its end', (_, rho) => {
     const f = (phase: number) =>
       Math.hypot(1 + rho * Math.cos(phase + 1.234), rho * Math.sin(phase + 1.234))
-    const all = allRound({ first: 24, halvings: [] }, f, (v) => [v])
+    const all = allRound(phases(24), f, (v) => [v])
     const { low, high } = extremesOf(all, (v) => v)
     expect(low / (1 - rho)).toBeLessThan(1.004)
     expect(high / (1 + rho)).toBeGreaterThan(0.998)
     expect(all.length).toBeLessThan(90)
   })
 
+  test('a sharp bend between two phases is found, on a slope and at its foot', () => {
+    const bentAt = 0.7
+    const f = (phase: number) => 100 + (phase < bentAt ? 13 : -40) * (phase - bentAt)
+    const all = allRound(phases(48), f, (v) => [v])
+    expect(extremesOf(all, (v) => v).high).toBeGreaterThan(99.9)
+  })
+
+  test('between two settings, what either would come to is found to its end', () => {
+    // Each setting is best for a stretch; at the end of its stretch it comes to the most.
+    const ends = [0.31, 0.345, 2.02, 4.4, 2 * Math.PI]
+    const settingAt = (phase: number) => ends.findIndex((end) => phase < end)
+    const beyond = (phase: number, end: number) =>
+      Math.atan2(Math.sin(phase - end), Math.cos(phase - end))
+    const held = (setting: number, phase: number) => [
+      1 + setting + beyond(phase, ends[setting]!) / 3,
+    ]
+    const at = (phase: number) => ({ setting: settingAt(phase), phase })
+    const all = allRound(phases(48), at, ({ setting, phase }) => held(setting, phase), {
+      same: (a, b) => a.setting === b.setting,
+      held: ({ setting }, phase) => held(setting, phase),
+      near: 0.02,
+      downTo: 0.001,
+    })
+    const { low, high } = extremesOf(all, ({ setting, phase }) => held(setting, phase)[0]!)
+    expect(high).toBeCloseTo(5, 2)
+    // Setting 0 at phase 0 is the least.
+    expect(low).toBeCloseTo(1 - 0.31 / 3, 6)
+    expect(all.length).toBeLessThan(90)
+  })
+
   test('a figure that is the same everywhere, or no number, costs nothing more', () => {
     expect(
       allRound(
-        { first: 12, halvings: [0.1] },
+        phases(12),
         () => 1,
         () => [1, NaN, 0],
       ),
@@ -117,6 +154,28 @@ describe('all round the circle', () => {
       }
     },
   )
+
+  test('the figures of a chain at a phase are those of solving it', () => {
+    for (const stages of [
+      [line(3), handTuner, line(27)],
+      [relays, line(300)],
+    ])
+      for (const phase of [0, 1, 4]) {
+        const own = chain(3, stages)
+        const figures = chainFigures(own, at)(phase, [])
+        const solved = solveChain(own, at, phase)
+        solved.planes.forEach((plane, k) =>
+          PLANE_FIGURES.forEach((name, f) =>
+            expect(figures[ofPlane(k) + f]! / plane[name]).toBeCloseTo(1, 9),
+          ),
+        )
+        solved.stages.forEach((stage, k) =>
+          STAGE_FIGURES.forEach((name, f) =>
+            expect(figures[ofStage(own, k) + f]).toBeCloseTo(stage[name], 9),
+          ),
+        )
+      }
+  })
 
   test('no stress is missed behind relays', { timeout: 60_000 }, () => {
     const stages = [

@@ -1,153 +1,234 @@
 /** Extremes over a phase that is not known: looked at all round the circle, and closer where any figure is extreme. */
 import type { Range } from '../statistics/quantile.ts'
-import type { Chain } from './chain.ts'
 
 const TURN = 2 * Math.PI
-/** How a chain is looked at round the circle. */
-interface Look {
-  /** Even phases at first. */
-  first: number
-  /** How near an extreme, as a share of the figure's span, phases are looked around at half the distance, round by round. */
-  halvings: readonly number[]
+
+/** What jumps from setting to setting, or bends where a setting comes to its end, and is smooth between. */
+export interface Jumps<T> {
+  /** Whether two solutions have settings of one kind, with nothing but smooth figures between them. */
+  same: (a: T, b: T) => boolean
+  /** The figures at another phase (rad) with the setting of a solution, or as near to them as can be told. */
+  held: (solved: T, phase: number) => ArrayLike<number>
+  /** Where they come so near an extreme, as a share of the figure's span, a gap is looked into, */
+  near: number
+  /** down to this width, rad. */
+  downTo: number
 }
 
-/** Between neighbours a smooth figure is nearly a parabola. */
-const SMOOTH: Look = { first: 48, halvings: [] }
-/** Where a network comes to the end of its range, figures bend sharply. */
-const BENT: Look = { first: 48, halvings: [0.06, 0.04] }
-/** Relays jump from setting to setting: an extreme may end anywhere between two phases. */
-const JUMPING: Look = { first: 120, halvings: [0.1, 0.05, 0.03, 0.03, 0.02, 0.02] }
 /** Closer steps end where the next one would change no extreme by more than this share of it, */
 const WORTHWHILE = 0.001
-/** and neighbours differ by less than this share of it, */
-const STEEP = 0.01
+/** or of what the figure changes all round; */
+const OF_SPAN = 0.02
+/** and slopes continued to the next phase would change it by less than this share of it, */
+const STEEP = 0.004
+/** (continued by so many times their own length at most,) */
+const CONTINUED = 4
 /** or at this distance, rad, */
 const CLOSEST = TURN / 7200
+/** between two settings at this one, */
+const CLOSEST_JUMP = TURN / 100_000
 /** or after so many of them, of those looked at first. */
 const MOST = 8
-
-/** How a chain is looked at. */
-export function lookOf({ stages }: Pick<Chain, 'stages'>): Look {
-  const searched = stages.flatMap((stage) =>
-    stage.kind === 'tuner' && !stage.bypassed ? [stage.method] : [],
-  )
-  if (searched.includes('stepped')) return JUMPING
-  return searched.includes('network') ? BENT : SMOOTH
-}
 
 /** `count` phases evenly round the circle, radians. */
 export const phases = (count: number): number[] =>
   Array.from({ length: count }, (_, i) => (TURN * i) / count)
 
+/** One phase that was looked at, in a ring of them. */
+interface Known<T> {
+  phase: number
+  solved: T
+  figures: ArrayLike<number>
+  before: Known<T>
+  after: Known<T>
+  gap?: Gap<T>
+  /** Between which neighbours no parabola through it promises anything more extreme. */
+  settled?: { before: Known<T>; after: Known<T> }
+}
+
+/** Between one phase and the next. */
+interface Gap<T> {
+  to: Known<T>
+  /** Null where both ends have the same setting. */
+  held: Held | null
+  /** True once nothing more extreme can lie in it: what is extreme only grows. */
+  done: boolean
+}
+
 /**
- * What something comes to all round the circle: at even phases, where it jumps then at half the distance and half of that around
- * whatever is nearly extreme, then at the vertex of the parabola through each extreme of each figure and its neighbours, until
- * no extreme moves by more than a thousandth of itself.
+ * What something comes to all round the circle: at the first phases, then at the vertex of every parabola through a figure
+ * and its neighbours that promises something more extreme, until no extreme moves by more than a thousandth of itself.
  *
+ * Where it jumps or bends, every gap between two kinds of setting is halved as long as either of them, held all through the
+ * gap, would come to something more extreme than is known; and for a while where it comes near.
+ *
+ * @param first the phases at first, from 0 up, rad
  * @param at solves it at a phase, rad
  * @param figuresOf the figures whose extremes count; as many each time
  * @returns in the order of the phases
  */
 export function allRound<T>(
-  { first, halvings }: Look,
+  first: readonly number[],
   at: (phase: number) => T,
   figuresOf: (solved: T) => ArrayLike<number>,
+  jumps?: Jumps<T>,
 ): T[] {
-  const look = (phase: number) => {
-    const solved = at(phase)
-    return { phase, solved, figures: figuresOf(solved) }
-  }
-  const known = phases(first).map(look)
-  const most = MOST * first
+  const ring = newRing(at, figuresOf, jumps)
+  for (const phase of first) ring.add(ring.last(), phase)
+  const most = MOST * first.length
   let added = 0
-  const add = (wanted: readonly number[]) => {
-    const fit = wanted.slice(0, Math.max(0, most - added))
-    for (const phase of fit) known.push(look(phase))
-    added += fit.length
-    known.sort((a, b) => a.phase - b.phase)
+  const addAll = (wanted: readonly Wanted<T>[]): boolean => {
+    const before = added
+    for (const { from, phase } of wanted) if (added < most && ring.add(from, phase)) added++
+    return added > before
   }
-  for (const near of halvings) add(aroundExtremes(known, near))
-  while (added < most) {
-    const fresh = [...verticesOf(known)].filter((phase) =>
-      known.every((own) => Math.abs(own.phase - phase) > CLOSEST / 2),
-    )
-    if (fresh.length === 0) break
-    add(fresh)
-  }
-  return known.map(({ solved }) => solved)
+  while (addAll([...ring.vertices(), ...ring.openJumps()]));
+  return ring.all().map(({ solved }) => solved)
 }
 
-/** Midway between whatever is nearly extreme and its neighbours. */
-function aroundExtremes(known: readonly Known[], near: number): number[] {
-  const n = known.length
-  /** By the index of the gap behind it. */
-  const gaps = new Set<number>()
-  for (let f = 0; f < known[0]!.figures.length; f++) {
-    const { low, high } = extremesOf(known, ({ figures }) => figures[f]!)
-    if (!(high - low > WORTHWHILE * Math.abs(high))) continue
-    const within = near * (high - low)
-    known.forEach(({ figures }, i) => {
-      const value = figures[f]!
-      if (value > low + within && value < high - within) return
-      gaps.add(i)
-      gaps.add((i + n - 1) % n)
-    })
-  }
-  return [...gaps].flatMap((i) => {
-    const from = known[i]!.phase
-    const to = i + 1 < n ? known[i + 1]!.phase : known[0]!.phase + TURN
-    return to - from > CLOSEST ? [wrapped((from + to) / 2)] : []
-  })
+/** The figures of the setting at either end of a gap, at the other end. */
+interface Held {
+  first: ArrayLike<number>
+  second: ArrayLike<number>
 }
 
-/** Where the extremes of all figures are to be looked for next. */
-function verticesOf(known: readonly Known[]): Set<number> {
-  const wanted = new Set<number>()
-  for (let f = 0; f < known[0]!.figures.length; f++)
-    for (const sign of [1, -1]) {
-      const next = vertexOf(known, f, sign)
-      if (next !== null) wanted.add(next)
-    }
-  return wanted
-}
-
-interface Known {
+interface Wanted<T> {
+  /** The known phase before it. */
+  from: Known<T>
   phase: number
-  figures: ArrayLike<number>
 }
 
-/** Where the extreme of a figure is to be looked for next; null where it is known well enough. */
-function vertexOf(known: readonly Known[], f: number, sign: number): number | null {
-  let best = 0
-  for (let i = 1; i < known.length; i++)
-    if (sign * known[i]!.figures[f]! > sign * known[best]!.figures[f]!) best = i
-  const n = known.length
-  const middle = known[best]!
-  const before = known[(best + n - 1) % n]!
-  const after = known[(best + 1) % n]!
-  const x0 = before.phase - (best === 0 ? TURN : 0) - middle.phase
-  const x1 = after.phase + (best === n - 1 ? TURN : 0) - middle.phase
-  if (x1 - x0 < 2 * CLOSEST) return null
-  const y = middle.figures[f]!
-  const y0 = before.figures[f]! - y
-  const y1 = after.figures[f]! - y
-  if (!Number.isFinite(y0) || !Number.isFinite(y1)) return null
-  // y0 = a·x0² + b·x0, y1 = a·x1² + b·x1.
-  const a = (y1 / x1 - y0 / x0) / (x1 - x0)
-  const b = y0 / x0 - a * x0
-  if (a === 0) return null
-  const x = Math.min(x1 / 2, Math.max(x0 / 2, -b / (2 * a)))
-  if (Math.abs(a * x * x + b * x) <= WORTHWHILE * Math.abs(y)) {
-    // A parabola that is flat between neighbours which are not: the extreme is sharper than it tells.
-    const steep = Math.max(Math.abs(y0), Math.abs(y1)) > STEEP * Math.abs(y)
-    if (!steep) return null
-    const half = Math.abs(x0) > x1 ? x0 / 2 : x1 / 2
-    return wrapped(middle.phase + half)
+function newRing<T>(
+  at: (phase: number) => T,
+  figuresOf: (solved: T) => ArrayLike<number>,
+  jumps: Jumps<T> | undefined,
+) {
+  let start: Known<T> | null = null
+  /** The phases at which each figure is least and most. */
+  const low: Known<T>[] = []
+  const high: Known<T>[] = []
+
+  const add = (from: Known<T> | null, phase: number): boolean => {
+    let before = from
+    while (before && before.after !== start && before.after.phase <= phase) before = before.after
+    const closest = CLOSEST_JUMP / 2
+    if (before && phase - before.phase < closest) return false
+    if (before && before.after !== start && before.after.phase - phase < closest) return false
+    const solved = at(phase)
+    const own = { phase, solved, figures: figuresOf(solved) } as Known<T>
+    own.before = before ?? own
+    own.after = before?.after ?? own
+    own.before.after = own
+    own.after.before = own
+    const fresh = start === null
+    start ??= own
+    for (let f = 0; f < own.figures.length; f++) {
+      const value = own.figures[f]!
+      if (fresh || value < low[f]!.figures[f]!) low[f] = own
+      if (fresh || value > high[f]!.figures[f]!) high[f] = own
+    }
+    return true
   }
-  return wrapped(middle.phase + x)
-}
 
-const wrapped = (phase: number): number => ((phase % TURN) + TURN) % TURN
+  const all = (): Known<T>[] => {
+    const list: Known<T>[] = []
+    for (let own = start; own; own = own.after === start ? null : own.after) list.push(own)
+    return list
+  }
+  const width = ({ phase, after }: Known<T>): number =>
+    after.phase - phase + (after === start ? TURN : 0)
+
+  const gapAfter = (own: Known<T>): Gap<T> => {
+    if (own.gap?.to === own.after) return own.gap
+    const to = own.after
+    const held =
+      !jumps || jumps.same(own.solved, to.solved)
+        ? null
+        : { first: jumps.held(own.solved, to.phase), second: jumps.held(to.solved, own.phase) }
+    return (own.gap = { to, held, done: held === null })
+  }
+
+  /** What an extreme of a figure must gain to count. */
+  const worthwhile = (f: number, value: number): number =>
+    WORTHWHILE * Math.max(Math.abs(value), OF_SPAN * (high[f]!.figures[f]! - low[f]!.figures[f]!))
+
+  const half = (from: Known<T>): Wanted<T> => ({ from, phase: from.phase + width(from) / 2 })
+
+  /** Where more extreme figures are to be looked for: at the vertices of all parabolas that promise any. */
+  const vertices = (): Wanted<T>[] => {
+    const wanted: Wanted<T>[] = []
+    for (const own of all()) {
+      const { before, after, settled } = own
+      if (settled?.before === before && settled.after === after) continue
+      const already = wanted.length
+      for (let f = 0; f < low.length; f++) {
+        const next = vertexOf(own, f)
+        if (next && !gapAfter(next.from).held) wanted.push(next)
+      }
+      // Extremes only grow: what promises nothing more now never will.
+      if (wanted.length === already) own.settled = { before, after }
+    }
+    return wanted
+  }
+
+  /** The vertex of the parabola through a figure and its neighbours; null where it promises nothing. */
+  const vertexOf = (middle: Known<T>, f: number): Wanted<T> | null => {
+    const { before, after } = middle
+    const y = middle.figures[f]!
+    const y0 = (gapAfter(before).held?.second ?? before.figures)[f]! - y
+    const y1 = (gapAfter(middle).held?.first ?? after.figures)[f]! - y
+    const sign = y0 <= 0 && y1 <= 0 ? 1 : y0 >= 0 && y1 >= 0 ? -1 : 0
+    if (sign === 0 || !Number.isFinite(y0) || !Number.isFinite(y1)) return null
+    const x0 = -width(before)
+    const x1 = width(middle)
+    if (x1 - x0 < 2 * CLOSEST) return null
+    // y0 = a·x0² + b·x0, y1 = a·x1² + b·x1.
+    const a = (y1 / x1 - y0 / x0) / (x1 - x0)
+    if (a === 0) return null
+    const b = y0 / x0 - a * x0
+    const x = Math.min(x1 / 2, Math.max(x0 / 2, -b / (2 * a)))
+    const best = (sign > 0 ? high : low)[f]!.figures[f]!
+    const enough = worthwhile(f, best)
+    if (sign * (y + a * x * x + b * x - best) > enough)
+      return x < 0
+        ? { from: before, phase: before.phase + (x - x0) }
+        : { from: middle, phase: middle.phase + x }
+    // Where the sides, continued to the neighbours, promise much more than the parabola, the extreme is sharper than it tells.
+    const wide = Math.max(x1, -x0)
+    const steepest = Math.max(
+      Math.abs(y0) * Math.min(CONTINUED, wide / -x0),
+      Math.abs(y1) * Math.min(CONTINUED, wide / x1),
+    )
+    const sharp = sign * (y - best) + steepest > (STEEP / WORTHWHILE) * enough
+    return sharp ? half(Math.abs(x0) > x1 ? before : middle) : null
+  }
+
+  /** Midway between two settings of which one would come to something more extreme than is known, or close to it. */
+  const openJumps = (): Wanted<T>[] => {
+    if (!jumps) return []
+    const open = all().filter((own) => {
+      const gap = gapAfter(own)
+      if (gap.done) return false
+      const margin = width(own) > jumps.downTo ? jumps.near : null
+      gap.done = width(own) < CLOSEST_JUMP || !low.some((_, f) => reaches(gap.held!, f, margin))
+      return !gap.done
+    })
+    return open.map(half)
+  }
+  const reaches = ({ first, second }: Held, f: number, margin: number | null): boolean => {
+    const least = low[f]!.figures[f]!
+    const most = high[f]!.figures[f]!
+    const span = most - least
+    if (!(span > worthwhile(f, most))) return false
+    const beyond = (value: number) => (margin === null ? worthwhile(f, value) : -margin * span)
+    return (
+      Math.max(first[f]!, second[f]!) > most + beyond(most) ||
+      Math.min(first[f]!, second[f]!) < least - beyond(least)
+    )
+  }
+
+  return { add, all, last: () => start?.before ?? null, vertices, openJumps }
+}
 
 /** The least and the most of a figure over solutions. */
 export function extremesOf<T>(all: readonly T[], pick: (solved: T) => number): Range {

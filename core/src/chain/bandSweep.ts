@@ -2,18 +2,19 @@ import { complex } from '../complex.ts'
 import { phaseUnknown, writeReflection } from '../load/load.ts'
 import { swrOf } from '../load/reflection.ts'
 import { newPhasors, newWaves, wavesAt, wavesOf } from './phasors.ts'
-import { walk } from './walk.ts'
-import { settingsFor } from './tunerSettings.ts'
+import { matricesOf, walk } from './walk.ts'
+import { settingsByPhase } from './tunerSettings.ts'
 import { driveChain, newDrive, sourceScale } from './drive.ts'
 import { foldbackAt } from '../source/transmitter.ts'
 import { type BandPhasors, isPassive, newBandPhasors, walkBand } from './walkBand.ts'
 import { checkChain } from './checkChain.ts'
 import { type Chain, type OperatingPoint, referenceOf, type TunerSettings } from './chain.ts'
-import { allRound, extremesOf, lookOf } from './allRound.ts'
+import { extremesOf } from './allRound.ts'
+import { roundOf, turnChain } from './turnChain.ts'
 
 /**
  * One chain over n frequencies; every array has n entries. NaN where the load was not measured.
- * Where only the antenna's SWR is known the figures are the middle of their range over all phases (see `allRound`),
+ * Where only the antenna's SWR is known the figures are the middle of their range over all phases (see `turnChain`),
  * and `antennaWLow`/`antennaWHigh` bound the watts; elsewhere these equal `antennaW`.
  */
 export interface BandSweep {
@@ -65,12 +66,14 @@ export function sweepBand(
     ? passiveBand(chain, at, frequencyHz)
     : anyBand(chain, at, frequencyHz)
   const point = newPoint()
+  // Knobs stay where they are; a tuner that sets itself starts from nothing at every frequency.
+  const knobs = settingsByPhase(chain, { tunedHz })
   for (let i = 0; i < n; i++) {
-    sweep(i, 0, point)
+    sweep(i, 0, knobs(0), point)
     put(out, i, point)
     // What was not measured is nothing at any phase.
     if (turning && !Number.isNaN(point.antennaW) && phaseUnknown(chain.load, frequencyHz[i]!))
-      putRound(out, i, chain, sweep)
+      putRound(out, i, { chain, at: { ...at, frequencyHz: frequencyHz[i]! }, sweep, knobs })
   }
   return out
 }
@@ -90,8 +93,8 @@ const newPoint = (): Point => ({
   swrAtAntenna: 0,
 })
 
-/** Writes the point at frequency `i` and a phase (rad) of the load. */
-type PointSolver = (i: number, phase: number, out: Point) => void
+/** Writes the point at frequency `i` and a phase (rad) of the load; tuners that have no setting set themselves. */
+type PointSolver = (i: number, phase: number, settings: TunerSettings, out: Point) => void
 
 function put(out: BandSweep, i: number, point: Point): void {
   out.antennaW[i] = point.antennaW
@@ -102,16 +105,23 @@ function put(out: BandSweep, i: number, point: Point): void {
   out.swrAtAntenna[i] = point.swrAtAntenna
 }
 
-function putRound(out: BandSweep, i: number, chain: Chain, sweep: PointSolver): void {
-  const all = allRound(
-    lookOf(chain),
-    (phase) => {
-      const point = newPoint()
-      sweep(i, phase, point)
-      return point
-    },
-    ({ antennaW }) => [antennaW],
-  )
+interface Round {
+  chain: Chain
+  at: OperatingPoint
+  sweep: PointSolver
+  knobs: (phase: number) => TunerSettings
+}
+
+function putRound(out: BandSweep, i: number, { chain, at, sweep, knobs }: Round): void {
+  const solve = (phase: number, settings: TunerSettings) => {
+    const point = newPoint()
+    sweep(i, phase, settings, point)
+    return point
+  }
+  const all = turnChain(roundOf(chain, at, knobs), {
+    solve,
+    figuresOf: ({ antennaW }) => [antennaW],
+  })
   const { low, high } = extremesOf(all, ({ antennaW }) => antennaW)
   const middle = (pick: (point: Point) => number) => {
     const range = extremesOf(all, pick)
@@ -134,13 +144,15 @@ function anyBand(chain: Chain, at: OperatingPoint, hz: Float64Array): PointSolve
   const drive = newDrive(last)
   const rho = new Float64Array(2)
   const reflection = complex(0)
-  const knobs = knobsByPhase(chain, at.tunedHz)
-  return (i, phase, out) => {
+  let matrices: Float64Array = new Float64Array(0)
+  let walked = -1
+  return (i, phase, settings, out) => {
+    if (i !== walked) matrices = matricesOf(chain.stages, hz[i]!, reference)
+    walked = i
     writeReflection(chain.load, hz[i]!, reference, phase, rho)
     reflection.re = rho[0]!
     reflection.im = rho[1]!
-    // Knobs stay where they are; a tuner that sets itself starts from nothing at every frequency.
-    walk(chain.stages, hz[i]!, reference, reflection, phasors, knobs(phase))
+    walk(chain.stages, hz[i]!, reference, reflection, phasors, settings, matrices)
     driveChain(chain, phasors, at, drive)
     wavesAt(phasors, 0, reference, waves)
     out.swrAtTransmitter = swrOf(waves.rho)
@@ -148,17 +160,6 @@ function anyBand(chain: Chain, at: OperatingPoint, hz: Float64Array): PointSolve
     wavesAt(phasors, last, reference, waves)
     out.swrAtAntenna = swrOf(waves.rho)
     out.antennaW = waves.net * drive.scale[last]!
-  }
-}
-
-/** Where knobs stand when they were set with the load at a phase; set once for each. */
-function knobsByPhase(chain: Chain, tunedHz: number | undefined): (phase: number) => TunerSettings {
-  const known = new Map<number, TunerSettings>()
-  return (phase) => {
-    if (tunedHz === undefined) return []
-    let settings = known.get(phase)
-    if (!settings) known.set(phase, (settings = settingsFor(chain, tunedHz, phase)))
-    return [...settings]
   }
 }
 
@@ -187,7 +188,7 @@ function passiveBand(chain: Chain, { powerW }: OperatingPoint, hz: Float64Array)
   }
   walkBand(stages, hz, reference, whole)
   if (turned) walkBand(stages, hz, reference, turned)
-  return (i, phase, out) => {
+  return (i, phase, _, out) => {
     let vRe = whole.vRe[i]!
     let vIm = whole.vIm[i]!
     let iRe = whole.iRe[i]!

@@ -1,5 +1,6 @@
 import { InputError } from '../errors.ts'
 import type { Checks } from '../stages/model.ts'
+import { checkMeasured } from '../stages/measured.ts'
 import { modelOf } from '../stages/stage.ts'
 import type { Chain, OperatingPoint } from './chain.ts'
 
@@ -33,4 +34,20 @@ export function checkChain({ stages, load }: Chain, at: OperatingPoint): void {
   if (load.kind === 'fixed') notNegative(load.rOhm, 'Resistance', 'load', 'rOhm')
   if (load.kind === 'swr' && !(load.swr >= 1))
     throw new InputError(`SWR must be 1 or more, not ${load.swr}.`, ['load', 'swr'])
+}
+
+/**
+ * Checks that measured parts of a chain were measured at a frequency.
+ *
+ * @throws InputError with a path
+ */
+export function checkCovered({ stages }: Pick<Chain, 'stages'>, frequencyHz: number): void {
+  stages.forEach((stage, k) => {
+    if (stage.kind !== 'measured' || stage.bypassed) return
+    try {
+      checkMeasured(stage, frequencyHz)
+    } catch (error) {
+      throw error instanceof InputError ? error.within('stages', k) : error
+    }
+  })
 }

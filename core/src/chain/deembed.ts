@@ -1,6 +1,6 @@
 import { type Complex, complex, divide, magnitude } from '../complex.ts'
 import type { Range } from '../statistics/quantile.ts'
-import { allRound, extremesOf } from './allRound.ts'
+import { allRound, extremesOf, phases } from './allRound.ts'
 import { newPhasors, newWaves, powerScale, wavesAt } from './phasors.ts'
 import { walk } from './walk.ts'
 import { opaque, type Stage, writeStage } from '../stages/stage.ts'
@@ -102,9 +102,9 @@ export function deembedSizeRange(
     return Math.min(1, magnitude(deembed(stages, frequencyHz, referenceOhm, rho).reflection))
   }
   return extremesOf(
-    allRound(DEEMBED_LOOK, behind, (size) => [size]),
+    allRound(DEEMBED_PHASES, behind, (size) => [size]),
     (size) => size,
   )
 }
 
-const DEEMBED_LOOK = { first: 36, halvings: [] }
+const DEEMBED_PHASES = phases(36)

@@ -1,8 +1,11 @@
 import type { Range } from '../statistics/quantile.ts'
 import { phaseUnknown } from '../load/load.ts'
-import { allRound, extremesOf, lookOf } from './allRound.ts'
+import { extremesOf } from './allRound.ts'
 import type { Chain, OperatingPoint } from './chain.ts'
+import { checkChain, checkCovered } from './checkChain.ts'
 import { type Solution, solveChain } from './solve.ts'
+import { chainFigures, ofPlane, ofStage, PLANE_FIGURES, STAGE_FIGURES } from './chainFigures.ts'
+import { roundOf, turnChain } from './turnChain.ts'
 
 /** Lowest and highest values over all phases that the load's reflection could have. */
 export interface Spread {
@@ -29,37 +32,34 @@ export interface Answer {
 export function answerChain(chain: Chain, at: OperatingPoint): Answer {
   if (!phaseUnknown(chain.load, at.frequencyHz))
     return { solution: solveChain(chain, at), spread: null }
-  const all = allRound(lookOf(chain), (phase) => solveChain(chain, at, phase), figuresOf)
-  const antennaW = extremesOf(all, (s) => s.antennaW)
+  checkChain(chain, at)
+  checkCovered(chain, at.frequencyHz)
+  const figuresAt = chainFigures(chain, at)
+  const all = turnChain(roundOf(chain, at), {
+    solve: (phase, settings) => ({ phase, figures: figuresAt(phase, settings) }),
+    // What comes back of a match is next to nothing, and no extreme of that is worth a search.
+    figuresOf: ({ figures }) => figures.filter((_, i) => !isReflected(chain, i)),
+  })
+  const range = (index: number) => extremesOf(all, ({ figures }) => figures[index]!)
+  const ranges = <Name extends string>(names: readonly Name[], from: number) =>
+    Object.fromEntries(names.map((name, i) => [name, range(from + i)])) as Record<Name, Range>
+  const antenna = ofPlane(chain.stages.length)
+  const antennaW = range(antenna)
   const middle = (antennaW.low + antennaW.high) / 2
-  const solution = all.reduce((best, s) =>
-    Math.abs(s.antennaW - middle) < Math.abs(best.antennaW - middle) ? s : best,
-  )
+  const fromMiddle = ({ figures }: (typeof all)[number]) => Math.abs(figures[antenna]! - middle)
+  const { phase } = all.reduce((best, own) => (fromMiddle(own) < fromMiddle(best) ? own : best))
+  const solution = solveChain(chain, at, phase)
   return {
     solution,
     spread: {
       phaseUnknown: true,
       antennaW,
-      transmitterNetW: extremesOf(all, (s) => s.transmitterNetW),
-      planes: solution.planes.map((_, k) => ({
-        netW: extremesOf(all, (s) => s.planes[k]!.netW),
-        swr: extremesOf(all, (s) => s.planes[k]!.swr),
-        forwardW: extremesOf(all, (s) => s.planes[k]!.forwardW),
-        reflectedW: extremesOf(all, (s) => s.planes[k]!.reflectedW),
-        voltageRms: extremesOf(all, (s) => s.planes[k]!.voltageRms),
-      })),
-      stages: solution.stages.map((_, k) => ({
-        lossW: extremesOf(all, (s) => s.stages[k]!.lossW),
-        lossDb: extremesOf(all, (s) => s.stages[k]!.lossDb),
-      })),
+      transmitterNetW: range(ofPlane(0)),
+      planes: solution.planes.map((_, k) => ranges(PLANE_FIGURES, ofPlane(k))),
+      stages: solution.stages.map((_, k) => ranges(STAGE_FIGURES, ofStage(chain, k))),
     },
   }
 }
 
-/** What the extremes that are told hang on. */
-const figuresOf = ({ antennaW, transmitterNetW, planes, stages }: Solution): number[] => [
-  antennaW,
-  transmitterNetW,
-  ...planes.flatMap((p) => [p.netW, p.swr, p.forwardW, p.voltageRms]),
-  ...stages.map(({ lossW }) => lossW),
-]
+const isReflected = ({ stages }: Chain, index: number): boolean =>
+  index < ofPlane(stages.length + 1) && PLANE_FIGURES[index % PLANE_FIGURES.length] === 'reflectedW'

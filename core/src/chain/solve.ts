@@ -16,16 +16,15 @@ import { reflectionAt } from '../load/load.ts'
 import { swrOf } from '../load/reflection.ts'
 import type { AmplifierState } from '../source/amplifier.ts'
 import { cableToday, type LineStage } from '../stages/line.ts'
-import { checkMeasured } from '../stages/measured.ts'
 import { type ElementState, throughElements } from '../tuner/element.ts'
 import type { TunerSetting, TunerStage } from '../tuner/kinds.ts'
 import { lossDb } from '../units/decibel.ts'
 import { driveCure } from './driveCure.ts'
 import { newPhasors, newWaves, type Phasors, powerScaleDb, wavesAt } from './phasors.ts'
 import { walk } from './walk.ts'
-import { settingsFor } from './tunerSettings.ts'
+import { settingsByPhase } from './tunerSettings.ts'
 import { driveChain, newDrive } from './drive.ts'
-import { checkChain } from './checkChain.ts'
+import { checkChain, checkCovered } from './checkChain.ts'
 import { type Chain, type OperatingPoint, referenceOf } from './chain.ts'
 
 /** What a perfect instrument would read at one plane. Phasors are RMS, powers PEP watts. */
@@ -105,11 +104,7 @@ export function solveChain(chain: Chain, at: OperatingPoint, phaseRad = 0): Solu
   checkCovered(chain, at.frequencyHz)
   const reference = referenceOf(chain)
   const phasors = newPhasors(chain.stages.length)
-  const settings = at.settings
-    ? [...at.settings]
-    : at.tunedHz === undefined
-      ? []
-      : settingsFor(chain, at.tunedHz, phaseRad)
+  const settings = settingsByPhase(chain, at)(phaseRad)
   const { frequencyHz } = at
   walk(chain.stages, frequencyHz, reference, loadReflection(chain, at, phaseRad), phasors, settings)
   const drive = newDrive(chain.stages.length)
@@ -153,17 +148,6 @@ export function solveChain(chain: Chain, at: OperatingPoint, phaseRad = 0): Solu
     planes,
     stages,
   }
-}
-
-function checkCovered({ stages }: Chain, frequencyHz: number): void {
-  stages.forEach((stage, k) => {
-    if (stage.kind !== 'measured' || stage.bypassed) return
-    try {
-      checkMeasured(stage, frequencyHz)
-    } catch (error) {
-      throw error instanceof InputError ? error.within('stages', k) : error
-    }
-  })
 }
 
 function loadReflection(chain: Chain, at: OperatingPoint, phaseRad: number): Complex {

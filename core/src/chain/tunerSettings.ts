@@ -29,3 +29,21 @@ export function settingsFor(chain: Chain, tunedHz: number, phaseRad: number): Tu
   walk(stages, tunedHz, reference, reflection, newPhasors(stages.length), settings)
   return settings.map((setting, k) => (turned(stages[k]!) ? setting : undefined))
 }
+
+/**
+ * Where tuners stand, by the phase of the load (rad): those with knobs that were turned for another frequency. The others
+ * are set anew. Each phase is worked out once.
+ */
+export function settingsByPhase(
+  chain: Chain,
+  { tunedHz, settings }: Pick<OperatingPoint, 'tunedHz' | 'settings'>,
+): (phaseRad: number) => TunerSettings {
+  if (settings) return () => [...settings]
+  if (tunedHz === undefined) return () => []
+  const known = new Map<number, TunerSettings>()
+  return (phaseRad) => {
+    let own = known.get(phaseRad)
+    if (!own) known.set(phaseRad, (own = settingsFor(chain, tunedHz, phaseRad)))
+    return [...own]
+  }
+}

@@ -2,15 +2,36 @@ import { type Complex, complex, divide } from '../complex.ts'
 import { reflectionOf } from '../load/reflection.ts'
 import { inputImpedance } from '../source/amplifier.ts'
 import { type Stage, writeStage } from '../stages/stage.ts'
-import { type Abcd, newAbcd } from '../stages/twoPort.ts'
+import { ABCD_NUMBERS } from '../stages/twoPort.ts'
 import { setTuner, throughTuner } from '../tuner/tuner.ts'
 import type { TunerSettings } from './chain.ts'
 import { LARGE, newWaves, type Phasors, scaleIndex, wavesAt } from './phasors.ts'
 
-const abcd: Abcd = newAbcd()
 const pair = new Float64Array(4)
 
 const waves = newWaves()
+
+/**
+ * The matrices of all stages on one frequency, one behind the other. They do not depend on the load: who walks a chain for
+ * many loads makes them once. Stages that set or drive themselves have none.
+ */
+export function matricesOf(
+  stages: readonly Stage[],
+  frequencyHz: number,
+  referenceOhm: number,
+): Float64Array {
+  const all = new Float64Array(ABCD_NUMBERS * stages.length)
+  stages.forEach((stage, k) => {
+    if (stage.bypassed || (stage.kind !== 'tuner' && stage.kind !== 'amplifier'))
+      writeStage(
+        stage,
+        frequencyHz,
+        referenceOhm,
+        all.subarray(ABCD_NUMBERS * k, ABCD_NUMBERS * (k + 1)),
+      )
+  })
+  return all
+}
 
 /**
  * Walks from the load to the transmitter and fills in voltage and current at every plane, for one
@@ -19,6 +40,7 @@ const waves = newWaves()
  * begins anew: in front of it, one volt of forward wave at its input.
  *
  * @param settings of the tuners; one that is missing is set for the load it meets, and put in
+ * @param m of the stages, as `matricesOf` gives them
  */
 export function walk(
   stages: readonly Stage[],
@@ -27,6 +49,7 @@ export function walk(
   loadReflection: Complex,
   out: Phasors,
   settings: TunerSettings = [],
+  m = matricesOf(stages, frequencyHz, referenceOhm),
 ): void {
   startAt(out, stages.length, loadReflection, referenceOhm)
   for (let k = stages.length - 1; k >= 0; k--) {
@@ -50,17 +73,17 @@ export function walk(
         out[scaleIndex(out, k)] = out[scaleIndex(out, k + 1)]!
       }
     } else {
-      writeStage(stage, frequencyHz, referenceOhm, abcd)
+      const a = ABCD_NUMBERS * k
       const vRe = out[o + 4]!
       const vIm = out[o + 5]!
       const iRe = out[o + 6]!
       const iIm = out[o + 7]!
-      out[o] = abcd[0]! * vRe - abcd[1]! * vIm + abcd[2]! * iRe - abcd[3]! * iIm
-      out[o + 1] = abcd[0]! * vIm + abcd[1]! * vRe + abcd[2]! * iIm + abcd[3]! * iRe
-      out[o + 2] = abcd[4]! * vRe - abcd[5]! * vIm + abcd[6]! * iRe - abcd[7]! * iIm
-      out[o + 3] = abcd[4]! * vIm + abcd[5]! * vRe + abcd[6]! * iIm + abcd[7]! * iRe
+      out[o] = m[a]! * vRe - m[a + 1]! * vIm + m[a + 2]! * iRe - m[a + 3]! * iIm
+      out[o + 1] = m[a]! * vIm + m[a + 1]! * vRe + m[a + 2]! * iIm + m[a + 3]! * iRe
+      out[o + 2] = m[a + 4]! * vRe - m[a + 5]! * vIm + m[a + 6]! * iRe - m[a + 7]! * iIm
+      out[o + 3] = m[a + 4]! * vIm + m[a + 5]! * vRe + m[a + 6]! * iIm + m[a + 7]! * iRe
       const own = scaleIndex(out, k)
-      out[own] = out[own + 1]! + abcd[8]!
+      out[own] = out[own + 1]! + m[a + 8]!
       const size =
         Math.abs(out[o]!) +
         Math.abs(out[o + 1]!) +

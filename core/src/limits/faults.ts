@@ -1,8 +1,8 @@
 /** What breaks when something fails: check the fault, not only the fair day. */
 import { settingsNow } from '../chain/tunerSettings.ts'
 import type { OperatingPoint } from '../chain/chain.ts'
-import { allRound, lookOf } from '../chain/allRound.ts'
 import { type Solution, solveChain } from '../chain/solve.ts'
+import { roundOf, turnChain } from '../chain/turnChain.ts'
 import { type Load, phaseUnknown } from '../load/load.ts'
 import { swrOf } from '../load/reflection.ts'
 import type { AmplifierStage } from '../source/amplifier.ts'
@@ -91,7 +91,10 @@ interface FairDay {
 function fairDay(chain: RatedChain, at: OperatingPoint): FairDay {
   const solve = (phase: number) => solveChain(chain, at, phase)
   const all = phaseUnknown(chain.load, at.frequencyHz)
-    ? allRound(lookOf(chain), solve, ({ planes }) => planes.map(({ forwardW }) => forwardW))
+    ? turnChain(roundOf(chain, at), {
+        solve,
+        figuresOf: ({ planes }) => planes.map(({ forwardW }) => forwardW),
+      })
     : [solve(0)]
   const most = (pick: (solution: Solution) => FairSource): FairSource =>
     all.map(pick).reduce((a, b) => (b.forwardW > a.forwardW ? b : a))

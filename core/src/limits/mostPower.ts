@@ -1,8 +1,8 @@
 /** The most power a chain may run on a channel, and the part that sets it. */
 import { settingsNow } from '../chain/tunerSettings.ts'
-import type { Chain, OperatingPoint } from '../chain/chain.ts'
-import { allRound, lookOf } from '../chain/allRound.ts'
+import type { Chain, OperatingPoint, TunerSettings } from '../chain/chain.ts'
 import { solveChain, type Solution } from '../chain/solve.ts'
+import { type Round, roundOf, turnChain } from '../chain/turnChain.ts'
 import { phaseUnknown } from '../load/load.ts'
 import type { RatedStage } from './ratings.ts'
 import { brokenBySwr, type Stress, stressesOf, type Surroundings, tightest } from './stress.ts'
@@ -26,13 +26,29 @@ export interface Checked {
  * @throws InputError as `solve`
  */
 export function checkLimits(chain: RatedChain, at: OperatingPoint, around: Surroundings): Checked {
-  const check = (phase: number): Checked => {
-    const solution = solveChain(chain, at, phase)
+  return checkAround(chain, at, around, roundIfTurning(chain, at))
+}
+
+/** How the tuners stand all round, where the phase of the load is not known. */
+const roundIfTurning = (chain: RatedChain, at: OperatingPoint): Round | null =>
+  phaseUnknown(chain.load, at.frequencyHz) ? roundOf(chain, at) : null
+
+function checkAround(
+  chain: RatedChain,
+  at: OperatingPoint,
+  around: Surroundings,
+  round: Round | null,
+): Checked {
+  const solve = (phase: number, settings?: TunerSettings): Checked => {
+    const solution = solveChain(chain, settings ? { ...at, settings } : at, phase)
     return { solution, stresses: stressesOf(chain.stages, solution, around) }
   }
-  const all = phaseUnknown(chain.load, at.frequencyHz)
-    ? allRound(lookOf(chain), check, ({ stresses }) => stresses.map(({ stress }) => stress))
-    : [check(0)]
+  const all = round
+    ? turnChain(round, {
+        solve,
+        figuresOf: ({ stresses }) => stresses.map(({ stress }) => stress),
+      })
+    : [solve(0)]
   const worstOf = (checked: Checked) => tightest(checked.stresses)?.headroomDb ?? Infinity
   const { solution } = all.reduce((a, b) => (worstOf(b) < worstOf(a) ? b : a))
   const stresses = all[0]!.stresses.map((_, i) =>
@@ -70,11 +86,10 @@ export function mostPower(
   counts: (stress: Stress) => boolean = () => true,
 ): MostPower {
   // A tuner finds the same setting at any power.
-  const fixed = phaseUnknown(chain.load, at.frequencyHz)
-    ? at
-    : { ...at, settings: settingsNow(chain, at) }
+  const round = roundIfTurning(chain, at)
+  const fixed = round ? at : { ...at, settings: settingsNow(chain, at) }
   return mostPowerOf(
-    (powerW) => checkLimits(chain, { ...fixed, powerW }, around).stresses.filter(counts),
+    (powerW) => checkAround(chain, { ...fixed, powerW }, around, round).stresses.filter(counts),
     at.powerW,
   )
 }

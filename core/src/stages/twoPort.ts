@@ -5,12 +5,15 @@
  */
 export type Abcd = Float64Array
 
+/** How many numbers a matrix is. */
+export const ABCD_NUMBERS = 9
+
 /**
  * Room for one matrix.
  *
  * @internal
  */
-export const newAbcd = (): Abcd => new Float64Array(9)
+export const newAbcd = (): Abcd => new Float64Array(ABCD_NUMBERS)
 
 /** A plain through connection. */
 export const writeThrough = (out: Abcd): void => writeReal(out, 1, 0, 0, 1)

@@ -1,5 +1,5 @@
 /** The L network in closed form, with the losses of its parts. */
-import { type Complex, complex, divide, multiply, subtract } from '../complex.ts'
+import { type Complex, complex, divide } from '../complex.ts'
 import { type NetworkElement, seriesUnit, shuntUnit } from './element.ts'
 
 /** Sizes of the two reactances: |X| in series, Ω, and 1/|X| across, S. */
@@ -14,9 +14,6 @@ export interface LForm {
   /** Whether the shunt part is on the antenna's side of the series part, or on the transmitter's. */
   shuntAt: 'antenna' | 'transmitter'
 }
-
-const conjugateProduct = (a: Complex, b: Complex): Complex =>
-  complex(a.re * b.re + a.im * b.im, a.im * b.re - a.re * b.im)
 
 /**
  * All settings of an L network that turn a load into `targetOhm` exactly, losses included; none, one or
@@ -33,29 +30,38 @@ export function matchL(
   targetOhm: number,
   loss: { series: number; shunt: number },
 ): LMatch[] {
+  const atAntenna = form.shuntAt === 'antenna'
   const u = seriesUnit(form.series, loss.series)
   const w = shuntUnit(form.shunt, loss.shunt)
-  const one = complex(1)
-  const atAntenna = form.shuntAt === 'antenna'
-  const [target, far, moving, fixed] = atAntenna
-    ? [complex(targetOhm), divide(one, load), u, w]
-    : [complex(1 / targetOhm), load, w, u]
+  const target = atAntenna ? targetOhm : 1 / targetOhm
+  const far = atAntenna ? divide(complex(1), load) : load
+  const [moving, fixed] = atAntenna ? [u, w] : [w, u]
   // other = (1 − target·far + t·moving·far) / (fixed·(target − t·moving)), t the free size.
-  const n0 = subtract(one, multiply(target, far))
-  const n1 = multiply(moving, far)
-  const d0 = multiply(fixed, target)
-  const d1 = multiply(fixed, complex(-moving.re, -moving.im))
-  const imag = (a: Complex, b: Complex): number => conjugateProduct(a, b).im
-  const sizes = quadratic(imag(n1, d1), imag(n0, d1) + imag(n1, d0), imag(n0, d0))
-  return sizes.flatMap((t) => {
-    const n = complex(n0.re + t * n1.re, n0.im + t * n1.im)
-    const d = complex(d0.re + t * d1.re, d0.im + t * d1.im)
-    const other = divide(n, d).re
-    if (!(t >= 0 && other >= 0 && Number.isFinite(other))) return []
-    return atAntenna
-      ? [{ seriesOhm: t, shuntSiemens: other }]
-      : [{ seriesOhm: other, shuntSiemens: t }]
-  })
+  const n0Re = 1 - target * far.re
+  const n0Im = -target * far.im
+  const n1Re = moving.re * far.re - moving.im * far.im
+  const n1Im = moving.re * far.im + moving.im * far.re
+  const d0Re = fixed.re * target
+  const d0Im = fixed.im * target
+  const d1Re = fixed.im * moving.im - fixed.re * moving.re
+  const d1Im = -fixed.re * moving.im - fixed.im * moving.re
+  // The imaginary part of N·D*.
+  const sizes = quadratic(
+    n1Im * d1Re - n1Re * d1Im,
+    n0Im * d1Re - n0Re * d1Im + n1Im * d0Re - n1Re * d0Im,
+    n0Im * d0Re - n0Re * d0Im,
+  )
+  const matches: LMatch[] = []
+  for (const t of sizes) {
+    const dRe = d0Re + t * d1Re
+    const dIm = d0Im + t * d1Im
+    const other = ((n0Re + t * n1Re) * dRe + (n0Im + t * n1Im) * dIm) / (dRe * dRe + dIm * dIm)
+    if (!(t >= 0 && other >= 0 && Number.isFinite(other))) continue
+    matches.push(
+      atAntenna ? { seriesOhm: t, shuntSiemens: other } : { seriesOhm: other, shuntSiemens: t },
+    )
+  }
+  return matches
 }
 
 /** Real roots of a·t² + b·t + c. */

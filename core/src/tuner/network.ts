@@ -167,24 +167,25 @@ function leastLossThree(
   r0: number,
   lossOf: (parts: Parts) => number,
 ): Parts[] {
-  const matchesAt = exactThree(tuner, load, hz, r0)
-  const curve =
-    (branch: 0 | 1) =>
-    (at: number): Match | null => {
-      const all = matchesAt(at).sort((a, b) => a[0]!.value - b[0]!.value)
-      const parts = all[branch]
-      if (!parts) return null
-      const margins = parts.slice(0, 2).flatMap(({ part, value }) => {
-        const [least, most] = rangeOf(tuner, part)
-        return [Math.log(value / least), Math.log(most / value)]
-      })
-      return { at, parts, margins }
+  const exactAt = exactThree(tuner, load, hz, r0)
+  const matchesAt = (at: number): Parts[] => exactAt(at).sort((a, b) => a[0]!.value - b[0]!.value)
+  const matchOf = (at: number, parts: Parts | undefined): Match | null => {
+    if (!parts) return null
+    const margins: number[] = []
+    for (let k = 0; k < 2; k++) {
+      const { part, value } = parts[k]!
+      const [least, most] = rangeOf(tuner, part)
+      margins.push(Math.log(value / least), Math.log(most / value))
     }
+    return { at, parts, margins }
+  }
   const isAllowed = allowed(tuner)
   const [least, most] = tuner.capacitorF
   const grid = logGrid(least, most, FREE_POINTS)
+  const onGrid = grid.map(matchesAt)
   let best: { parts: Parts; loss: number } | null = null
-  for (const matchAt of [curve(0), curve(1)]) {
+  for (const branch of [0, 1]) {
+    const matchAt = (at: number) => matchOf(at, matchesAt(at)[branch])
     const found: { at: number; loss: number }[] = []
     const look = (match: Match | null): number => {
       if (!match || !isAllowed(match.parts)) return Infinity
@@ -198,7 +199,7 @@ function leastLossThree(
     }
     let before: Match | null = null
     grid.forEach((at, i) => {
-      const now = matchAt(at)
+      const now = matchOf(at, onGrid[i]![branch])
       if (i > 0) for (const end of endsBetween(matchAt, grid[i - 1]!, before, at, now)) note(end)
       note(now)
       before = now

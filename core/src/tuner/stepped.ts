@@ -134,8 +134,7 @@ function firstWithin(last: number, limit: number): number {
   solveQuadratic(a - limit * d, b - limit * e, c * (1 - limit))
   if (!(roots[0]! > -1)) return -1
   const from = Math.max(1, Math.floor(roots[0]!))
-  for (let m = from; m <= Math.min(last, from + 2); m++)
-    if (rhoSquaredAt(row, m) <= limit) return m
+  for (let m = from; m <= Math.min(last, from + 2); m++) if (rhoSquaredAt(row, m) <= limit) return m
   return -1
 }
 
@@ -145,6 +144,76 @@ function likelySteps({ load, inner, innerLast, reference }: Side): number[] {
   return [im, -im]
     .map((at) => Math.round((at - load.im) / inner.im))
     .map((k) => Math.min(innerLast, Math.max(0, k)))
+}
+
+/** A setting by its steps. */
+interface Steps {
+  side: 'atAntenna' | 'atTransmitter'
+  inner: number
+  outer: number
+}
+
+/** |ρ| up to which settings are near-equal to the least one. */
+const nearLimit = (least: number): number => {
+  const enough = swrOf(least) + NEAR
+  return (enough - 1) / (enough + 1)
+}
+
+/** Room for what rounding does to a bound. */
+const ROUNDING = 1 + 1e-12
+
+/** Two stretches of steps, each from one to another. */
+const stretches = new Int32Array(4)
+function setStretch(o: number, a: number, b: number, last: number): void {
+  stretches[o] = Math.max(0, Math.ceil(Math.min(a, b) - 1e-6))
+  stretches[o + 1] = Math.min(last, Math.floor(Math.max(a, b) + 1e-6))
+}
+
+/**
+ * Finds the stretches of the inner part outside which no row comes down to an SWR. The resistance (or conductance) behind a
+ * step is re/(re² + im²) and must lie about the reference, so im² lies between two bounds.
+ */
+function findStretches(
+  { load, inner, innerLast, outer, outerLast, reference }: Side,
+  mostSwr: number,
+): void {
+  const [least, most] = [load.re, load.re + innerLast * inner.re]
+  const above = 1 / (mostSwr * reference)
+  const low = Math.min(least * (above - least), most * (above - most))
+  // What the outer part loses adds to the resistance.
+  const rest = reference / mostSwr - outerLast * outer.re
+  const below = rest > 0 ? 1 / rest : Infinity
+  const middle = Math.min(most, Math.max(least, below / 2))
+  const high = middle * (below - middle)
+  if (!(high >= 0)) return void stretches.set([0, -1, 0, -1])
+  const near = Math.sqrt(Math.max(0, low))
+  const far = Math.sqrt(high)
+  const stepAt = (im: number) => (im - load.im) / inner.im
+  setStretch(0, stepAt(-far), stepAt(-near), innerLast)
+  setStretch(2, stepAt(near), stepAt(far), innerLast)
+  // No step twice where they meet.
+  const [first, second] = stretches[0]! <= stretches[2]! ? [0, 2] : [2, 0]
+  stretches[second] = Math.max(stretches[second]!, stretches[first + 1]! + 1)
+}
+
+/** The least |ρ|² of all settings. */
+function leastOf(sides: readonly Side[]): number {
+  let least = 1
+  let swr = Infinity
+  const look = (side: Side, k: number) => {
+    if (!fillRow(side, k, swr)) return
+    const own = leastRhoSquared(side.outerLast)
+    if (!(own < least)) return
+    least = own
+    swr = swrOf(Math.sqrt(least)) * ROUNDING
+  }
+  for (const side of sides) for (const k of likelySteps(side)) look(side, k)
+  for (const side of sides) {
+    findStretches(side, swr)
+    for (let o = 0; o < 4; o += 2)
+      for (let k = stretches[o]!; k <= stretches[o + 1]!; k++) look(side, k)
+  }
+  return least
 }
 
 /**
@@ -161,48 +230,53 @@ export function setStepped(
   referenceOhm: number,
 ): TunerSetting {
   if (!(load.re > 0)) return NOTHING
-  const { atAntenna, atTransmitter } = sidesOf(tuner, load, frequencyHz, referenceOhm)
-  const sides = [atAntenna, atTransmitter]
-
-  let best = 1
-  let bestSwr = Infinity
-  const look = (side: Side, k: number) => {
-    if (!fillRow(side, k, bestSwr)) return
-    const own = leastRhoSquared(side.outerLast)
-    if (!(own < best)) return
-    best = own
-    bestSwr = swrOf(Math.sqrt(best)) * (1 + 1e-12)
-  }
-  for (const side of sides) for (const k of likelySteps(side)) look(side, k)
-  for (const side of sides) for (let k = 0; k <= side.innerLast; k++) look(side, k)
-
-  const enough = swrOf(Math.sqrt(best)) + NEAR
-  const limit = ((enough - 1) / (enough + 1)) ** 2
+  const sides = sidesOf(tuner, load, frequencyHz, referenceOhm)
+  const limit = nearLimit(Math.sqrt(leastOf(Object.values(sides))))
+  const mostSwr = swrOf(limit) * ROUNDING
   let power = Infinity
-  let found = { side: atAntenna, inner: 0, outer: -1, rho: 1 }
-  for (const side of sides)
-    for (let inner = 0; inner <= side.innerLast; inner++) {
-      if (!fillRow(side, inner, enough * (1 + 1e-12)) || row.g >= power) continue
-      const outer = firstWithin(side.outerLast, limit)
-      const own = row.g + outer * row.h
-      // Without a coil or a capacitor both sides are one network: the first one stands.
-      if (outer < 0 || own >= power * (1 - 1e-12)) continue
-      power = own
-      found = { side, inner, outer, rho: Math.sqrt(rhoSquaredAt(row, outer)) }
-    }
-  if (found.outer < 0) return NOTHING
-  const { side, inner, outer, rho } = found
-  const part = (place: 'series' | 'shunt', steps: number): NetworkElement =>
-    place === 'series'
-      ? { place, part: 'coil', value: steps * tuner.coilStepH }
-      : { place, part: 'capacitor', value: steps * tuner.capacitorStepF }
+  let found: Steps | null = null
+  let rho = 1
+  const look = (side: Steps['side'], inner: number) => {
+    if (!fillRow(sides[side], inner, mostSwr) || row.g >= power) return
+    const outer = firstWithin(sides[side].outerLast, limit * limit)
+    const own = row.g + outer * row.h
+    // Without a coil or a capacitor both sides are one network: the first one stands.
+    if (outer < 0 || own >= power * (1 - 1e-12)) return
+    power = own
+    found = { side, inner, outer }
+    rho = Math.sqrt(rhoSquaredAt(row, outer))
+  }
+  for (const side of SIDES) {
+    findStretches(sides[side], mostSwr)
+    for (let o = 0; o < 4; o += 2)
+      for (let k = stretches[o]!; k <= stretches[o + 1]!; k++) look(side, k)
+  }
+  return found ? settingOf(tuner, found, rho, power) : NOTHING
+}
+
+const SIDES = ['atAntenna', 'atTransmitter'] as const
+
+function settingOf(
+  tuner: SteppedTuner,
+  { side, inner, outer }: Steps,
+  rho: number,
+  power: number,
+): TunerSetting {
+  const coil = (steps: number): NetworkElement => ({
+    place: 'series',
+    part: 'coil',
+    value: steps * tuner.coilStepH,
+  })
+  const capacitor = (steps: number): NetworkElement => ({
+    place: 'shunt',
+    part: 'capacitor',
+    value: steps * tuner.capacitorStepF,
+  })
   const swr = swrOf(rho)
   const matched = swr <= tuner.contentSwr
   return {
     elements:
-      side === atAntenna
-        ? [part('series', outer), part('shunt', inner)]
-        : [part('shunt', outer), part('series', inner)],
+      side === 'atAntenna' ? [coil(outer), capacitor(inner)] : [capacitor(outer), coil(inner)],
     rho,
     lossDb: 10 * Math.log10(power),
     matched,
