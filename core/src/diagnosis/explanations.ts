@@ -25,13 +25,11 @@ const DOWN_DB = steps(0.6, 17, 1.08).map((db) => -db)
 const UP_DB = steps(0.8, 2.5, 1.12)
 const LOSS_DB = steps(0.3, 15, 1.1)
 const AGED = steps(1.25, 4, 1.08)
-const MOVED = steps(0.01, 0.12, 1.4)
+const MOVED = steps(0.01, 0.12, 1.2)
 const OFF_DB = steps(0.9, 4, 1.1).flatMap((db) => [db, -db])
 
 /** What a display that shifts its own range is misread by: a point overlooked, another scale. */
 const SCALES_WITHOUT_RANGES = [0.1, 0.25, 0.4, 2.5, 4, 10]
-
-const ANGLES = 8
 
 const around = (size: number, steps: number): Complex[] =>
   Array.from({ length: steps }, (_, i) => {
@@ -45,10 +43,19 @@ const antennaChanges: AntennaChange[][] = [
     { kind: 'moved', share },
     { kind: 'moved', share: -share },
   ]),
-  [0.15, 0.3, 0.5, 0.75].flatMap((size) =>
-    around(size, ANGLES).map((by): AntennaChange => ({ kind: 'other', by })),
+  // Further out the circle is longer, and asks for more steps.
+  (
+    [
+      [0.15, 8],
+      [0.25, 12],
+      [0.36, 18],
+      [0.5, 24],
+      [0.75, 24],
+    ] as const
+  ).flatMap(([size, steps]) =>
+    around(size, steps).map((by): AntennaChange => ({ kind: 'other', by })),
   ),
-  around(0.95, ANGLES).map((reflection): AntennaChange => ({ kind: 'broken', reflection })),
+  around(0.95, 36).map((reflection): AntennaChange => ({ kind: 'broken', reflection })),
 ]
 
 /** Runs of stages that no reading separates: from … to. */

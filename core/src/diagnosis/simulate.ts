@@ -32,6 +32,8 @@ export interface TrueWave {
 export interface Shown {
   forwardW: number
   reflectedW: number
+  /** Full scale that forward power was read on; null for a meter that finds its own. */
+  rangeW: number | null
 }
 
 /** A station as it really is. */
@@ -81,17 +83,22 @@ export function hiddenStation(
         meanToPeakOf(emission) > 0.6 ? 0 : normal(random) * (meter.kind === 'averaging' ? 1 : 0.4)
       const factor = causes.reduce((all, cause) => all * shownFactor(cause, site, emission), 1)
       const shown = shownOf(meter, forwardW, emission) * 10 ** (speech / 10) * factor
+      const onRange = (watts: number) => rangeW ?? rangeFor(meter, watts)
       const seen = Math.abs(rho + leakOf(meter) * Math.cos(2 * Math.PI * random()))
       const braid = causes.find((cause) => cause.kind === 'common mode')
       // Anything up to a bound that has this deviation: a braid never reflects all.
       const common = braid ? even(random) * Math.sqrt(3) * braid.rho : 0
       const read = (watts: number) => {
-        const doubt = readingDoubtW(meter, watts, rangeW ?? rangeFor(meter, watts))
+        const doubt = readingDoubtW(meter, watts, onRange(watts))
         const off = Math.SQRT1_2 * (offs[site.instrument]! + even(random))
         return Math.max(0, watts + doubt * off)
       }
       const rhoRead = Math.min(MOST_REFLECTION, Math.abs(seen + common))
-      return { forwardW: read(shown), reflectedW: read(shown * rhoRead ** 2) }
+      return {
+        forwardW: read(shown),
+        reflectedW: read(shown * rhoRead ** 2),
+        rangeW: onRange(shown),
+      }
     },
   }
 }
@@ -120,13 +127,12 @@ export function simulateReadings(
   const hidden = hiddenStation(kase, [cause], seed)
   const random = seeded(readingSeed)
   return sites.map((site, i) => {
-    const { forwardW, reflectedW } = hidden.show(
+    const { forwardW, reflectedW, rangeW } = hidden.show(
       site,
       hidden.wavesAt(site.point)[site.plane]!,
       random,
     )
     const slip = cause.kind === 'slip' && cause.reading === i ? slipFactor(random) : 1
-    const rangeW = rangeFor(kase.instruments[site.instrument]!, forwardW)
     return { ...site, forwardW: forwardW * slip, reflectedW, ...(rangeW !== null && { rangeW }) }
   })
 }
