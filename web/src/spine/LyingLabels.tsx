@@ -87,6 +87,7 @@ export function PlaneLabels({
   positions,
   surface,
   taken,
+  lines,
   unit,
 }: {
   stages: readonly StageDocument[]
@@ -94,6 +95,8 @@ export function PlaneLabels({
   positions: readonly number[]
   surface: Surface
   taken: readonly Box[]
+  /** Where dashed lines lie, px: a figure that one would strike through stands on the ground of the sheet. */
+  lines: readonly number[]
   unit: Unit
 }) {
   const losses = solved.solution.stages.map((s) => s.lossW)
@@ -121,10 +124,11 @@ export function PlaneLabels({
     const box = boxes[i]
     if (!box) return null
     const { watts, others } = figures[i]!
+    const struck = lines.some((y) => y > box.top && y < box.top + box.height)
     return (
       <span
         key={k}
-        className={`absolute leading-tight whitespace-nowrap ${box.left < AXIS + positions[k]! ? 'text-right' : ''}`}
+        className={`absolute leading-tight whitespace-nowrap ${struck ? 'bg-sheet' : ''} ${box.left < AXIS + positions[k]! ? 'text-right' : ''}`}
         style={{ left: box.left, top: box.top, width: box.width }}
       >
         <b className="block text-sm">{watts}</b>

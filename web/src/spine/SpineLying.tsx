@@ -149,6 +149,7 @@ export function SpineLying({
                 { left: total - ANTENNA - 190, top: y(last.settingW) - 20, width: 190, height: 19 },
                 { left: AXIS, top: TOP - 20, width: 130, height: 19 },
               ]}
+              lines={shape.legs.map(({ settingW }) => y(settingW))}
               unit={units.power}
             />
             <Returning

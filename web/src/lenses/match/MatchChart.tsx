@@ -58,7 +58,8 @@ function optionOf(
   const { ink, muted, tide } = palette
   const mhz = Array.from(frequencyHz, (hz) => hz / 1e6)
   const colours: Record<TunerPlace, string> = { none: muted, radio: ink, feedPoint: tide }
-  const labelAt: Record<TunerPlace, number> = { none: 0.3, radio: 0.14, feedPoint: 0.75 }
+  // Side by side, since two curves may lie on each other.
+  const labelAt: Record<TunerPlace, number> = { none: 0.56, radio: 0.19, feedPoint: 0.77 }
   const most = Math.max(
     ...tunerPlaces.map((place) => Math.max(...sweep[place].filter(Number.isFinite))),
   )
