@@ -37,6 +37,12 @@ export function withTunerAt(chain: Chain, tuner: TunerStage, place: TunerPlace):
   return { ...chain, stages: rest.toSpliced(index, 0, tuner) }
 }
 
+/** What of a setting (W) is not given out (W); what rounding leaves of nothing is nothing. */
+export const heldBackOf = (settingW: number, transmitterNetW: number): number => {
+  const heldBackW = settingW - transmitterNetW
+  return heldBackW > 1e-9 * settingW ? heldBackW : 0
+}
+
 /**
  * One tuner in all three places.
  *
@@ -56,8 +62,7 @@ export function worthOfTuner(chain: Chain, tuner: TunerStage, at: OperatingPoint
       antennaWRange: spread?.antennaW ?? null,
       tunerW,
       cableW: heat - tunerW,
-      // What rounding leaves of nothing is nothing.
-      heldBackW: Math.max(0, solution.settingW - solution.transmitterNetW),
+      heldBackW: heldBackOf(solution.settingW, solution.transmitterNetW),
       swr: solution.planes[0]!.swr,
       matched: index < 0 || solution.stages[index]!.tuner!.matched,
     }

@@ -8,7 +8,7 @@ import { checkChain } from './checkChain.ts'
 import { type DrawOptions, stationDraws } from './drawStation.ts'
 import { fastWaves } from './fastWaves.ts'
 import type { Tolerances } from './tolerances.ts'
-import { type TunerPlace, tunerPlaces, withTunerAt } from './worthTuner.ts'
+import { heldBackOf, type TunerPlace, tunerPlaces, withTunerAt } from './worthTuner.ts'
 
 /** The figures of a `PlaceAnswer`, with the 5 to 95 % of each. */
 export interface PlaceRanges {
@@ -22,8 +22,6 @@ export interface PlaceRanges {
   best: number
 }
 
-/** A share of the power that rounding may leave of nothing. */
-const ROUNDING = 1e-12
 /** What 0.1 dB leaves of watts: less is no difference. */
 const NO_DIFFERENCE = 10 ** -0.01
 
@@ -65,8 +63,7 @@ export function worthUncertainty(
         own.antennaW[i] = net[net.length - 1]!
         own.tunerW[i] = index < 0 ? 0 : net[index]! - net[index + 1]!
         own.cableW[i] = heatOf(net) - own.tunerW[i]!
-        const heldBackW = powerW[c]! - net[0]!
-        own.heldBackW[i] = heldBackW > ROUNDING * powerW[c]! ? heldBackW : 0
+        own.heldBackW[i] = heldBackOf(powerW[c]!, net[0]!)
         own.swr[i] = swrOf(rho[0]!)
       })
     }
