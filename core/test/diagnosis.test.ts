@@ -1,6 +1,7 @@
 /** Where did the watts go: causes put into a small station, read by imperfect meters. */
 import { describe, expect, test } from 'vitest'
 import {
+  complex,
   type Case,
   type Chain,
   diagnose,
@@ -186,6 +187,37 @@ describe('simulated readings', () => {
     )
     const { planes } = solveChain(chain, channels[0]!)
     expect(reading!.forwardW).toBeCloseTo(planes[0]!.forwardW, 6)
+  })
+
+  test('a reading tells the range it was read on, also where its error takes it below a smaller one', () => {
+    const rough = {
+      ...rest,
+      instruments: [{ kind: 'averaging' as const, rangesW: [10, 100], accuracy: 0.2 }],
+    }
+    let below = 0
+    for (let seed = 1; seed <= 40; seed++) {
+      const [reading] = simulateReadings(
+        { ...rough, channels: [{ ...channels[0]!, powerW: 20 }] },
+        [{ point: 0, plane: 0, instrument: 0 }],
+        { kind: 'none' },
+        seed,
+      )
+      expect(reading!.rangeW).toBe(100)
+      below += Number(reading!.forwardW! < 10)
+    }
+    expect(below).toBeGreaterThan(0)
+  })
+
+  test('an antenna that is open or shorted is found at whatever phase it is seen', () => {
+    for (let i = 0; i < 12; i++) {
+      const phase = 0.13 + (2 * Math.PI * i) / 12
+      const reflection = complex(0.95 * Math.cos(phase), 0.95 * Math.sin(phase))
+      const { explanations } = diagnosed(
+        { kind: 'antenna', change: { kind: 'broken', reflection }, point: null },
+        i + 1,
+      )
+      expect(explanations[0]!.cause.kind).toBe('antenna')
+    }
   })
 
   test('the same seed reads the same', () => {
