@@ -44,14 +44,15 @@ export function roundOf(
   given = settingsByPhase(chain, at),
 ): Round {
   const settle = tunersByPhase(chain, at.frequencyHz, given)
-  const already = given(0)
+  // Knobs that were turned for another frequency were turned for the phase that the load has there.
+  const already = at.settings ?? []
   const sets = (method: TunerStage['method']): boolean =>
     chain.stages.some(
       (stage, k) =>
         stage.kind === 'tuner' && stage.method === method && !stage.bypassed && !already[k],
     )
   const jumps = sets('stepped')
-  const known = jumps ? aroundJumps(settle) : new Map<number, TunerSettings>()
+  const known = jumps ? aroundJumps(chain.stages, settle) : new Map<number, TunerSettings>()
   const first = jumps ? [...known.keys()].sort((a, b) => a - b) : EVEN
   return {
     stages: chain.stages,
@@ -66,13 +67,16 @@ export function roundOf(
 }
 
 /** Where the tuners stand at even phases and at both sides of every jump. */
-function aroundJumps(settle: (phaseRad: number) => TunerSettings): Map<number, TunerSettings> {
+function aroundJumps(
+  stages: readonly Stage[],
+  settle: (phaseRad: number) => TunerSettings,
+): Map<number, TunerSettings> {
   const found = new Map<number, TunerSettings>()
   let before = 0
   let settings = settle(0)
   SCAN.forEach((phase, i) => {
     const own = settle(phase)
-    const jumped = !areSame(settings, own)
+    const jumped = !areSame(stages, settings, own)
     if (jumped) found.set(before, settings)
     if (jumped || i % SCAN_KEPT === 0) found.set(phase, own)
     before = phase
@@ -114,8 +118,15 @@ export function turnChain<T>(round: Round, { solve, figuresOf }: Turning<T>): T[
       ...BEND,
     },
     jumps: {
-      same: (a, b) => areSame(a.settings, b.settings),
-      held: ({ settings }, phase) => figuresOf(solve(phase, settings)),
+      same: (a, b) => areSame(round.stages, a.settings, b.settings),
+      // Other tuners set themselves anew.
+      held: ({ settings }, phase) =>
+        figuresOf(
+          solve(
+            phase,
+            settings.map((own, k) => (isRelays(round.stages[k]!) ? own : undefined)),
+          ),
+        ),
       ...THIRD,
     },
   }
@@ -124,8 +135,11 @@ export function turnChain<T>(round: Round, { solve, figuresOf }: Turning<T>): T[
   )
 }
 
-const areSame = (a: TunerSettings, b: TunerSettings): boolean =>
-  a.every((own, k) => isSame(own, b[k]))
+/** Whether all relays stand the same. */
+const areSame = (stages: readonly Stage[], a: TunerSettings, b: TunerSettings): boolean =>
+  stages.every((stage, k) => !isRelays(stage) || isSame(a[k], b[k]))
+
+const isRelays = (stage: Stage): boolean => stage.kind === 'tuner' && stage.method === 'stepped'
 
 const isSame = (a: TunerSetting | undefined, b: TunerSetting | undefined): boolean =>
   a === b ||
