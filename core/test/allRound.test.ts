@@ -4,6 +4,8 @@ import {
   answerChain,
   type Chain,
   checkLimits,
+  InputError,
+  mostPower,
   type RatedChain,
   seeded,
   solveChain,
@@ -176,6 +178,31 @@ describe('all round the circle', () => {
         )
       }
   })
+
+  test.each([
+    ['a line of no length at all', { ...line(3), lengthM: -1 }, ['stages', 1, 'lengthM']],
+    ['a pad that gives power', { kind: 'pad', lossDb: -1 }, ['stages', 1, 'lossDb']],
+  ] as [string, Stage, (string | number)[]][])(
+    '%s is refused with its place, at whatever phase',
+    (_, bad, path) => {
+      const own = chain(4, [relays, bad])
+      const around = { emission: { mode: 'FM' as const }, ambientC: 40 }
+      for (const run of [
+        () => answerChain(own, at),
+        () => checkLimits(own as RatedChain, at, around),
+        () => mostPower(own as RatedChain, at, around),
+      ]) {
+        let error: unknown
+        try {
+          run()
+        } catch (caught) {
+          error = caught
+        }
+        expect(error).toBeInstanceOf(InputError)
+        expect((error as InputError).path).toEqual(path)
+      }
+    },
+  )
 
   test('no stress is missed behind relays', { timeout: 60_000 }, () => {
     const stages = [

@@ -2,6 +2,7 @@
 import { settingsNow } from '../chain/tunerSettings.ts'
 import type { Chain, OperatingPoint, TunerSettings } from '../chain/chain.ts'
 import { solveChain, type Solution } from '../chain/solve.ts'
+import { checkChain, checkCovered } from '../chain/checkChain.ts'
 import { type Round, roundOf, turnChain } from '../chain/turnChain.ts'
 import { phaseUnknown } from '../load/load.ts'
 import type { RatedStage } from './ratings.ts'
@@ -30,8 +31,12 @@ export function checkLimits(chain: RatedChain, at: OperatingPoint, around: Surro
 }
 
 /** How the tuners stand all round, where the phase of the load is not known. */
-const roundIfTurning = (chain: RatedChain, at: OperatingPoint): Round | null =>
-  phaseUnknown(chain.load, at.frequencyHz) ? roundOf(chain, at) : null
+function roundIfTurning(chain: RatedChain, at: OperatingPoint): Round | null {
+  if (!phaseUnknown(chain.load, at.frequencyHz)) return null
+  checkChain(chain, at)
+  checkCovered(chain, at.frequencyHz)
+  return roundOf(chain, at)
+}
 
 function checkAround(
   chain: RatedChain,
