@@ -19,6 +19,7 @@ export const phases = (count: number): number[] =>
  * @param first the phases at first, from 0 up, rad
  * @param at solves it at a phase, rad
  * @param figuresOf the figures whose extremes count; as many each time
+ * @param jumps where it is not smooth all round
  * @returns in the order of the phases
  */
 export function allRound<T>(

@@ -105,14 +105,15 @@ function put(out: BandSweep, i: number, point: Point): void {
   out.swrAtAntenna[i] = point.swrAtAntenna
 }
 
-interface Round {
+/** One frequency of a band whose load is turned. */
+interface TurnedPoint {
   chain: Chain
   at: OperatingPoint
   sweep: PointSolver
   knobs: (phase: number) => TunerSettings
 }
 
-function putRound(out: BandSweep, i: number, { chain, at, sweep, knobs }: Round): void {
+function putRound(out: BandSweep, i: number, { chain, at, sweep, knobs }: TurnedPoint): void {
   const solve = (phase: number, settings: TunerSettings) => {
     const point = newPoint()
     sweep(i, phase, settings, point)

@@ -18,7 +18,7 @@ export function settingsNow(chain: Chain, { frequencyHz }: OperatingPoint): Tune
  * Settings of the tuners with knobs for another frequency than the one that is looked at; tuners that
  * set themselves are left to do so.
  */
-export function settingsFor(chain: Chain, tunedHz: number, phaseRad: number): TunerSettings {
+function settingsFor(chain: Chain, tunedHz: number, phaseRad: number): TunerSettings {
   const { stages } = chain
   const settings: TunerSettings = []
   const turned = (stage: Stage) =>
