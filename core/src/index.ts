@@ -188,18 +188,37 @@ export {
 } from './years/years.ts'
 
 // Run sheets
-export { expandSheet, type ExpandedStep, missingFor, type RunChannel } from './runs/expand.ts'
-export { expectStep } from './runs/expectStep.ts'
+export { checkSheet, type Danger, dangersOf, isOfSheet } from './runs/check.ts'
+export { type ExpandedStep, type RunChannel } from './runs/expand.ts'
+export { missingFor } from './runs/fits.ts'
+export { type ExpectedStep, expectStep } from './runs/expectStep.ts'
+export { afterDone, against, cureOf, type Done, followed, later } from './runs/follow.ts'
+export { type Violation } from './runs/invariants.ts'
 export {
-  limitsOfStep,
+  type Judged,
+  limitsAt,
   type StepReading,
   stopFor,
   stopForTime,
   type StopReason,
+  swrLimitOf,
 } from './runs/judge.ts'
-export type { RunNeed, RunPlace, RunSheet, RunState, RunStep } from './runs/sheet.ts'
+export { type Moment, runModel } from './runs/moment.ts'
+export { type PlannedStep, planRun } from './runs/plan.ts'
+export {
+  isKeyed,
+  type RunCondition,
+  runConditions,
+  type RunNeed,
+  type RunPlace,
+  type RunSheet,
+  type RunState,
+  type RunStep,
+  type StationChange,
+} from './runs/sheet.ts'
 export { runSheets } from './runs/sheets/index.ts'
 export { chainOfStep, setPowerOf } from './runs/stateOf.ts'
+export { type RunStation } from './runs/stepLoad.ts'
 
 // The bench
 export { bothEnds } from './bench/bothEnds.ts'

@@ -90,13 +90,22 @@ export function mostPower(
   around: Surroundings,
   counts: (stress: Stress) => boolean = () => true,
 ): MostPower {
-  // A tuner finds the same setting at any power.
+  const stresses = stressesByPower(chain, at, around)
+  return mostPowerOf((powerW) => stresses(powerW).filter(counts), at.powerW)
+}
+
+/**
+ * The stresses of a chain by the power that is set (W PEP), of each part the worst over all phases that the load may have.
+ * Tuners are set once: they find the same setting at any power.
+ */
+export function stressesByPower(
+  chain: RatedChain,
+  at: OperatingPoint,
+  around: Surroundings,
+): (powerW: number) => Stress[] {
   const round = roundIfTurning(chain, at)
   const fixed = round ? at : { ...at, settings: settingsNow(chain, at) }
-  return mostPowerOf(
-    (powerW) => checkAround(chain, { ...fixed, powerW }, around, round).stresses.filter(counts),
-    at.powerW,
-  )
+  return (powerW) => checkAround(chain, { ...fixed, powerW }, around, round).stresses
 }
 
 /**

@@ -1,8 +1,15 @@
-import { checkLimits } from '../limits/mostPower.ts'
-import type { Stress, Surroundings } from '../limits/stress.ts'
-import { type ExpectedReading, swrRead } from '../measure/expectReading.ts'
+/** Stop rules: whether a figure that was just read means to unkey, with what the meter can know of it. */
+import { solveChain } from '../chain/solve.ts'
+import type { Stress } from '../limits/stress.ts'
+import { rhoOfSwr, swrOf } from '../load/reflection.ts'
+import { swrRead } from '../measure/expectReading.ts'
+import { leakOf, type Meter, readingDoubtW } from '../measure/meter.ts'
+import type { Range } from '../statistics/quantile.ts'
+import type { ExpectedStep } from './expectStep.ts'
 import type { RunStep } from './sheet.ts'
-import type { SteppedChain } from './stateOf.ts'
+import { cold } from './heat.ts'
+import { LATE, type Moment } from './moment.ts'
+import { forSeconds, permittedOutputW } from './stepLoad.ts'
 
 /** What was read at a step. */
 export interface StepReading {
@@ -14,101 +21,189 @@ export interface StepReading {
 /** A reading of the same kind taken before, in the same state of the chain and at the same place. */
 export type EarlierReading = StepReading
 
-/** Why to unkey now. */
+/** Why to unkey now, or to look. */
 export type StopReason =
-  | { rule: 'SWR'; swr: number; most: number }
+  | { rule: 'SWR'; swr: number; most: number; range: Range }
   | { rule: 'reflected'; share: number; before: number }
   | { rule: 'forward fell'; watts: number; before: number }
   | { rule: 'far below'; watts: number; expected: number }
+  | { rule: 'far above'; watts: number; expected: number }
   | { rule: 'part'; stress: Stress; overDb: number }
   | { rule: 'time'; seconds: number; most: number }
 
+/** `stop`: over the limit whatever the meter's error is. `look`: it may be over. */
+export interface Judged {
+  is: 'stop' | 'look'
+  reason: StopReason
+}
+
 /** Half of what was there is no drift of a meter. */
 const HALF = 0.5
+/** So many times what is expected is no spread of a chain. */
+const FAR_ABOVE = 1.5
 /** So much more of the power comes back than before, and at least so much of it. */
 const JUMP = 2
 const JUMP_SHARE = 0.04
+/** Without a limit of its own a step stops at so many times the SWR that the chain may show, and not below this. */
+const OVER_EXPECTED = 1.25
+const LEAST_LIMIT = 1.5
 
 /**
- * Whether a figure that was just read means: unkey now. The first rule that holds, the most dangerous first; null where
- * none does.
+ * The SWR that a step stops at: its own limit, or what follows from what the chain should show; null where neither is known.
+ */
+export const swrLimitOf = (
+  { mostSwr }: Pick<RunStep, 'mostSwr'>,
+  expected: Pick<ExpectedStep, 'swrRange'> | undefined,
+): number | null =>
+  mostSwr ?? (expected ? Math.max(LEAST_LIMIT, OVER_EXPECTED * expected.swrRange.high) : null)
+
+/** What a figure may really be, ± W. */
+const around = (meter: Meter, watts: number): Range => {
+  const doubt = readingDoubtW(meter, watts)
+  return { low: Math.max(0, watts - doubt), high: watts + doubt }
+}
+
+/**
+ * |ρ| that a reading may be, with the errors of the meter and the leak of its bridge: √(R ± e) over √(F ∓ e), first order.
+ * Null where nothing was read that says it.
  *
- * @param limits what the parts bear, held against the power that was read; left out where no power is known
+ * @param expectedW forward power, where only an SWR was read
+ */
+export function rhoRange(read: StepReading, meter: Meter, expectedW?: number): Range | null {
+  const swr = swrRead(read)
+  if (swr === null) return null
+  const forwardW = read.forwardW || expectedW
+  const leak = leakOf(meter)
+  if (!forwardW)
+    return { low: Math.max(0, rhoOfSwr(swr) - leak), high: Math.min(1, rhoOfSwr(swr) + leak) }
+  const forward = around(meter, forwardW)
+  const reflected = around(meter, read.reflectedW ?? forwardW * rhoOfSwr(swr) ** 2)
+  const ratio = (back: number, out: number) => (out > 0 ? Math.min(1, Math.sqrt(back / out)) : 1)
+  return {
+    low: Math.max(0, ratio(reflected.low, forward.high) - leak),
+    high: Math.min(1, ratio(reflected.high, forward.low) + leak),
+  }
+}
+
+export interface StopContext {
+  meter: Meter
+  expected?: ExpectedStep | undefined
+  earlier?: EarlierReading | undefined
+  /** Limits of the parts at the power that is expected; left out where no power is known. */
+  limits?: readonly Stress[] | undefined
+}
+
+type Rule = (
+  step: Pick<RunStep, 'mostSwr'>,
+  read: StepReading,
+  context: StopContext,
+) => Judged | null
+
+/** A figure's range against a limit. */
+const over = (range: Range, limit: number, reason: StopReason): Judged | null =>
+  range.low > limit ? { is: 'stop', reason } : range.high > limit ? { is: 'look', reason } : null
+
+const swrRule: Rule = (step, read, { meter, expected }) => {
+  const swr = swrRead(read)
+  const rho = rhoRange(read, meter, expected?.watts)
+  const most = swrLimitOf(step, expected)
+  if (swr === null || rho === null || most === null) return null
+  const range = { low: swrOf(rho.low), high: swrOf(rho.high) }
+  return over(range, most, { rule: 'SWR', swr, most, range })
+}
+
+const partRule: Rule = (_, { forwardW }, { meter, expected, limits }) => {
+  if (forwardW === undefined || !expected || expected.watts <= 0 || !limits) return null
+  const more = (watts: number) => 10 * Math.log10(Math.max(watts, 1e-12) / expected.watts)
+  const tightest = limits
+    .filter(({ headroomDb }) => headroomDb !== null)
+    .sort((a, b) => a.headroomDb! - b.headroomDb!)[0]
+  if (!tightest) return null
+  const { low, high } = around(meter, forwardW)
+  // What a chain may show with all its parts within their limits is no reason to stop.
+  const sound = Math.max(0, more(expected.chainRange.high))
+  const limitDb = tightest.headroomDb! + sound
+  return over({ low: more(low), high: more(high) }, limitDb, {
+    rule: 'part',
+    stress: tightest,
+    overDb: Math.max(0, more(forwardW) - tightest.headroomDb!),
+  })
+}
+
+const farAbove: Rule = (_, { forwardW }, { meter, expected }) =>
+  forwardW !== undefined &&
+  expected &&
+  around(meter, forwardW).low > FAR_ABOVE * expected.chainRange.high
+    ? { is: 'stop', reason: { rule: 'far above', watts: forwardW, expected: expected.watts } }
+    : null
+
+const reflectedRule: Rule = (_, read, { meter, earlier }) => {
+  const now = rhoRange(read, meter)
+  const then = earlier ? rhoRange(earlier, meter) : null
+  if (!now || !then) return null
+  const most = Math.max(JUMP * then.high ** 2, then.high ** 2 + JUMP_SHARE)
+  const share = (reading: StepReading) => rhoOfSwr(swrRead(reading)!) ** 2
+  return now.low ** 2 > most
+    ? { is: 'stop', reason: { rule: 'reflected', share: share(read), before: share(earlier!) } }
+    : null
+}
+
+const forwardFell: Rule = (_, { forwardW }, { meter, earlier }) =>
+  forwardW !== undefined &&
+  earlier?.forwardW !== undefined &&
+  around(meter, forwardW).high < HALF * around(meter, earlier.forwardW).low
+    ? { is: 'stop', reason: { rule: 'forward fell', watts: forwardW, before: earlier.forwardW } }
+    : null
+
+const farBelow: Rule = (_, { forwardW }, { meter, expected }) =>
+  forwardW !== undefined &&
+  expected &&
+  around(meter, forwardW).high < HALF * expected.chainRange.low
+    ? { is: 'stop', reason: { rule: 'far below', watts: forwardW, expected: expected.watts } }
+    : null
+
+/** The most dangerous first. */
+const rules: readonly Rule[] = [swrRule, partRule, farAbove, reflectedRule, forwardFell, farBelow]
+
+/**
+ * Whether a figure that was just read means: unkey now; or that it may be over its limit. The first rule that says stop,
+ * else the first that says look; null where none says anything.
  */
 export function stopFor(
   step: Pick<RunStep, 'mostSwr'>,
   read: StepReading,
-  {
-    expected,
-    earlier,
-    limits,
-  }: {
-    expected?: ExpectedReading | undefined
-    earlier?: EarlierReading | undefined
-    limits?: readonly Stress[] | undefined
-  },
-): StopReason | null {
-  const swr = swrRead(read)
-  if (step.mostSwr !== undefined && swr !== null && swr > step.mostSwr)
-    return { rule: 'SWR', swr, most: step.mostSwr }
-  const { forwardW } = read
-  if (forwardW !== undefined && expected && expected.watts > 0 && limits) {
-    const more = 10 * Math.log10(forwardW / expected.watts)
-    const over = limits
-      .filter(({ headroomDb }) => headroomDb !== null && headroomDb - more < 0)
-      .sort((a, b) => a.headroomDb! - b.headroomDb!)[0]
-    if (over) return { rule: 'part', stress: over, overDb: more - over.headroomDb! }
-  }
-  const share = reflectedShare(read)
-  const before = earlier ? reflectedShare(earlier) : null
-  if (share !== null && before !== null && share > JUMP * before && share > before + JUMP_SHARE)
-    return { rule: 'reflected', share, before }
-  if (
-    forwardW !== undefined &&
-    earlier?.forwardW !== undefined &&
-    forwardW < HALF * earlier.forwardW
-  )
-    return { rule: 'forward fell', watts: forwardW, before: earlier.forwardW }
-  if (forwardW !== undefined && expected && forwardW < HALF * expected.wattsRange.low)
-    return { rule: 'far below', watts: forwardW, expected: expected.watts }
-  return null
-}
-
-/** Of the power that goes out, the share that comes back; null where nobody read it. */
-function reflectedShare(read: StepReading): number | null {
-  const swr = swrRead(read)
-  return swr === null ? null : ((swr - 1) / (swr + 1)) ** 2
+  context: StopContext,
+): Judged | null {
+  const judged = rules.flatMap((rule) => rule(step, read, context) ?? [])
+  return judged.find(({ is }) => is === 'stop') ?? judged[0] ?? null
 }
 
 /**
- * What the parts bear in a step's state, with an amplifier's rated output among them: figures of power alone, held
- * against what is read.
+ * The limits of the parts at a moment, for the time that the key may be down, with an amplifier's permitted output among
+ * them: figures of power alone, compared with what is read.
  */
-export function limitsOfStep({ chain, at }: SteppedChain, around: Surroundings): Stress[] {
-  const { stresses, solution } = checkLimits(chain, at, around)
+export function limitsAt({ load, setW, seconds, circuit, step }: Moment): Stress[] {
+  if (!load) return []
+  const { chain, at } = load.stepped
+  const unset = circuit.tuner && step.tunes === 'tuner'
+  const stresses = forSeconds(load.stresses(setW, unset), load.heated(setW, unset), seconds, cold)
+  const outputs = chain.stages.some(({ kind, bypassed }) => kind === 'amplifier' && !bypassed)
+    ? solveChain(chain, { ...at, powerW: setW }).planes
+    : []
   const rated = chain.stages.flatMap((stage, k): Stress[] => {
     if (stage.kind !== 'amplifier' || stage.bypassed) return []
-    const output = solution.planes[k + 1]!.forwardW
-    return [
-      {
-        part: k,
-        kind: 'power',
-        stress: output,
-        limit: stage.fullW,
-        unit: 'W',
-        basis: 'PEP',
-        headroomDb: 10 * Math.log10(stage.fullW / Math.max(output, 1e-12)),
-      },
-    ]
+    const [output, limit] = [outputs[k + 1]!.forwardW, permittedOutputW(stage, at.mode)]
+    const headroomDb = 10 * Math.log10(limit / Math.max(output, 1e-12))
+    return [{ part: k, kind: 'power', stress: output, limit, unit: 'W', basis: 'PEP', headroomDb }]
   })
   return [...stresses.filter(({ kind }) => kind !== 'licence'), ...rated]
 }
 
-/** Whether a time with the key down was too long. */
+/** Whether a time with the key down was too long: half as long again as the step says, which is what parts were checked for. */
 export const stopForTime = (
   { seconds, rest }: Pick<RunStep, 'seconds' | 'rest'>,
   elapsedS: number,
 ): StopReason | null =>
-  seconds !== undefined && !rest && elapsedS > seconds * 1.5
+  seconds !== undefined && !rest && elapsedS > seconds * LATE
     ? { rule: 'time', seconds: elapsedS, most: seconds }
     : null

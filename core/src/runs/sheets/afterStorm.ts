@@ -1,11 +1,18 @@
 import type { RunSheet } from '../sheet.ts'
-import { CLEAR, CONNECTED, LOCAL_RULES } from './common.ts'
+import {
+  AMPLIFIER_BACK,
+  CLEAR,
+  CONNECTED,
+  LOCAL_RULES,
+  LOW_POWER_SETUP,
+  ON_CHANNEL,
+} from './common.ts'
 
 export const afterStorm: RunSheet = {
   id: 'after-storm',
-  version: 1,
+  version: 2,
   title: 'After a storm',
-  purpose: 'look first, then a tenth of the power, then up',
+  purpose: 'look first, then low power on every channel, then up',
   needs: [],
   steps: [
     LOCAL_RULES,
@@ -25,25 +32,17 @@ export const afterStorm: RunSheet = {
     { id: 'arrester', kind: 'check', title: 'Arresters: not blackened, not shorted (ohmmeter)' },
     CONNECTED,
     CLEAR,
-    {
-      id: 'low',
-      kind: 'read',
-      title: 'A tenth of the power: forward and reflected',
-      state: { share: 0.1, carrier: true },
-      place: 'meter',
-      figures: 'both',
-      seconds: 5,
-      mostSwr: 3,
-    },
-    {
-      id: 'as-before',
-      kind: 'decide',
-      title: 'As before the storm?',
-      choices: [{ label: 'Yes: go on' }, { label: 'No: stop and look', end: 'stopped' }],
-    },
+    ...LOW_POWER_SETUP,
     {
       over: 'channels',
       steps: [
+        ...ON_CHANNEL,
+        {
+          id: 'as-before',
+          kind: 'decide',
+          title: '{level}: as before the storm?',
+          choices: [{ label: 'Yes: go on' }, { label: 'No: stop and look', end: 'stopped' }],
+        },
         {
           id: 'full',
           kind: 'read',
@@ -54,6 +53,7 @@ export const afterStorm: RunSheet = {
           seconds: 5,
           mostSwr: 3,
         },
+        AMPLIFIER_BACK,
       ],
     },
   ],

@@ -1,9 +1,24 @@
-import type { RunSheet } from '../sheet.ts'
-import { CLEAR, CONNECTED, HIGH_VOLTAGE, HOT_LOAD, LOCAL_RULES, VOICE_BACK } from './common.ts'
+import type { RunSheet, RunState } from '../sheet.ts'
+import {
+  AMPLIFIER_OUT,
+  CLEAR,
+  CONNECTED,
+  HIGH_VOLTAGE,
+  HOT_LOAD,
+  LOCAL_RULES,
+  LOW_POWER_SETUP,
+  MATCHED,
+  POWER_DOWN,
+  TUNE,
+  TUNER_OUT,
+  VOICE_BACK,
+} from './common.ts'
+
+const INTO_LOAD: RunState = { amplifier: 'on', tuner: 'bypass', load: 'dummy', carrier: true }
 
 export const amplifierLoading: RunSheet = {
   id: 'amplifier-loading',
-  version: 1,
+  version: 2,
   title: 'Amplifier with tune and load controls',
   purpose: 'into the dummy load first, off the air; then a retrim on the antenna',
   needs: ['amplifier'],
@@ -15,12 +30,15 @@ export const amplifierLoading: RunSheet = {
       id: 'load-on',
       kind: 'check',
       title: 'Dummy load connected to the amplifier, rated for its output',
+      makes: { load: 'dummy' },
     },
+    TUNER_OUT,
     { id: 'warm', kind: 'check', title: 'Covers on, blower running, warmed up as its maker says' },
     {
       id: 'minimum',
       kind: 'do',
-      title: 'Load control to minimum, tune to its mark for the band',
+      title: 'Amplifier on. Load control to minimum, tune to its mark for the band',
+      makes: { amplifier: 'on' },
     },
     {
       over: 'levels',
@@ -31,14 +49,15 @@ export const amplifierLoading: RunSheet = {
           kind: 'do',
           title: '{level} drive: peak tune, then load, then tune again',
           text: 'Peak for most output. A dip in current does not matter here. Stop turning when it gets no better.',
-          state: { amplifier: 'on', tuner: 'bypass', load: 'dummy', carrier: true },
+          tunes: 'amplifier',
+          state: INTO_LOAD,
           seconds: 15,
         },
         {
           id: 'output',
           kind: 'read',
           title: '{level} drive: output',
-          state: { amplifier: 'on', tuner: 'bypass', load: 'dummy', carrier: true },
+          state: INTO_LOAD,
           place: 'output',
           figures: 'both',
           seconds: 5,
@@ -52,20 +71,24 @@ export const amplifierLoading: RunSheet = {
       kind: 'do',
       title: 'A touch more load',
       text: 'Output falls by a hair: speech peaks stay linear. To run less, turn down the drive; do not retune.',
-      state: { amplifier: 'on', tuner: 'bypass', load: 'dummy', carrier: true, share: 1 },
+      tunes: 'amplifier',
+      state: { ...INTO_LOAD, share: 1 },
       seconds: 10,
     },
-    {
-      id: 'off',
-      kind: 'do',
-      title: 'Standby. Antenna in the place of the dummy load',
-    },
+    { ...AMPLIFIER_OUT, id: 'standby', title: 'Amplifier to standby, in bypass' },
+    POWER_DOWN,
+    { id: 'off', kind: 'do', title: 'Antenna in the place of the dummy load' },
     CONNECTED,
     CLEAR,
+    ...LOW_POWER_SETUP.filter(({ id }) => id !== AMPLIFIER_OUT.id),
+    TUNE,
+    MATCHED,
+    { id: 'in', kind: 'do', title: 'Unkey. Amplifier on', makes: { amplifier: 'on' } },
     {
       id: 'retrim',
       kind: 'do',
       title: 'On the antenna, a quarter of the drive: retrim',
+      tunes: 'amplifier',
       state: { amplifier: 'on', carrier: true, share: 0.25 },
       seconds: 15,
     },

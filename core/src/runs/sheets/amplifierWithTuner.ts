@@ -1,9 +1,18 @@
 import type { RunSheet } from '../sheet.ts'
-import { CLEAR, CONNECTED, HIGH_VOLTAGE, LOCAL_RULES, VOICE_BACK } from './common.ts'
+import {
+  AMPLIFIER_OUT,
+  CLEAR,
+  CONNECTED,
+  HIGH_VOLTAGE,
+  LOCAL_RULES,
+  RETRIM,
+  TUNER_IN,
+  VOICE_BACK,
+} from './common.ts'
 
 export const amplifierWithTuner: RunSheet = {
   id: 'amplifier-with-tuner',
-  version: 1,
+  version: 2,
   title: 'Amplifier with a separate tuner',
   purpose: 'tune with the exciter alone, then switch the amplifier in',
   needs: ['amplifier', 'tuner'],
@@ -12,19 +21,21 @@ export const amplifierWithTuner: RunSheet = {
     HIGH_VOLTAGE,
     CONNECTED,
     CLEAR,
-    { id: 'standby', kind: 'do', title: 'Amplifier in bypass' },
+    { ...AMPLIFIER_OUT, id: 'standby' },
+    { ...TUNER_IN, when: 'tuner' },
     {
       id: 'tune',
       kind: 'do',
-      title: 'With the exciter alone: tune to least reflected',
-      state: { amplifier: 'bypass', tuner: 'set', share: 0.5, carrier: true },
+      title: 'With the exciter alone, at low power: tune to least reflected',
+      tunes: 'tuner',
+      state: { amplifier: 'bypass', tuner: 'set', window: true, carrier: true },
       seconds: 20,
     },
     {
       id: 'tuned',
       kind: 'read',
       title: 'Exciter alone: forward and reflected in front of the tuner',
-      state: { amplifier: 'bypass', tuner: 'set', share: 0.5, carrier: true },
+      state: { amplifier: 'bypass', tuner: 'set', window: true, carrier: true },
       place: 'tuner',
       figures: 'both',
       seconds: 5,
@@ -40,7 +51,12 @@ export const amplifierWithTuner: RunSheet = {
         { label: 'It finds no match: stop', end: 'stopped' },
       ],
     },
-    { id: 'in', kind: 'do', title: 'Unkey. Amplifier on' },
+    { id: 'in', kind: 'do', title: 'Unkey. Amplifier on', makes: { amplifier: 'on' } },
+    {
+      ...RETRIM,
+      when: 'tuned amplifier',
+      state: { amplifier: 'on', tuner: 'set', carrier: true, share: 0.25 },
+    },
     {
       over: 'levels',
       levels: [0.25, 0.5, 1],

@@ -1,9 +1,9 @@
 import type { RunSheet } from '../sheet.ts'
-import { CLEAR, CONNECTED, LOCAL_RULES } from './common.ts'
+import { CLEAR, CONNECTED, LOCAL_RULES, LOW_POWER_SETUP } from './common.ts'
 
 export const beforeKeying: RunSheet = {
   id: 'before-keying',
-  version: 1,
+  version: 2,
   title: 'Before keying',
   purpose: 'load, connectors, frequency, power: a minute that saves a transmitter',
   needs: [],
@@ -17,11 +17,12 @@ export const beforeKeying: RunSheet = {
       text: 'Antenna or dummy load, switch, arrester, wattmeter. Headroom says which part is nearest to its limit.',
     },
     { id: 'up', kind: 'do', title: 'Switch on only now that all is connected' },
+    ...LOW_POWER_SETUP,
     {
       id: 'low',
       kind: 'do',
       title: 'Set a tenth of the power',
-      state: { share: 0.1 },
+      state: { window: true, amplifier: 'bypass' },
       text: 'The lowest sensible power. One set in a menu may take seconds to appear.',
     },
     CLEAR,
@@ -29,7 +30,7 @@ export const beforeKeying: RunSheet = {
       id: 'first',
       kind: 'read',
       title: 'Key briefly: forward and reflected',
-      state: { share: 0.1, carrier: true },
+      state: { window: true, carrier: true, amplifier: 'bypass' },
       figures: 'both',
       place: 'meter',
       seconds: 5,
@@ -41,6 +42,12 @@ export const beforeKeying: RunSheet = {
       title: 'As expected?',
       choices: [{ label: 'Yes: ready' }, { label: 'No: stop and look', end: 'stopped' }],
     },
-    { id: 'power', kind: 'do', title: 'Set the power that is used', state: { share: 1 } },
+    {
+      id: 'power',
+      kind: 'do',
+      title: 'Set the power that is used',
+      text: 'Set the tuner for its channel first; bring an amplifier in last. Their sheets say how.',
+      state: { share: 1 },
+    },
   ],
 }

@@ -1,9 +1,9 @@
 import type { RunSheet } from '../sheet.ts'
-import { HOT_LOAD, LOCAL_RULES, POWER_DOWN } from './common.ts'
+import { AMPLIFIER_OUT, HOT_LOAD, LOCAL_RULES, POWER_DOWN } from './common.ts'
 
 export const cableAcceptance: RunSheet = {
   id: 'cable-acceptance',
-  version: 1,
+  version: 2,
   title: 'Acceptance of a new or repaired cable',
   purpose: 'look, ohmmeter, SWR into a load, loss: before it goes up',
   needs: ['cable'],
@@ -23,16 +23,24 @@ export const cableAcceptance: RunSheet = {
       text: 'Inner to outer conductor. Bend the connectors while looking.',
     },
     { id: 'short', kind: 'check', title: 'Ohmmeter, far end shorted: less than an ohm' },
+    AMPLIFIER_OUT,
+    {
+      id: 'cable-on',
+      kind: 'check',
+      title: 'The cable between the radio and the dummy load, connectors tight',
+      text: 'Nothing else in between but the meter.',
+      makes: { load: 'cable' },
+    },
     {
       id: 'swr',
       kind: 'read',
       title: 'Into the dummy load through it: SWR on the highest channel',
-      text: 'A good cable on a good load shows little over 1.',
-      state: { load: 'dummy', carrier: true, share: 0.25 },
+      text: 'What is expected is what this cable shows when it is as its data say: little over 1 where it is of 50 Ω.',
+      state: { load: 'cable', amplifier: 'bypass', carrier: true, share: 0.25 },
       place: 'output',
       figures: 'swr',
       seconds: 5,
-      mostSwr: 1.3,
+      on: 'highest',
     },
     {
       id: 'loss',

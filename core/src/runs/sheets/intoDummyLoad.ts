@@ -1,11 +1,11 @@
 import type { RunSheet } from '../sheet.ts'
-import { HOT_LOAD, LOCAL_RULES, POWER_DOWN } from './common.ts'
+import { AMPLIFIER_OUT, HOT_LOAD, LOCAL_RULES, POWER_DOWN, RETRIM } from './common.ts'
 
 export const intoDummyLoad: RunSheet = {
   id: 'into-dummy-load',
-  version: 1,
+  version: 2,
   title: 'Transmitter into a dummy load',
-  purpose: 'preflight, ten steady seconds at full power, off in order',
+  purpose: 'preflight, up in steps, ten steady seconds at full power, off in order',
   needs: [],
   steps: [
     LOCAL_RULES,
@@ -17,18 +17,46 @@ export const intoDummyLoad: RunSheet = {
       text: 'Write it in the note. Earth connected.',
     },
     { id: 'rating', kind: 'check', title: 'Load rated for the power and the time, cool now' },
-    { id: 'tight', kind: 'check', title: 'Load connected, connectors tight' },
+    {
+      id: 'tight',
+      kind: 'check',
+      title: 'Load connected, connectors tight',
+      makes: { load: 'dummy' },
+    },
     {
       id: 'on',
       kind: 'do',
       title: 'Switch on; power at a tenth',
       state: { load: 'dummy', share: 0.1 },
     },
+    { ...AMPLIFIER_OUT, when: 'amplifier not in use' },
+    {
+      id: 'amplifier-on',
+      kind: 'do',
+      when: 'amplifier in use',
+      title: 'Amplifier on',
+      makes: { amplifier: 'on' },
+    },
+    {
+      ...RETRIM,
+      title: 'A tenth of the drive: tune, then load, for most output',
+      state: { load: 'dummy', carrier: true, share: 0.1 },
+    },
     {
       id: 'low',
       kind: 'read',
       title: 'A tenth of the power: forward and reflected',
       state: { load: 'dummy', share: 0.1, carrier: true },
+      place: 'output',
+      figures: 'both',
+      seconds: 5,
+      mostSwr: 1.3,
+    },
+    {
+      id: 'third',
+      kind: 'read',
+      title: 'A third of the power: forward and reflected',
+      state: { load: 'dummy', share: 0.33, carrier: true },
       place: 'output',
       figures: 'both',
       seconds: 5,

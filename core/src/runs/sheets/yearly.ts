@@ -1,9 +1,26 @@
-import type { RunSheet } from '../sheet.ts'
-import { CLEAR, CONNECTED, LOCAL_RULES } from './common.ts'
+import type { RunSheet, RunStep } from '../sheet.ts'
+import {
+  AMPLIFIER_BACK,
+  CLEAR,
+  CONNECTED,
+  LOCAL_RULES,
+  LOW_POWER_SETUP,
+  ON_CHANNEL,
+} from './common.ts'
+
+const reading = (id: string, place: RunStep['place'], where: string): RunStep => ({
+  id,
+  kind: 'read',
+  title: `{level}: ${where}`,
+  state: { carrier: true },
+  place,
+  figures: 'both',
+  seconds: 5,
+})
 
 export const yearly: RunSheet = {
   id: 'yearly',
-  version: 1,
+  version: 2,
   title: 'Yearly round of the station',
   purpose: 'the same places, the same channels, every year: what grew?',
   needs: [],
@@ -19,36 +36,15 @@ export const yearly: RunSheet = {
     { id: 'outside', kind: 'check', title: 'Seals, drip loops, strain relief, guys' },
     CONNECTED,
     CLEAR,
+    ...LOW_POWER_SETUP,
     {
       over: 'channels',
       steps: [
-        {
-          id: 'radio',
-          kind: 'read',
-          title: '{level}: at the radio, forward and reflected',
-          state: { carrier: true },
-          place: 'radio',
-          figures: 'both',
-          seconds: 5,
-        },
-        {
-          id: 'meter',
-          kind: 'read',
-          title: '{level}: at the wattmeter',
-          state: { carrier: true },
-          place: 'meter',
-          figures: 'both',
-          seconds: 5,
-        },
-        {
-          id: 'antenna',
-          kind: 'read',
-          title: '{level}: at the antenna’s end, where it can be reached safely',
-          state: { carrier: true },
-          place: 'antenna',
-          figures: 'both',
-          seconds: 5,
-        },
+        ...ON_CHANNEL,
+        reading('radio', 'radio', 'at the radio, forward and reflected'),
+        reading('meter', 'meter', 'at the wattmeter'),
+        reading('antenna', 'antenna', 'at the antenna’s end, where it can be reached safely'),
+        AMPLIFIER_BACK,
       ],
     },
     { id: 'compare', kind: 'do', title: 'Look at Over the years in the Log: what changed?' },
