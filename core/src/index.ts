@@ -188,7 +188,7 @@ export {
 } from './years/years.ts'
 
 // Run sheets
-export { checkSheet, type Danger, dangersOf, isOfSheet } from './runs/check.ts'
+export { checkSheet, type Danger, dangersOf } from './runs/check.ts'
 export { type ExpandedStep, type RunChannel } from './runs/expand.ts'
 export { missingFor } from './runs/fits.ts'
 export { type ExpectedStep, expectStep } from './runs/expectStep.ts'

@@ -1,9 +1,8 @@
 /** A sheet checked like a program: straight on, and back by every choice that leads back. */
-import { type Violation, violationsOf } from './invariants.ts'
+import { isOfChain, type Violation, violationsOf } from './invariants.ts'
 import type { RunModel } from './moment.ts'
 import { doneAsMeant, planRun, type PlannedStep } from './plan.ts'
 import type { RunChannel } from './expand.ts'
-import type { InvariantRule } from './invariants.ts'
 import { isKeyed, type RunSheet } from './sheet.ts'
 import { afterStep, atTheBeginning, type StationState } from './station.ts'
 
@@ -12,17 +11,11 @@ export interface Danger {
   stepId: string
   title: string
   violation: Violation
+  /** Whether the sheet is wrong, or the chain does not allow the step: then it is left out. */
+  of: 'sheet' | 'chain'
   /** The choice that led back to it; straight on unless given. */
   after?: string | undefined
 }
-
-/** What the chain, not the sheet, does not allow: the step is left out, and the sheet is none the worse for it. */
-const OF_THE_CHAIN: readonly InvariantRule[] = ['rating', 'no limits']
-
-/** Whether it is the sheet that is wrong, not the chain that it is done on. */
-export const isOfSheet = ({ violation }: Danger): boolean =>
-  !OF_THE_CHAIN.includes(violation.rule) &&
-  !(violation.rule === 'unset' && violation.why === 'no match')
 
 /**
  * What a sheet would do that must never happen, written out for a station.
@@ -44,8 +37,10 @@ export function dangersOf(steps: readonly PlannedStep[], model: RunModel): Dange
   let state = atTheBeginning
   steps.forEach((step, i) => {
     states.push(state)
-    for (const violation of step.dangers ?? [])
-      found.push({ stepId: step.id, title: step.title, violation })
+    const where = { stepId: step.id, title: step.title }
+    for (const violation of step.mistakes ?? []) found.push({ ...where, violation, of: 'sheet' })
+    for (const violation of (step.dangers ?? []).filter(isOfChain))
+      found.push({ ...where, violation, of: 'chain' })
     state = after(model, step, state)
     for (const { backTo, label } of step.choices ?? []) {
       const from = steps.findIndex(({ id }) => id === backTo)
@@ -79,6 +74,7 @@ function again(
       stepId: step.id,
       title: step.title,
       violation,
+      of: isOfChain(violation) ? ('chain' as const) : ('sheet' as const),
       after: label,
     }))
   })

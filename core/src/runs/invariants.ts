@@ -8,7 +8,7 @@ import { brokenBySwr, tightest } from '../limits/stress.ts'
 import { cold, restS } from './heat.ts'
 import { isKeyed, type RunLoad } from './sheet.ts'
 import { forSeconds } from './stepLoad.ts'
-import { loadingKey, provenKey, tunerKey } from './station.ts'
+import { loadingKey, provenKey } from './station.ts'
 import type { Moment } from './moment.ts'
 
 export type Violation =
@@ -21,12 +21,12 @@ export type Violation =
   /** Too much for a network that is not known to be set for this channel. */
   | {
       rule: 'unset'
-      why: 'not tuned' | 'match not read' | 'no match'
+      why: NonNullable<Moment['unset']>
       setW: number
       mostW: number
       swr?: number
     }
-  | { rule: 'amplifier while tuning' }
+  | { rule: 'amplifier while tuning'; why: NonNullable<Moment['unset']> }
   /** More than a part, a ceiling or the licence allows. */
   | { rule: 'rating'; stress: Stress; setW: number }
   /** A part is still too warm. */
@@ -42,11 +42,10 @@ export type Violation =
 
 export type InvariantRule = Violation['rule']
 
-/** A network that leaves more than this at its input is not set. */
-export const MATCHED_SWR = 3
-/** Nothing is brought up in greater steps than to a quarter, and then four times as much. */
-const FIRST_SHARE = 0.25
-const STEP = 4
+/** Nothing is brought up in greater steps than to a quarter, and then four times as much, */
+export const FIRST_SHARE = 0.25
+/** and a hair, since a power that is set has three figures. */
+const STEP = 4.08
 /** Settings have three figures. */
 const ROUNDING = 1.005
 
@@ -55,14 +54,6 @@ const mostWhileUnset = ({ step, tuning }: Moment): number =>
   step.tunes === 'tuner' || step.state?.window
     ? Math.max(tuning.mostW, tuning.tenthW)
     : tuning.tenthW
-
-/** Why the network in circuit is not known to be set for this step; null where it is, or where there is none. */
-export function whyUnset({ step, state, circuit, load }: Moment) {
-  if (!circuit.tuner) return null
-  if (state.tunedFor !== tunerKey(step, circuit)) return 'not tuned'
-  if (load && load.swrAtTuner!.low > MATCHED_SWR) return 'no match'
-  return state.matched ? null : 'match not read'
-}
 
 type Rule = (moment: Moment) => Violation | null
 
@@ -89,14 +80,11 @@ const rules: Record<InvariantRule, Rule> = {
       : null
   },
   'amplifier while tuning': (moment) =>
-    moment.keyed &&
-    moment.circuit.amplifier &&
-    (moment.step.tunes === 'tuner' || whyUnset(moment) !== null)
-      ? { rule: 'amplifier while tuning' }
+    moment.keyed && moment.circuit.amplifier && moment.unset !== null
+      ? { rule: 'amplifier while tuning', why: moment.unset }
       : null,
   unset: (moment) => {
-    const { keyed, step, setW, load } = moment
-    const why = step.tunes === 'tuner' ? 'not tuned' : whyUnset(moment)
+    const { keyed, setW, load, unset: why } = moment
     const mostW = mostWhileUnset(moment) * ROUNDING
     return keyed && moment.circuit.tuner && why !== null && setW > mostW
       ? {
@@ -127,14 +115,14 @@ const rules: Record<InvariantRule, Rule> = {
       : null,
   rest: (moment) => {
     if (!moment.keyed || !moment.load) return null
-    const heated = moment.load.heated(moment.setW, whyUnset(moment) !== null)
+    const heated = moment.load.heated(moment.setW, moment.unset !== null)
     const seconds = restS(moment.state.warmth, heated, moment.seconds)
     return seconds > 0 && seconds < Infinity ? { rule: 'rest', seconds } : null
   },
   rating: (moment) => {
     const { keyed, load, setW } = moment
     if (!keyed || !load) return null
-    const unset = whyUnset(moment) !== null
+    const unset = moment.unset !== null
     const stresses = forSeconds(
       load.stresses(setW, unset),
       load.heated(setW, unset),
@@ -150,7 +138,8 @@ const rules: Record<InvariantRule, Rule> = {
     if (!keyed || !load) return null
     const before = state.proven.get(provenKey(step, circuit, state)) ?? 0
     // What a tuner needs to sense its match, a small radio gives at once.
-    const tuningW = step.tunes === 'tuner' || step.state?.window ? tuning.mostW : 0
+    const tuningW =
+      tuning.windowW && (step.tunes === 'tuner' || step.state?.window) ? tuning.mostW : 0
     const mostW = Math.max(FIRST_SHARE * fullW, STEP * before * fullW, tuningW)
     return setW > mostW * ROUNDING ? { rule: 'in steps', setW, mostW } : null
   },
@@ -161,3 +150,9 @@ const ROUNDING_DB = 10 * Math.log10(ROUNDING)
 /** What a step would do that must never happen; empty where it is safe. */
 export const violationsOf = (moment: Moment): Violation[] =>
   Object.values(rules).flatMap((rule) => rule(moment) ?? [])
+
+/** Whether it is the chain that does not allow it, whatever a sheet does. */
+export const isOfChain = (violation: Violation): boolean =>
+  violation.rule === 'rating' ||
+  violation.rule === 'no limits' ||
+  ('why' in violation && violation.why === 'no match')

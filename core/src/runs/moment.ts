@@ -3,7 +3,7 @@ import type { ExpandedStep, RunChannel } from './expand.ts'
 import { cold } from './heat.ts'
 import { isKeyed } from './sheet.ts'
 import { chainOfStep, setPowerOf, settable } from './stateOf.ts'
-import type { Circuit, Keyed, StationState } from './station.ts'
+import { type Circuit, type Keyed, type StationState, tunerKey } from './station.ts'
 import { loadOfStep, permittedPower, type RunStation, type StepLoad } from './stepLoad.ts'
 
 /** How much power a tuner is set with. */
@@ -25,6 +25,8 @@ export interface Moment {
   circuit: Circuit
   /** Whether the chain, up to what takes the power, has such a part at all, in circuit or switched through. */
   has: { tuner: boolean; amplifier: boolean }
+  /** Why the network in circuit is not known to be set for this step; null where it is, or where there is none. */
+  unset: 'not tuned' | 'match not read' | 'no match' | null
   /** What is set, W. */
   setW: number
   /** The longest that the key may be down, s: half as long again as the step says. */
@@ -86,21 +88,23 @@ export function runModel(station: RunStation) {
     const found = isKeyed(step) ? loadOf(step, channel) : ''
     const load = typeof found === 'string' ? null : found
     const seconds = (step.seconds ?? USUAL_S) * LATE
+    const circuit: Circuit = {
+      load: step.state?.load ?? 'antenna',
+      tuner: tuner >= 0,
+      tunerAhead: tuner >= 0 && stages.findLastIndex(({ kind }) => kind === 'amplifier') > tuner,
+      amplifier: amplifier >= 0,
+    }
     return {
       step,
       state,
       channel,
       keyed: isKeyed(step),
-      circuit: {
-        load: step.state?.load ?? 'antenna',
-        tuner: tuner >= 0,
-        tunerAhead: tuner >= 0 && stages.findLastIndex(({ kind }) => kind === 'amplifier') > tuner,
-        amplifier: amplifier >= 0,
-      },
+      circuit,
       has: {
         tuner: ahead.some(({ kind }) => kind === 'tuner'),
         amplifier: station.chain.stages.some(({ kind }) => kind === 'amplifier'),
       },
+      unset: circuit.tuner ? whyUnset(step, state, circuit, load) : null,
       setW: setPowerOf(step.state ?? {}, channel),
       seconds,
       tuning: tuningPower(station, channel, load),
@@ -112,23 +116,22 @@ export function runModel(station: RunStation) {
 
   /** What a step does to the chain once it is keyed; null where it is not. */
   const keyedOf = (moment: Moment): Keyed | null => {
-    const { keyed, step, circuit, load, setW, fullW } = moment
-    if (!keyed) return null
-    return {
-      circuit,
-      share: fullW > 0 ? setW / fullW : 1,
-      heated: load ? load.heated(setW, false) : [],
-      showsMatch: load !== null && showsMatch(moment),
-    }
-    function showsMatch({ load: own }: Moment): boolean {
-      const { tuner, stepped } = own!
-      if (tuner < 0 || (step.figures ?? 'forward') === 'forward') return false
-      const { plane } = chainOfStep(station.chain, step, channelOf(step))
-      return (
-        plane <= tuner &&
-        !stepped.chain.stages.slice(plane, tuner).some((s) => s.kind === 'amplifier' && !s.bypassed)
-      )
-    }
+    const { keyed, circuit, load, setW, fullW, unset } = moment
+    return keyed
+      ? {
+          circuit,
+          share: fullW > 0 ? setW / fullW : 1,
+          heated: load?.heated(setW, unset !== null) ?? [],
+          showsMatch: load !== null && showsMatch(moment.step, load),
+        }
+      : null
+  }
+  /** Whether a step reads the match of the tuner: in front of it, with no amplifier in between. */
+  const showsMatch = (step: ExpandedStep, { tuner, stepped }: StepLoad): boolean => {
+    if (tuner < 0 || (step.figures ?? 'forward') === 'forward') return false
+    const { plane } = chainOfStep(station.chain, step, channelOf(step))
+    const between = stepped.chain.stages.slice(plane, tuner)
+    return plane <= tuner && !between.some((s) => s.kind === 'amplifier' && !s.bypassed)
   }
 
   return { station, momentOf, keyedOf, channelOf, loadOf }
@@ -156,4 +159,19 @@ function tuningPower(
     mostW: Math.min(powerW, high / perWatt),
     aimW: settable(Math.min(powerW, within(WINDOW_HIGH), Math.max(within(WINDOW_LOW), tenthW))),
   }
+}
+
+/** A network that leaves more than this at its input is not set. */
+const MATCHED_SWR = 3
+
+/** Why a network in circuit is not known to be set; while it is being set it is not. */
+function whyUnset(
+  step: ExpandedStep,
+  { tunedFor, matched }: StationState,
+  circuit: Circuit,
+  load: StepLoad | null,
+): Moment['unset'] {
+  if (step.tunes === 'tuner' || tunedFor !== tunerKey(step, circuit)) return 'not tuned'
+  if (load && load.swrAtTuner!.low > MATCHED_SWR) return 'no match'
+  return matched ? null : 'match not read'
 }

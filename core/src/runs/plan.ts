@@ -7,8 +7,8 @@ import {
   type WrittenStep,
 } from './expand.ts'
 import { cold, restS } from './heat.ts'
-import { type Violation, violationsOf, whyUnset } from './invariants.ts'
-import { LATE, type RunModel, USUAL_S } from './moment.ts'
+import { FIRST_SHARE, isOfChain, type Violation, violationsOf } from './invariants.ts'
+import { LATE, type Moment, type RunModel, USUAL_S } from './moment.ts'
 import { isKeyed, type RunSheet } from './sheet.ts'
 import { settable } from './stateOf.ts'
 import { afterStep, atTheBeginning, type StationState, type StepDone } from './station.ts'
@@ -18,6 +18,8 @@ import { permittedPower, type RunStation } from './stepLoad.ts'
 export interface PlannedStep extends ExpandedStep {
   /** What it would do that must never happen; it is then not keyed. */
   dangers?: readonly Violation[] | undefined
+  /** Those among them that would be there on any chain: the sheet's own mistakes. */
+  mistakes?: readonly Violation[] | undefined
 }
 
 /** What remains of a step at less than this share of its power is no step any more. */
@@ -41,11 +43,11 @@ export function planRun(
   const written = expandSheet(sheet, station.chain, channel, station.channels)
   const planned: PlannedStep[] = []
   const ofWritten: WrittenStep[] = []
-  let state = atTheBeginning
+  let states: States = { real: atTheBeginning, meant: atTheBeginning }
   written.forEach((own, i) => {
-    state = planStep(model, forTuner(own, station), state, planned)
+    states = planStep(model, forTuner(own, station), states, planned)
     while (ofWritten.length < planned.length) ofWritten.push(own)
-    progress?.((i + 1) / Math.max(1, written.length))
+    progress?.((i + 1) / written.length)
   })
   return named(planned, ofWritten)
 }
@@ -65,33 +67,61 @@ export const doneAsMeant = (state: StationState, step: ExpandedStep): StepDone =
   }
 }
 
+/** The station with what must not be done left out, and as the sheet means it. */
+interface States {
+  real: StationState
+  meant: StationState
+}
+
 /** Adds a step, and a rest in front of it where it needs one; gives the station after it. */
 function planStep(
   model: RunModel,
   own: ExpandedStep,
-  before: StationState,
+  before: States,
   planned: PlannedStep[],
-): StationState {
-  if (!isKeyed(own)) {
-    const step = own.state ? withPower(model, own, before) : own
-    const dangers = violationsOf(model.momentOf(step, before))
-    planned.push(dangers.length > 0 ? { ...step, dangers } : step)
-    return afterStep(before, step, doneAsMeant(before, step), null)
+): States {
+  let states = before
+  let step: PlannedStep = own.state ? withPower(model, own, states.real) : own
+  let short: Violation[] = []
+  if (isKeyed(own)) {
+    const asked: ExpandedStep = { ...own, seconds: own.seconds ?? USUAL_S }
+    const given = powerFor(model, asked, states.real)
+    step = { ...asked, state: { ...asked.state, watts: given.watts } }
+    short = given.short
+    const rest = restBefore(model, step, states.real)
+    if (rest > 0) {
+      addRest(planned, step, rest)
+      const resting: ExpandedStep = { ...step, kind: 'hold', rest: true, seconds: rest }
+      states = {
+        real: afterStep(states.real, resting, doneAsMeant(states.real, resting), null),
+        meant: afterStep(states.meant, resting, doneAsMeant(states.meant, resting), null),
+      }
+    }
   }
-  const asked: ExpandedStep = { ...own, seconds: own.seconds ?? USUAL_S }
-  const { watts, short } = powerFor(model, asked, before)
-  const step: PlannedStep = { ...asked, state: { ...asked.state, watts } }
-  let moment = model.momentOf(step, before)
-  const heated = moment.load?.heated(watts, whyUnset(moment) !== null) ?? []
-  const rest = restS(before.warmth, heated, moment.seconds)
-  const state =
-    rest > 0 && rest < Infinity ? rested(planned, step, before, Math.ceil(rest)) : before
-  moment = model.momentOf(step, state)
+  const moment = model.momentOf(step, states.real)
+  const meant = model.momentOf(step, states.meant)
   const dangers = [...violationsOf(moment), ...short]
-  planned.push(dangers.length > 0 ? { ...step, dangers } : step)
-  return dangers.length > 0
-    ? state
-    : afterStep(state, step, doneAsMeant(state, step), model.keyedOf(moment))
+  const mistakes = violationsOf(meant).filter(
+    (violation) => violation.rule !== 'rest' && !isOfChain(violation),
+  )
+  planned.push({
+    ...step,
+    ...(dangers.length > 0 && { dangers }),
+    ...(mistakes.length > 0 && { mistakes }),
+  })
+  const after = (state: StationState, own: Moment) =>
+    afterStep(state, step, doneAsMeant(state, step), model.keyedOf(own))
+  return {
+    real: dangers.length > 0 ? states.real : after(states.real, moment),
+    meant: after(states.meant, meant),
+  }
+}
+
+/** How long parts must rest before a step, s; 0 where no rest would help. */
+function restBefore(model: RunModel, step: ExpandedStep, state: StationState): number {
+  const { load, setW, seconds, unset } = model.momentOf(step, state)
+  const rest = load ? restS(state.warmth, load.heated(setW, unset !== null), seconds) : 0
+  return rest < Infinity ? Math.ceil(rest) : 0
 }
 
 /** A step at which power is set and the key stays up: what will be right once it is down. */
@@ -112,9 +142,11 @@ function powerFor(
   // A sheet that names watts means them: where they are too many, that is said.
   if (watts !== undefined && !window) return { watts: moment.setW, short: [] }
   const asked = window ? tuning.aimW : share * channel.powerW
-  const wanted = window ? tuning.aimW : share * fullW
+  // Without a window of its own, a tuner is begun with like everything else.
+  const low = tuning.windowW ? tuning.aimW : Math.min(tuning.aimW, FIRST_SHARE * fullW)
+  const wanted = window ? low : share * fullW
   if (!load) return { watts: settable(wanted), short: [] }
-  const unset = whyUnset(moment) !== null
+  const unset = moment.unset !== null
   const most = permittedPower(load, { unset, seconds, warmth: cold })
   const given = settable(Math.min(wanted, most.powerW))
   return given < WORTH_KEYING * asked && most.by
@@ -123,12 +155,7 @@ function powerFor(
 }
 
 /** The rest in front of a step made long enough, or put in. */
-function rested(
-  planned: PlannedStep[],
-  { id, channelId }: ExpandedStep,
-  state: StationState,
-  seconds: number,
-): StationState {
+function addRest(planned: PlannedStep[], { id, channelId }: ExpandedStep, seconds: number): void {
   const last = planned.findLastIndex((step) => step.rest || isKeyed(step))
   const before = planned[last]
   if (before?.rest) planned[last] = { ...before, seconds: (before.seconds ?? 0) + seconds }
@@ -141,8 +168,6 @@ function rested(
       rest: true,
       seconds,
     })
-  const rest: ExpandedStep = { id, channelId, kind: 'hold', title: '', rest: true, seconds }
-  return afterStep(state, rest, doneAsMeant(state, rest), null)
 }
 
 /** The carrier of the tuner's window, and as long as it takes. */

@@ -17,7 +17,7 @@ import type { RunChannel } from './expand.ts'
 import { COOL, type Heated, shortTimeFactor, type Warmth } from './heat.ts'
 import type { RunStep } from './sheet.ts'
 import { chainOfStep, type SteppedChain } from './stateOf.ts'
-import { aheadOfUnset } from './unsetNetwork.ts'
+import { aheadOfUnset, timesPower } from './unsetNetwork.ts'
 
 /** The station that sheets are written out for. */
 export interface RunStation {
@@ -111,11 +111,11 @@ function solvedLoad(
     const own = set(powerW).map((stress) => steadily(stress, chain, at.mode))
     if (!unset || !ahead) return own
     return own.map((stress) => {
-      if (stress.part > tuner) return times(stress, raised)
+      if (stress.part > tuner) return timesPower(stress, raised)
       const worst = ahead.stresses.find(
         ({ part, kind }) => part === stress.part && kind === stress.kind,
       )
-      return worst ? times(worst, powerW) : stress
+      return worst ? timesPower(worst, powerW) : stress
     })
   })
   const tauS = (part: number): number | undefined =>
@@ -203,13 +203,6 @@ function steadily(stress: Stress, { stages }: RatedChain, mode: ModeId | undefin
   const limit = driveForW(stage, permittedOutputW(stage, mode))
   return { ...stress, limit, headroomDb: 10 * Math.log10(limit / Math.max(stress.stress, 1e-12)) }
 }
-
-/** A stress at so many times the power. */
-const times = (own: Stress, factor: number): Stress => ({
-  ...own,
-  stress: own.stress * (own.unit.startsWith('V') ? Math.sqrt(factor) : factor),
-  headroomDb: own.headroomDb === null ? null : own.headroomDb - 10 * Math.log10(factor),
-})
 
 /**
  * Stresses for a step of some seconds: a part with a time constant may be given more than its continuous rating, from where

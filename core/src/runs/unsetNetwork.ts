@@ -8,8 +8,10 @@ import { type Stress, stressesOf, type Surroundings } from '../limits/stress.ts'
 import { impedanceOf } from '../load/reflection.ts'
 
 /** Sizes and phases that stand for all reflections. */
-const RHO = [0, 0.33, 0.6, 0.8, 0.9, 0.95, 0.98]
+const RHO = [0, 0.33, 0.6, 0.8, 0.9, 0.96, 0.999]
 const PHASES = phases(16)
+/** Between them a stress is a few hundredths more at most. */
+const BETWEEN = 1.05
 
 export interface AheadOfUnset {
   /** Most net power into the tuner, W for one watt set. */
@@ -37,7 +39,13 @@ export function aheadOfUnset(
     for (const phase of rho === 0 ? [0] : PHASES) {
       const z = impedanceOf(complex(rho * Math.cos(phase), rho * Math.sin(phase)), reference)
       const solution = solveChain(
-        { ...chain, stages, load: { kind: 'fixed', rOhm: z.re, xOhm: z.im } },
+        {
+          ...chain,
+          // A tuned output was tuned for another load than whatever it now meets.
+          transmitter: { ...chain.transmitter, behaviour: 'levelled' },
+          stages,
+          load: { kind: 'fixed', rOhm: z.re, xOhm: z.im },
+        },
         { ...at, powerW: 1, settings: undefined },
       )
       perWatt = Math.max(perWatt, solution.antennaW)
@@ -46,5 +54,15 @@ export function aheadOfUnset(
       )
       worst = stresses.map((own, i) => (worst[i] && worst[i].stress > own.stress ? worst[i] : own))
     }
-  return { perWatt, stresses: worst }
+  return {
+    perWatt,
+    stresses: worst.map((own) => timesPower(own, BETWEEN)),
+  }
 }
+
+/** A stress at so many times the power. */
+export const timesPower = (own: Stress, factor: number): Stress => ({
+  ...own,
+  stress: own.stress * (own.unit.startsWith('V') ? Math.sqrt(factor) : factor),
+  headroomDb: own.headroomDb === null ? null : own.headroomDb - 10 * Math.log10(factor),
+})
