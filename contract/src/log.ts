@@ -70,6 +70,20 @@ export const instrumentSchema = z
         doubt: bounded('Uncertainty', ...limits.accuracy, ''),
       })
       .optional(),
+    /** What a dummy load withstands: for ever, and for a while. */
+    load: z
+      .object({
+        continuousW: powerW,
+        burst: z.object({
+          watts: powerW,
+          minutes: bounded('Minutes', ...limits.loadMinutes, 'min'),
+        }),
+      })
+      .refine(({ continuousW, burst }) => burst.watts >= continuousW, {
+        path: ['burst', 'watts'],
+        message: 'What it withstands for a while must be at least what it withstands for ever.',
+      })
+      .optional(),
     note: note.optional(),
   })
   .meta({ id: 'Instrument' })

@@ -21,14 +21,24 @@ const words = (most: number) => lines('A text', most)
 const watts = bounded('Power', ...limits.shownW, 'W')
 const expected = z.number().nullable().optional()
 
+const runLoad = z.enum(['antenna', 'dummy', 'cable'])
+
 export const runStateSchema = z.object({
   tuner: z.enum(['bypass', 'set']).optional(),
   amplifier: z.enum(['bypass', 'on']).optional(),
-  load: z.enum(['antenna', 'dummy']).optional(),
+  load: runLoad.optional(),
   carrier: z.boolean().optional(),
   share: bounded('A share', 0, 1, '').optional(),
   watts: powerW.optional(),
   window: z.boolean().optional(),
+})
+
+/** What a step changes in the station. */
+const stationChangeSchema = z.object({
+  load: runLoad.optional(),
+  amplifier: z.enum(['bypass', 'on']).optional(),
+  tuner: z.enum(['bypass', 'in']).optional(),
+  power: z.literal('down').optional(),
 })
 
 /** A step of a sheet, written out for a channel. */
@@ -39,7 +49,22 @@ export const runStepSchema = z
     kind: z.enum(['check', 'do', 'read', 'wait', 'hold', 'decide', 'caution']),
     title: line('The title of a step', 160),
     text: words(1000).optional(),
+    when: z
+      .enum([
+        'tuner',
+        'tuner in use',
+        'tuner not in use',
+        'amplifier',
+        'amplifier in use',
+        'amplifier not in use',
+        'tuned amplifier',
+        'tuned amplifier in use',
+      ])
+      .optional(),
     state: runStateSchema.optional(),
+    makes: stationChangeSchema.optional(),
+    tunes: z.enum(['tuner', 'amplifier']).optional(),
+    on: z.literal('highest').optional(),
     place: z.enum(['radio', 'output', 'meter', 'tuner', 'antenna']).optional(),
     figures: z.enum(['forward', 'both', 'swr']).optional(),
     seconds: bounded('Seconds', 0.1, 86_400, 's').optional(),
@@ -157,6 +182,15 @@ export const runBodySchema = z
     next: z.int().min(0).max(MOST_STEPS),
     entries: list(runEntrySchema, 2000, 'entries of a run'),
     outcome: z.enum(['running', 'done', 'stopped']),
+    /** Whether its steps were written out and checked for the chain, and no step is keyed that its state forbids. */
+    checked: z.boolean().optional(),
+    /** Why it was begun although its sheet asks for what must never happen, and what that is. */
+    begunDespite: z
+      .object({
+        why: line('A reason', 200),
+        dangers: list(words(400), 100, 'dangers of a sheet'),
+      })
+      .optional(),
     /** The measurement session that its readings are in. */
     roundId: idSchema.optional(),
     note: note.default(''),

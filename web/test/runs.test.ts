@@ -1,5 +1,5 @@
 import type { ChainDocument, RunBody, RunEntry } from '@saltline/contract'
-import { runSheets } from '@saltline/core'
+import { planRun, runModel, runSheets } from '@saltline/core'
 import { describe, expect, test } from 'vitest'
 import { copyOfSheet, lostCautions, moved, stepsOf } from '../src/model/ownSheets.ts'
 import {
@@ -8,6 +8,7 @@ import {
   entryOfThisPass,
   newRun,
   runChannelOf,
+  runStationOf,
   withEntry,
 } from '../src/model/runs.ts'
 import { document } from './fixtures.ts'
@@ -32,7 +33,19 @@ const tuned: ChainDocument = {
 }
 const sheet = (id: string) => runSheets.find((each) => each.id === id)!
 const channel = tuned.channels[0]!
-const begun = newRun(sheet('hand-tuner'), tuned, channel, 'watch')
+const chain = {
+  transmitter: tuned.transmitter,
+  stages: tuned.stages,
+  load: tuned.load,
+} as Parameters<typeof asItStands>[0]
+const model = runModel(runStationOf(tuned, chain, { gear: [] }))
+const run = (id: string) =>
+  newRun(sheet(id), planRun(sheet(id), model, model.station.channels[0]!), {
+    document: tuned,
+    channel,
+    by: 'watch',
+  })
+const begun = run('hand-tuner')
 const entry = (stepId: string, more: Partial<RunEntry> = {}): RunEntry => ({
   stepId,
   at: '2026-05-01T08:00:00.000Z',
@@ -75,11 +88,6 @@ describe('a run', () => {
   })
 
   test('only readings of the chain as it stands are for the log', () => {
-    const chain = {
-      transmitter: tuned.transmitter,
-      stages: tuned.stages,
-      load: tuned.load,
-    } as Parameters<typeof asItStands>[0]
     const of = (id: string) =>
       asItStands(
         chain,
@@ -88,9 +96,7 @@ describe('a run', () => {
       )
     expect(of('bypass')).toBe(false)
     expect(of('low')).toBe(true)
-    const dummy = newRun(sheet('into-dummy-load'), tuned, channel, '').steps.find(
-      ({ id }) => id === 'full',
-    )!
+    const dummy = run('into-dummy-load').steps.find(({ id }) => id === 'full')!
     expect(asItStands(chain, dummy, runChannelOf(tuned, channel))).toBe(false)
   })
 })

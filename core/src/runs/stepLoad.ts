@@ -115,7 +115,9 @@ function solvedLoad(
       const worst = ahead.stresses.find(
         ({ part, kind }) => part === stress.part && kind === stress.kind,
       )
-      return worst ? timesPower(worst, powerW) : stress
+      const unsetStress = worst && timesPower(worst, powerW)
+      // Set as well as it can be it may still not match.
+      return unsetStress && unsetStress.stress > stress.stress ? unsetStress : stress
     })
   })
   const tauS = (part: number): number | undefined =>

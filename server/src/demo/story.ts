@@ -67,6 +67,7 @@ export const instruments: { id: string; document: InstrumentDocument }[] = [
       rangesW: [],
       accuracy: 0.02,
       accuracyOf: 'reading',
+      load: { continuousW: 120, burst: { watts: 300, minutes: 10 } },
       note: '50 Ω in oil, 300 W for ten minutes.',
     },
   },

@@ -1,49 +1,72 @@
-/** What the meter should show at the steps of a run, and what the parts bear there. */
+/** What the meter should show at the steps of a run, what the parts withstand there, and what stands against keying. */
 import {
-  chainOfStep,
+  against,
+  cureOf,
+  type Done,
   type ExpandedStep,
-  type ExpectedReading,
+  type ExpectedStep,
   expectStep,
+  followed,
   InputError,
-  limitsOfStep,
+  later,
+  limitsAt,
   type Meter,
-  type RatedChain,
-  type RunChannel,
+  runModel,
+  type RunStation,
   type Stress,
-  type Surroundings,
   type Tolerances,
+  type Violation,
 } from '@saltline/core'
 import { serve } from './serve.ts'
 
 export interface StepFiguresRequest {
-  chain: RatedChain
-  steps: { step: ExpandedStep; channel: RunChannel; around: Surroundings }[]
+  station: RunStation
+  /** The steps that are asked about. */
+  steps: ExpandedStep[]
   tolerances: Tolerances
   meter: Meter
+  /** Of a run that is on: all of its steps, what was done, and the time now, s. */
+  run?: { steps: ExpandedStep[]; done: Done[]; nowS: number } | undefined
 }
 
 export interface StepFigures {
-  expected: ExpectedReading
+  /** What the meter should show; why nothing is expected; null where nothing is read. */
+  expected: ExpectedStep | string | null
   limits: Stress[]
+  /** What stands against the step now, with the step that puts it right. */
+  against: { violation: Violation; cure: number | null }[]
 }
 
-/** By the id of the step; why there is no figure otherwise. */
-export type AllStepFigures = Record<string, StepFigures | string>
+/** By the id of the step. */
+export type AllStepFigures = Record<string, StepFigures>
 
-serve(({ chain, steps, tolerances, meter }: StepFiguresRequest, progress): AllStepFigures => {
-  const all: AllStepFigures = {}
-  steps.forEach(({ step, channel, around }, i) => {
-    try {
-      all[step.id] = {
-        expected: expectStep(chain, step, channel, { tolerances, meter }),
-        // A limit that the chain as it stands passes already is Headroom's to say, not the reading's.
-        limits: limitsOfStep(chainOfStep(chain, step, channel), around),
+serve(
+  ({ station, steps, tolerances, meter, run }: StepFiguresRequest, progress): AllStepFigures => {
+    const all: AllStepFigures = {}
+    const model = runModel(station)
+    const state = later(followed(model, run?.steps ?? [], run?.done ?? []), run?.nowS ?? 0)
+    steps.forEach((step, i) => {
+      const moment = model.momentOf(step, state)
+      const expect = () => {
+        try {
+          return expectStep(station.chain, step, moment.channel, { tolerances, meter })
+        } catch (error) {
+          if (!(error instanceof InputError)) throw error
+          return error.message
+        }
       }
-    } catch (error) {
-      if (!(error instanceof InputError)) throw error
-      all[step.id] = error.message
-    }
-    progress((i + 1) / steps.length)
-  })
-  return all
-})
+      all[step.id] = {
+        expected: step.kind === 'read' ? expect() : null,
+        limits: step.kind === 'read' ? limitsAt(moment) : [],
+        against: run
+          ? against(model, step, state).map((violation) => ({
+              violation,
+              cure: cureOf(violation, moment, run.steps),
+            }))
+          : [],
+      }
+      progress((i + 1) / steps.length)
+    })
+    return all
+  },
+)

@@ -5,7 +5,7 @@ import { type RunSheet, runSheets, type RunStep } from '@saltline/core'
 type Block = RunSheetDocument['steps'][number]
 
 /** A sheet of the station as any other. */
-const asSheet = (id: string, { name, ...document }: RunSheetDocument): RunSheet => ({
+export const asSheet = (id: string, { name, ...document }: RunSheetDocument): RunSheet => ({
   ...document,
   id,
   title: name,
@@ -51,3 +51,30 @@ export function moved<T>(items: readonly T[], index: number, by: -1 | 1): T[] {
   next.splice(to, 0, ...next.splice(index, 1))
   return next
 }
+
+type Makes = Exclude<Block, { over: string }>['makes']
+
+/** What a step may change in the station, as it is chosen from a list. */
+export const changes = [
+  { id: 'nothing', label: 'nothing changes', makes: undefined },
+  { id: 'antenna', label: 'the antenna is connected', makes: { load: 'antenna' } },
+  { id: 'dummy', label: 'the dummy load is connected', makes: { load: 'dummy' } },
+  { id: 'cable', label: 'the cable under test is connected', makes: { load: 'cable' } },
+  { id: 'amplifier-bypass', label: 'the amplifier is in bypass', makes: { amplifier: 'bypass' } },
+  { id: 'amplifier-on', label: 'the amplifier is on', makes: { amplifier: 'on' } },
+  { id: 'tuner-bypass', label: 'the tuner is in bypass', makes: { tuner: 'bypass' } },
+  { id: 'tuner-in', label: 'the tuner is in circuit', makes: { tuner: 'in' } },
+  { id: 'down', label: 'the power is down', makes: { power: 'down' } },
+] as const satisfies readonly { id: string; label: string; makes: Makes }[]
+export type Change = (typeof changes)[number]['id']
+
+export const makesOf = (change: Change): Makes => changes.find(({ id }) => id === change)!.makes
+
+/** The first change of several that a step makes. */
+export const changeOf = (makes: Makes): Change =>
+  changes.find(
+    ({ makes: own }) =>
+      own &&
+      makes &&
+      Object.entries(own).every(([key, value]) => makes[key as keyof typeof makes] === value),
+  )?.id ?? 'nothing'

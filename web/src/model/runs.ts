@@ -6,50 +6,81 @@ import type {
   RunBody,
   RunEntry,
   RunStepDocument,
+  Station,
 } from '@saltline/contract'
 import {
   type Chain,
   chainOfStep,
-  expandSheet,
+  type Done,
   formatFrequency,
   formatPower,
   formatSwr,
+  isKeyed,
+  type PlannedStep,
   type PowerUnit,
   type RatedChain,
   type RunChannel,
   type RunNeed,
   type RunSheet,
+  type RunStation,
   type StopReason,
 } from '@saltline/core'
 import { settingOf } from './answers.ts'
 import { dialText } from './dials.ts'
-import { kindName, partName } from './headroomWords.ts'
+import { kindName, partName, surroundingsOf } from './headroomWords.ts'
+import { violationWords } from './violationWords.ts'
 
-export const runChannelOf = (
-  { transmitter }: ChainDocument,
-  channel: ChannelDocument,
-): RunChannel => ({
+export const runChannelOf = (document: ChainDocument, channel: ChannelDocument): RunChannel => ({
   id: channel.id,
   name: formatFrequency(channel.frequencyHz),
   frequencyHz: channel.frequencyHz,
   mode: channel.mode,
-  powerW: settingOf(transmitter, channel),
+  powerW: settingOf(document.transmitter, channel),
+  around: surroundingsOf(document, channel),
 })
 
-/** A run that begins: the steps are written out for the chain as it is now. */
-export function newRun(
-  sheet: RunSheet,
+/** The station as run sheets see it. */
+export function runStationOf(
   document: ChainDocument,
-  channel: ChannelDocument,
-  by: string,
-): RunBody {
+  chain: Chain,
+  station: Pick<Station, 'gear'>,
+): RunStation {
   const tuner = document.stages.find((stage) => stage.kind === 'tuner')
-  const steps = expandSheet(
-    sheet,
-    runChannelOf(document, channel),
-    document.channels.map((each) => runChannelOf(document, each)),
-    { tuneWindowW: tuner?.tuneWindowW, tuneTimeS: tuner?.tuneTimeS },
+  const dummy = station.gear.find(
+    (each) => each.kind === 'instrument' && each.document.load !== undefined,
   )
+  return {
+    chain: chain as RatedChain,
+    channels: document.channels.map((each) => runChannelOf(document, each)),
+    tuner: tuner && {
+      tuneWindowW: tuner.tuneWindowW,
+      tuneTimeS: tuner.tuneTimeS,
+      ratedW: tuner.ratedW,
+    },
+    ...(dummy?.kind === 'instrument' && { dummy: dummy.document.load }),
+    loadBurst: document.loadBurst,
+  }
+}
+
+/** A run that begins, with its steps as they were written out for the chain as it is now. */
+export function newRun(
+  sheet: Pick<RunSheet, 'id' | 'version' | 'title'>,
+  planned: readonly PlannedStep[],
+  {
+    document,
+    channel,
+    by,
+    power = 'W',
+    despite,
+  }: {
+    document: ChainDocument
+    channel: ChannelDocument
+    by: string
+    power?: PowerUnit
+    /** Why it is begun although it asks for what must never happen. */
+    despite?: { why: string; dangers: string[] } | undefined
+  },
+): RunBody {
   return {
     sheetId: sheet.id,
     sheetVersion: sheet.version,
@@ -57,13 +88,45 @@ export function newRun(
     channelId: channel.id,
     frequencyHz: channel.frequencyHz,
     by,
-    steps: JSON.parse(JSON.stringify(steps)) as RunStepDocument[],
+    steps: planned.map((step) => runStepOf(step, document, power, despite !== undefined)),
     next: 0,
     entries: [],
     outcome: 'running',
+    checked: true,
+    ...(despite && { begunDespite: despite }),
     note: '',
   }
 }
+
+/** A step as it goes into a run: what must not be keyed on this chain is left out, and says why. */
+function runStepOf(
+  { dangers, mistakes: _, ...step }: PlannedStep,
+  document: ChainDocument,
+  power: PowerUnit,
+  despite: boolean,
+): RunStepDocument {
+  const plain = JSON.parse(JSON.stringify(step)) as RunStepDocument
+  if (!dangers || despite || !isKeyed(step)) return plain
+  const { id, channelId, title } = plain
+  const [first] = dangers
+  return {
+    id,
+    channelId,
+    kind: 'caution',
+    title: `Left out: ${title}`.slice(0, 160),
+    text: `${violationWords(first!, document, power).why} This step is not keyed.`,
+  }
+}
+
+/** What was done on a run, as far as it says how the station stands. */
+export const doneOf = ({ entries }: Pick<RunBody, 'entries'>): Done[] =>
+  entries.map(({ stepId, outcome, at, keyedS, stop, forwardW, swr }) => ({
+    stepId,
+    outcome,
+    withinLimits: stop === undefined && (forwardW !== undefined || swr !== undefined),
+    atS: Date.parse(at) / 1000,
+    ...(keyedS !== undefined && { keyedS }),
+  }))
 
 /** The part of a run that is sent. */
 export const bodyOf = ({
@@ -126,7 +189,7 @@ const stateKey = ({ state, place, channelId }: RunStepDocument): string =>
 
 /** Whether a step is done on the chain as it stands: only then is its reading one for the log. */
 export function asItStands(chain: Chain, step: RunStepDocument, channel: RunChannel): boolean {
-  if (step.state?.load === 'dummy') return false
+  if ((step.state?.load ?? 'antenna') !== 'antenna') return false
   const { chain: stepped } = chainOfStep(chain as RatedChain, step, channel)
   return stepped.stages.every(
     (stage, k) => Boolean(stage.bypassed) === Boolean(chain.stages[k]!.bypassed),
@@ -152,7 +215,7 @@ export function stopWords(
   switch (reason.rule) {
     case 'SWR':
       return {
-        why: `SWR ${formatSwr(reason.swr)}, more than ${formatSwr(reason.most)} that this step allows.`,
+        why: `SWR ${formatSwr(reason.swr)} (${formatSwr(reason.range.low)} to ${formatSwr(reason.range.high)} with this meter), more than ${formatSwr(reason.most)} that this step allows.`,
         advice:
           'Check that the antenna is the right one and connected; trim the match at low power.',
       }
@@ -172,6 +235,12 @@ export function stopWords(
         why: `${formatPower(reason.watts, power)} is less than half of what is expected, ${formatPower(reason.expected, power)}.`,
         advice:
           'Is the radio in a reduced-power mode, the meter on the right range, the right port chosen?',
+      }
+    case 'far above':
+      return {
+        why: `${formatPower(reason.watts, power)} is far more than the expected ${formatPower(reason.expected, power)}.`,
+        advice:
+          'Is the power set as this step says, the amplifier as it should be, the range right?',
       }
     case 'part':
       return {
@@ -217,5 +286,6 @@ export function stateWords(step: RunStepDocument, watts: number, power: PowerUni
     ...(state.tuner === 'bypass' ? ['tuner in bypass'] : []),
     ...(state.amplifier === 'bypass' ? ['amplifier in bypass'] : []),
     ...(state.load === 'dummy' ? ['dummy load'] : []),
+    ...(state.load === 'cable' ? ['cable under test, dummy load at its far end'] : []),
   ].join(', ')
 }

@@ -52,6 +52,16 @@ export function Record({
         {clockText(run.changedAt)}
         {run.by && `, by ${run.by}`}
       </p>
+      {run.begunDespite && (
+        <div className="mt-1 text-danger">
+          ▲ Begun although its sheet was dangerous on this chain: “{run.begunDespite.why}”
+          <ul className="list-disc pl-6 text-sm">
+            {run.begunDespite.dangers.map((danger, i) => (
+              <li key={i}>{danger}</li>
+            ))}
+          </ul>
+        </div>
+      )}
       {stops.map((entry, i) => (
         <p key={i} className="mt-1 text-danger">
           ▲ {titleOf(run, entry.stepId)}: {entry.stop!.why}{' '}

@@ -125,6 +125,11 @@ export function Runner(props: LensProps & { run: Run; onLeave: () => void }) {
             </button>
           </span>
         </div>
+        {run.begunDespite && (
+          <p className="border-b border-rule px-5 py-2 text-sm text-danger">
+            ▲ Begun although its sheet is dangerous on this chain: “{run.begunDespite.why}”
+          </p>
+        )}
         <div className="px-5 pt-2">
           <Problem text={problem} />
         </div>
@@ -135,6 +140,7 @@ export function Runner(props: LensProps & { run: Run; onLeave: () => void }) {
           busy={busy}
           onKeep={keep}
           onBack={run.next > 0 ? back : null}
+          onGo={(next) => void save({ ...bodyOf(run), next })}
         />
       </div>
     </div>

@@ -6,27 +6,20 @@ import { Link, useNavigate } from 'react-router'
 import type { LensProps } from '../../editor/lens.ts'
 import { clockText, dayText } from '../../model/places.ts'
 import { copyOfSheet, ownSheets, sheetsOf } from '../../model/ownSheets.ts'
-import { needText, newRun } from '../../model/runs.ts'
+import { needText } from '../../model/runs.ts'
 import { addGear } from '../../platform/api/queries.ts'
 import { runsQuery } from '../../platform/api/runQueries.ts'
-import { beginRun } from '../../platform/outbox/enter.ts'
 import { errorText } from '../../platform/errorText.ts'
-import { usePreferences } from '../../platform/preferences.ts'
 import { Problem } from '../../ui/Problem.tsx'
+import { BeginDespite } from './BeginDespite.tsx'
+import { useBegin } from './useBegin.ts'
 
 /** The sheets that fit this chain, runs that wait to be gone on with, and the record. */
-export function SheetList({ chainId, document, channel, station, put }: LensProps) {
-  const { by } = usePreferences()
+export function SheetList(props: LensProps) {
+  const { chainId, document, channel, station, put } = props
+  const { begin, preparing, problem: notBegun, asked, answer } = useBegin(props)
   const { data: runs } = useQuery(runsQuery(chainId))
   const [problem, setProblem] = useState<string | null>(null)
-  const begin = async (sheet: RunSheet) => {
-    try {
-      const run = await beginRun(chainId, newRun(sheet, document, channel, by))
-      put({ run: run.id })
-    } catch (error) {
-      setProblem(errorText(error))
-    }
-  }
   const navigate = useNavigate()
   const own = new Set(ownSheets(station).map(({ id }) => id))
   const copy = async (sheet: RunSheet) => {
@@ -44,6 +37,9 @@ export function SheetList({ chainId, document, channel, station, put }: LensProp
   const others = all.filter(({ missing }) => missing.length > 0)
   return (
     <div className="grid gap-x-10 gap-y-6 px-5 py-4 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+      {asked && (
+        <BeginDespite {...asked} document={document} onAnswer={(why) => void answer(why)} />
+      )}
       <div>
         {open.length > 0 && (
           <section aria-label="Unfinished runs" className="mb-4">
@@ -64,7 +60,7 @@ export function SheetList({ chainId, document, channel, station, put }: LensProp
         <p className="mb-2 text-sm text-muted">
           Each walks through a procedure, says what the meter should show, and keeps what it showed.
         </p>
-        <Problem text={problem} />
+        <Problem text={problem ?? notBegun} />
         <ul>
           {fitting.map(({ sheet }) => (
             <li
@@ -79,9 +75,10 @@ export function SheetList({ chainId, document, channel, station, put }: LensProp
                 type="button"
                 className="button min-h-10"
                 aria-label={`Begin: ${sheet.title}`}
+                disabled={preparing !== null}
                 onClick={() => void begin(sheet)}
               >
-                <Play size={14} aria-hidden /> Begin
+                <Play size={14} aria-hidden /> {preparing === sheet.id ? 'Preparing …' : 'Begin'}
               </button>
               <Link
                 className="quiet min-h-10"

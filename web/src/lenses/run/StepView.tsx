@@ -10,21 +10,16 @@ import {
   calibratedMeter,
   correctedW,
   formatPower,
-  type RatedChain,
-  type RunChannel,
+  formatSwr,
+  isKeyed,
   setPowerOf,
-  stopFor,
-  stopForTime,
-  type StopReason,
+  swrLimitOf,
   usualMeter,
-  usualTolerances,
 } from '@saltline/core'
 import { useEffect, useMemo, useRef, useState } from 'react'
-import { useStepFigures } from '../../compute/useStepFigures.ts'
 import type { LensProps } from '../../editor/lens.ts'
 import { dialNames } from '../../model/dials.ts'
 import { changeStage } from '../../model/edits.ts'
-import { USUAL_AMBIENT_C } from '../../model/headroomWords.ts'
 import { metersOf, placesOf } from '../../model/places.ts'
 import {
   asItStands,
@@ -42,14 +37,14 @@ import { errorText } from '../../platform/errorText.ts'
 import { useUnits } from '../../platform/preferences.ts'
 import { Problem } from '../../ui/Problem.tsx'
 import { Figures } from './Figures.tsx'
+import { NotYet } from './NotYet.tsx'
 import { planeOfStep } from './planeOfStep.ts'
 import { StopNow } from './StopNow.tsx'
 import { Timer } from './Timer.tsx'
-import { type Typed, useTypedStep } from './useTypedStep.ts'
+import { useStepFacts } from './useStepFacts.ts'
+import { useStop } from './useStop.ts'
+import { useTypedStep } from './useTypedStep.ts'
 import { useStopwatch } from './useStopwatch.ts'
-
-/** How long a figure must stand before it is judged, ms: half a number means nothing. */
-const STANDS_MS = 700
 
 type Then = Parameters<typeof withEntry>[2]
 
@@ -64,6 +59,7 @@ export function StepView({
   busy,
   onKeep,
   onBack,
+  onGo,
   onSelect,
   edit,
 }: LensProps & {
@@ -76,6 +72,8 @@ export function StepView({
     change?: Partial<RunBody>,
   ) => Promise<boolean>
   onBack: (() => void) | null
+  /** To another step. */
+  onGo: (index: number) => void
 }) {
   const { power } = useUnits()
   const found = document.channels.find(({ id }) => id === step.channelId)
@@ -91,7 +89,15 @@ export function StepView({
   const isRead = step.kind === 'read'
   const dialled = document.stages.find(({ kind }) => kind === step.dials)
   const names = dialled ? dialNames(dialled) : step.dials ? ['Dial 1', 'Dial 2', 'Dial 3'] : []
-  const { figures, why } = useFigures(isRead, { step, runChannel, chain, document, meter })
+  const keyed = isKeyed(step)
+  const { facts, why, lookAgain } = useStepFacts({ run, step, chain, document, station, meter })
+  const expected = typeof facts?.expected === 'object' ? facts.expected : null
+  const [despite, setDespite] = useState(false)
+  const against = facts?.against ?? []
+  // Until it is known what stands against it, nothing is keyed.
+  const blocked = !despite && (keyed ? facts === null || against.length > 0 : against.length > 0)
+  const swrLimit = isRead ? swrLimitOf(step, expected ?? undefined) : null
+  const maySayWhy = !run.checked || run.begunDespite !== undefined
 
   const before = entryOfThisPass(run, step.id)
   const [typed, put, forget] = useTypedStep(run.id, step.id, {
@@ -117,13 +123,16 @@ export function StepView({
   }, [plane, onSelect])
 
   const points = instrument?.document.calibration?.points ?? []
-  const stop = useStop(step, {
+  const judged = useStop(step, {
     typed,
     points,
-    figures,
+    meter,
+    facts,
     earlier: isRead ? earlierReading(run, step) : undefined,
     seconds: watch.seconds,
   })
+  const stop = judged?.is === 'stop' ? judged.reason : null
+  const look = judged?.is === 'look' ? judged.reason : null
   const words = stop && stopWords(stop, document, power)
   const stopEntry = stop &&
     words && { stop: { rule: stop.rule, why: words.why.slice(0, 300), wentOn: true } }
@@ -136,11 +145,11 @@ export function StepView({
   const entryNow = (): Omit<RunEntry, 'id' | 'stepId' | 'at'> => ({
     outcome: 'done',
     ...(isRead && read),
-    ...(figures && {
-      expectedW: figures.expected.watts,
-      lowW: figures.expected.wattsRange.low,
-      highW: figures.expected.wattsRange.high,
-      expectedSwr: figures.expected.swr,
+    ...(expected && {
+      expectedW: expected.watts,
+      lowW: expected.wattsRange.low,
+      highW: expected.wattsRange.high,
+      expectedSwr: expected.swr,
     }),
     ...(watch.seconds > 0 && !step.rest && { keyedS: Math.round(watch.seconds * 10) / 10 }),
     ...(step.dials &&
@@ -156,6 +165,15 @@ export function StepView({
       setProblem(
         'The channel of this step is no longer in the chain: skip the step, with a reason.',
       )
+      return
+    }
+    if (blocked) {
+      setProblem(
+        facts === null
+          ? 'It is still being worked out whether it may be keyed.'
+          : 'Not yet: see above.',
+      )
+      lookAgain()
       return
     }
     if (isRead && typed.forwardW === null && typed.swr === null) {
@@ -231,7 +249,8 @@ export function StepView({
       className="space-y-4 px-5 py-5 sm:px-10"
       onSubmit={(event) => {
         event.preventDefault()
-        if (step.kind === 'hold' && !step.rest && watch.seconds === 0) return watch.start()
+        if (step.kind === 'hold' && !step.rest && watch.seconds === 0 && !blocked)
+          return watch.start()
         if (step.kind !== 'decide') void next()
       }}
       onKeyDown={(event) => {
@@ -257,6 +276,16 @@ export function StepView({
           onGoOn={() => setWentOn(true)}
         />
       )}
+      {!despite && against.length > 0 && (
+        <NotYet
+          against={against}
+          run={run}
+          document={document}
+          keyed={keyed}
+          onGo={onGo}
+          onDespite={maySayWhy ? () => setDespite(true) : null}
+        />
+      )}
       {step.kind === 'caution' && <p className="font-bold text-danger">▲ Caution</p>}
       <h2 className="max-w-2xl text-[27px] leading-tight font-bold">{step.title}</h2>
       {step.text && <p className="max-w-2xl text-lg">{step.text}</p>}
@@ -271,7 +300,7 @@ export function StepView({
           step={step}
           typed={typed}
           onType={put}
-          expected={figures?.expected ?? null}
+          expected={expected}
           why={why}
           corrected={(watts) => correctedW(points, watts)}
           meterName={instrument?.document.name ?? 'the meter'}
@@ -309,6 +338,7 @@ export function StepView({
             <button
               type="button"
               className="button min-h-10"
+              disabled={blocked}
               aria-pressed={watch.running}
               onClick={watch.running ? watch.stop : watch.start}
             >
@@ -326,10 +356,15 @@ export function StepView({
           </label>
         </div>
       )}
-      {isRead && step.mostSwr !== undefined && (
+      {look && (
+        <p role="status" className="border-l-4 border-caution pl-3">
+          ◇ Look: it may be over its limit. {stopWords(look, document, power).why}
+        </p>
+      )}
+      {isRead && swrLimit !== null && (
         <p className="text-sm">
-          Stop if SWR is over {step.mostSwr}, power falls by half, reflected jumps, or anything
-          smells.
+          Stop if SWR is over {formatSwr(swrLimit)}, power falls by half, reflected jumps, or
+          anything smells.
         </p>
       )}
       <Problem text={problem} />
@@ -400,100 +435,10 @@ export function StepView({
       {isRead && !asItStands(chain, step, runChannel) && (
         <p className="text-xs text-muted">
           This reading is kept with the run alone: the log holds readings of the chain as it stands.
-          Expected {figures ? formatPower(figures.expected.watts, power) : ''} is for the state of
-          the step.
+          Expected {expected ? formatPower(expected.watts, power) : ''} is for the state of the
+          step.
         </p>
       )}
     </form>
-  )
-}
-
-/** What the meter should show at a step, once the worker has said so. */
-function useFigures(
-  wanted: boolean,
-  {
-    step,
-    runChannel,
-    chain,
-    document,
-    meter,
-  }: Pick<LensProps, 'chain' | 'document'> & {
-    step: RunStepDocument
-    runChannel: RunChannel
-    meter: Parameters<typeof calibratedMeter>[0]
-  },
-) {
-  const request = useMemo(
-    () =>
-      wanted
-        ? {
-            chain: chain as RatedChain,
-            steps: [
-              {
-                step,
-                channel: runChannel,
-                around: {
-                  emission: {
-                    mode: step.state?.carrier ? ('key-down' as const) : runChannel.mode,
-                  },
-                  ambientC: document.ambientC ?? USUAL_AMBIENT_C,
-                },
-              },
-            ],
-            tolerances: document.tolerances ?? usualTolerances,
-            meter,
-          }
-        : null,
-    [wanted, chain, step, runChannel, document.ambientC, document.tolerances, meter],
-  )
-  const { last, run } = useStepFigures(request)
-  const found = last?.[step.id]
-  return {
-    figures: typeof found === 'object' ? found : null,
-    why: typeof found === 'string' ? found : run?.state === 'problem' ? run.message : null,
-  }
-}
-
-/** A rule that says: unkey now. Figures are judged when they have stood for a moment. */
-function useStop(
-  step: RunStepDocument,
-  {
-    typed,
-    points,
-    figures,
-    earlier,
-    seconds,
-  }: {
-    typed: Typed
-    points: Parameters<typeof correctedW>[0]
-    figures: ReturnType<typeof useFigures>['figures']
-    earlier: RunEntry | undefined
-    seconds: number
-  },
-): StopReason | null {
-  const [stood, setStood] = useState(typed)
-  useEffect(() => {
-    const timer = setTimeout(() => setStood(typed), STANDS_MS)
-    return () => clearTimeout(timer)
-  }, [typed])
-  const late = stopForTime(step, seconds)
-  if (late) return late
-  if (step.kind !== 'read') return null
-  const { forwardW, reflectedW, swr } = stood
-  // What stood and is being changed is no longer what the meter shows.
-  if (forwardW !== typed.forwardW || reflectedW !== typed.reflectedW || swr !== typed.swr)
-    return null
-  return stopFor(
-    step,
-    {
-      ...(forwardW !== null && { forwardW: correctedW(points, forwardW) }),
-      ...(reflectedW !== null && { reflectedW: correctedW(points, reflectedW) }),
-      ...(swr !== null && { swr }),
-    },
-    {
-      expected: figures?.expected,
-      earlier,
-      limits: figures?.limits,
-    },
   )
 }

@@ -217,6 +217,9 @@ function EditInstrument({
           {...span('directivityDb')}
           onChange={(directivityDb) => put({ directivityDb: directivityDb ?? undefined })}
         />
+        {document.type === 'dummy load' && (
+          <DummyRating load={document.load} onChange={(load) => put({ load })} />
+        )}
         <label className="text-xs text-muted">
           Last checked against a better one
           <input
@@ -238,5 +241,54 @@ function EditInstrument({
         {instrument ? 'Save the change' : 'Add to the station'}
       </button>
     </Dialog>
+  )
+}
+
+const USUAL_RATING = { continuousW: 100, burst: { watts: 300, minutes: 10 } }
+
+/** What a dummy load withstands: run sheets key into it for as long as that allows. */
+function DummyRating({
+  load,
+  onChange,
+}: {
+  load: InstrumentDocument['load']
+  onChange: (load: InstrumentDocument['load']) => void
+}) {
+  const put = (change: Partial<NonNullable<InstrumentDocument['load']>>) =>
+    onChange({ ...(load ?? USUAL_RATING), ...change })
+  const { burst } = load ?? USUAL_RATING
+  return (
+    <>
+      <OptionalField
+        label="Continuous rating"
+        dimension="power"
+        unit="W"
+        value={load?.continuousW ?? null}
+        {...span('powerW')}
+        onChange={(continuousW) =>
+          continuousW === null ? onChange(undefined) : put({ continuousW })
+        }
+      />
+      {load && (
+        <>
+          <PlainField
+            label="For a while"
+            unit="W"
+            step={10}
+            value={burst.watts}
+            {...span('powerW')}
+            onChange={(watts) => put({ burst: { ...burst, watts } })}
+          />
+          <PlainField
+            label="for so long"
+            unit="min"
+            step={1}
+            value={burst.minutes}
+            {...span('loadMinutes')}
+            onChange={(minutes) => put({ burst: { ...burst, minutes } })}
+          />
+        </>
+      )}
+    </>
   )
 }

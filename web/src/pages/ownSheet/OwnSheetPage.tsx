@@ -12,7 +12,10 @@ import { Page } from '../../shell/Page.tsx'
 import { Trouble } from '../../shell/Trouble.tsx'
 import { Problem } from '../../ui/Problem.tsx'
 import { TextField } from '../../ui/TextField.tsx'
+import { ChoiceField } from '../../ui/ChoiceField.tsx'
+import { StepDangers } from './StepDangers.tsx'
 import { StepFields } from './StepFields.tsx'
+import { useSheetCheck } from './useSheetCheck.ts'
 
 type Block = RunSheetDocument['steps'][number]
 type Step = Exclude<Block, { over: string }>
@@ -78,6 +81,11 @@ function Editor({ id, saved, station }: { id: string; saved: RunSheetDocument; s
   const navigate = useNavigate()
   const changed = !same({ ...sheet, version: saved.version }, saved)
   const lost = lostCautions(sheet)
+  const [chainId, setChainId] = useState(station.chains[0]?.id)
+  const { dangers, fits, problem: unchecked } = useSheetCheck(sheet, station, chainId)
+  const dangerous = Object.values(dangers ?? {})
+    .flat()
+    .filter(({ leftOut }) => !leftOut)
   const put = (change: Partial<RunSheetDocument>) => setSheet((old) => ({ ...old, ...change }))
   const putBlock = (i: number, block: Block) => put({ steps: sheet.steps.with(i, block) })
   const save = async () => {
@@ -110,6 +118,26 @@ function Editor({ id, saved, station }: { id: string; saved: RunSheetDocument; s
         most={160}
         onChange={(purpose) => put({ purpose })}
       />
+      {chainId !== undefined && (
+        <div className="flex flex-wrap items-end gap-x-4 gap-y-1">
+          <ChoiceField
+            label="Checked on"
+            value={chainId}
+            options={station.chains.map(({ id, name }) => ({ value: id, label: name }))}
+            onChange={setChainId}
+          />
+          <p role="status" className={dangerous.length > 0 ? 'text-danger' : 'text-muted'}>
+            {!fits
+              ? 'This chain has not what the sheet needs.'
+              : dangers === null
+                ? 'checking …'
+                : dangerous.length === 0
+                  ? 'Nothing in it would hurt this chain.'
+                  : `▲ ${dangerous.length === 1 ? 'One thing' : `${dangerous.length} things`} that must never happen, named below. It can be saved; it is not begun without saying why.`}
+          </p>
+        </div>
+      )}
+      <Problem text={unchecked} />
       {lost.length > 0 && (
         <p role="status" className="border-l-4 border-danger pl-3 text-danger">
           ▲ Cautions of the original are gone: {lost.map(({ title }) => `“${title}”`).join(', ')}.{' '}
@@ -179,17 +207,22 @@ function Editor({ id, saved, station }: { id: string; saved: RunSheetDocument; s
                     />
                   )}
                   {block.steps.map((step, k) => (
-                    <StepFields
-                      key={step.id}
-                      step={step}
-                      onChange={(next) =>
-                        putBlock(i, { ...block, steps: block.steps.with(k, next) })
-                      }
-                    />
+                    <div key={step.id}>
+                      <StepFields
+                        step={step}
+                        onChange={(next) =>
+                          putBlock(i, { ...block, steps: block.steps.with(k, next) })
+                        }
+                      />
+                      <StepDangers dangers={dangers?.[step.id]} />
+                    </div>
                   ))}
                 </div>
               ) : (
-                <StepFields step={block} onChange={(next) => putBlock(i, next)} />
+                <>
+                  <StepFields step={block} onChange={(next) => putBlock(i, next)} />
+                  <StepDangers dangers={dangers?.[block.id]} />
+                </>
               )}
             </li>
           )

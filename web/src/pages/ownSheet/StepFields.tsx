@@ -1,14 +1,25 @@
 import type { RunSheetDocument } from '@saltline/contract'
+import { isKeyed, runConditions } from '@saltline/core'
+import { type Change, changeOf, changes, makesOf } from '../../model/ownSheets.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { OptionalField } from '../../ui/OptionalField.tsx'
 import { TextField } from '../../ui/TextField.tsx'
 
 type Step = Exclude<RunSheetDocument['steps'][number], { over: string }>
+type State = NonNullable<Step['state']>
 
-/** Words, limits and powers of one step. */
+/** As the chain has it, where a step says nothing. */
+const ASIS = 'asIs' as const
+const orAsIs = <T extends string>(value: T | undefined): T | typeof ASIS => value ?? ASIS
+const unlessAsIs = <T extends string>(value: T | typeof ASIS): T | undefined =>
+  value === ASIS ? undefined : value
+
+/** Words, limits, powers of one step; how the station stands while it is keyed, or what it changes. */
 export function StepFields({ step, onChange }: { step: Step; onChange: (step: Step) => void }) {
   const put = (change: Partial<Step>) => onChange({ ...step, ...change })
   const { state = {} } = step
+  const putState = (change: Partial<State>) => put({ state: { ...state, ...change } })
+  const keyed = isKeyed(step)
   return (
     <div className="space-y-2">
       <TextField
@@ -26,13 +37,28 @@ export function StepFields({ step, onChange }: { step: Step; onChange: (step: St
       />
       <div className="grid grid-cols-2 gap-2 sm:grid-cols-4">
         {(step.state !== undefined || step.kind === 'read') && (
+          <ChoiceField<'share' | 'tuning'>
+            label="Power"
+            value={state.window ? 'tuning' : 'share'}
+            options={[
+              { value: 'share', label: 'a share of what is permitted' },
+              { value: 'tuning', label: 'for tuning' },
+            ]}
+            onChange={(power) =>
+              putState(
+                power === 'tuning' ? { window: true, share: undefined } : { window: undefined },
+              )
+            }
+          />
+        )}
+        {(step.state !== undefined || step.kind === 'read') && !state.window && (
           <OptionalField
-            label="Power, % of what is set"
+            label="Power, % of what is permitted"
             min={0.1}
             max={100}
             value={state.share === undefined ? null : Math.round(state.share * 1000) / 10}
             onChange={(percent) =>
-              put({ state: { ...state, share: percent === null ? undefined : percent / 100 } })
+              putState({ share: percent === null ? undefined : percent / 100 })
             }
           />
         )}
@@ -69,7 +95,82 @@ export function StepFields({ step, onChange }: { step: Step; onChange: (step: St
             onChange={(seconds) => put({ seconds: seconds ?? undefined })}
           />
         )}
+        {keyed && (
+          <>
+            <ChoiceField
+              label="Into"
+              value={state.load ?? 'antenna'}
+              options={[
+                { value: 'antenna', label: 'the antenna' },
+                { value: 'dummy', label: 'the dummy load' },
+                { value: 'cable', label: 'the cable under test' },
+              ]}
+              onChange={(load) => putState({ load })}
+            />
+            <ChoiceField
+              label="Tuner"
+              value={orAsIs(state.tuner)}
+              options={[
+                { value: ASIS, label: 'as the chain has it' },
+                { value: 'set', label: 'in circuit' },
+                { value: 'bypass', label: 'in bypass' },
+              ]}
+              onChange={(tuner) => putState({ tuner: unlessAsIs(tuner) })}
+            />
+            <ChoiceField
+              label="Amplifier"
+              value={orAsIs(state.amplifier)}
+              options={[
+                { value: ASIS, label: 'as the chain has it' },
+                { value: 'on', label: 'on' },
+                { value: 'bypass', label: 'in bypass' },
+              ]}
+              onChange={(amplifier) => putState({ amplifier: unlessAsIs(amplifier) })}
+            />
+            <ChoiceField
+              label="Keyed, it sets"
+              value={orAsIs(step.tunes)}
+              options={[
+                { value: ASIS, label: 'nothing' },
+                { value: 'tuner', label: 'the tuner' },
+                { value: 'amplifier', label: 'the amplifier’s output' },
+              ]}
+              onChange={(tunes) => put({ tunes: unlessAsIs(tunes) })}
+            />
+          </>
+        )}
+        {!keyed && (step.kind === 'do' || step.kind === 'check') && (
+          <ChoiceField<Change>
+            label="Once it is done"
+            value={changeOf(step.makes)}
+            options={changes.map(({ id, label }) => ({ value: id, label }))}
+            onChange={(change) => put({ makes: makesOf(change) })}
+          />
+        )}
+        <ChoiceField
+          label="On"
+          value={orAsIs(step.when)}
+          options={[
+            { value: ASIS, label: 'every chain' },
+            ...runConditions.map((when) => ({
+              value: when,
+              label: `chains with ${conditionWords[when]}`,
+            })),
+          ]}
+          onChange={(when) => put({ when: unlessAsIs(when) })}
+        />
       </div>
     </div>
   )
+}
+
+const conditionWords: Record<(typeof runConditions)[number], string> = {
+  tuner: 'a tuner',
+  'tuner in use': 'a tuner in use',
+  'tuner not in use': 'a tuner that is not in use',
+  amplifier: 'an amplifier',
+  'amplifier in use': 'an amplifier in use',
+  'amplifier not in use': 'an amplifier that is not in use',
+  'tuned amplifier': 'an amplifier of tuned output',
+  'tuned amplifier in use': 'an amplifier of tuned output in use',
 }

@@ -6,7 +6,6 @@ import {
   formatPower,
   formatSwr,
   type PowerUnit,
-  type RatedChain,
   type RunSheet,
   setPowerOf,
   usualMeter,
@@ -17,13 +16,13 @@ import { Printer } from 'lucide-react'
 import { useMemo } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
 import type { AllStepFigures } from '../../compute/stepFiguresWorker.ts'
+import { useRunPlan } from '../../compute/useRunPlan.ts'
 import { useStepFigures } from '../../compute/useStepFigures.ts'
 import { chainAddress } from '../../editor/useChainAddress.ts'
 import { chainOfDocument } from '../../model/answers.ts'
-import { USUAL_AMBIENT_C } from '../../model/headroomWords.ts'
 import { metersOf } from '../../model/places.ts'
 import { sheetsOf } from '../../model/ownSheets.ts'
-import { newRun, placeWords, runChannelOf, stateWords } from '../../model/runs.ts'
+import { newRun, placeWords, runChannelOf, runStationOf, stateWords } from '../../model/runs.ts'
 import { chainOnPaperQuery, stationQuery, sweepQuery } from '../../platform/api/queries.ts'
 import { useUnits } from '../../platform/preferences.ts'
 import { Page } from '../../shell/Page.tsx'
@@ -74,34 +73,39 @@ function OnPaper({
     document.channels.find(({ id }) => id === search.get('channel')) ?? document.channels[0]!
   const sweepId = document.load.kind === 'antenna' ? document.load.sweepId : undefined
   const { data: sweep } = useQuery(sweepQuery(sweepId))
-  const steps = useMemo(
-    () => newRun(sheet, document, channel, '').steps as ExpandedStep[],
-    [sheet, document, channel],
+  const chain = useMemo(() => chainOfDocument(document, sweep), [document, sweep])
+  const runStation = useMemo(
+    () => chain && runStationOf(document, chain, station),
+    [document, chain, station],
   )
-  const request = useMemo(() => {
-    const chain = chainOfDocument(document, sweep)
-    const instrument = metersOf(station)[0]?.document
-    if (!chain) return null
-    return {
-      chain: chain as RatedChain,
-      steps: steps
-        .filter(({ kind }) => kind === 'read')
-        .map((step) => {
-          const own = document.channels.find(({ id }) => id === step.channelId) ?? channel
-          return {
-            step,
-            channel: runChannelOf(document, own),
-            around: {
-              emission: { mode: step.state?.carrier ? ('key-down' as const) : own.mode },
-              ambientC: document.ambientC ?? USUAL_AMBIENT_C,
-            },
+  const { last: plan, run: planned } = useRunPlan(
+    useMemo(
+      () => runStation && { sheet, station: runStation, channelId: channel.id },
+      [runStation, sheet, channel.id],
+    ),
+  )
+  const steps = useMemo(
+    () =>
+      plan
+        ? (newRun(sheet, plan.steps, { document, channel, by: '', power }).steps as ExpandedStep[])
+        : [],
+    [plan, sheet, document, channel, power],
+  )
+  const instrument = metersOf(station)[0]?.document
+  const request = useMemo(
+    () =>
+      runStation && steps.length > 0
+        ? {
+            station: runStation,
+            steps: steps.filter(({ kind }) => kind === 'read'),
+            tolerances: document.tolerances ?? usualTolerances,
+            meter: instrument ? calibratedMeter(instrument) : usualMeter,
           }
-        }),
-      tolerances: document.tolerances ?? usualTolerances,
-      meter: instrument ? calibratedMeter(instrument) : usualMeter,
-    }
-  }, [document, sweep, station, steps, channel])
+        : null,
+    [runStation, steps, document.tolerances, instrument],
+  )
   const { last, run } = useStepFigures(request)
+  const trouble = [planned, run].find((each) => each?.state === 'problem')
   return (
     <div className="px-5 py-4">
       <div className="mb-4 flex flex-wrap items-center gap-2 print:hidden">
@@ -132,7 +136,7 @@ function OnPaper({
           <Printer size={14} aria-hidden /> Print
         </button>
       </div>
-      <Problem text={run?.state === 'problem' ? run.message : null} />
+      <Problem text={trouble?.state === 'problem' ? trouble.message : null} />
       <style>{`@page { size: ${paper.css}; margin: ${MARGIN_MM}mm }`}</style>
       <article
         aria-label={`${sheet.title}, as it prints`}
@@ -185,7 +189,7 @@ function PaperStep({
   watts: number | null
   power: PowerUnit
 }) {
-  const expected = typeof figures === 'object' ? figures.expected : null
+  const expected = typeof figures?.expected === 'object' ? figures.expected : null
   return (
     <li className="flex break-inside-avoid gap-2 border-b border-rule py-[3pt]">
       <span className="w-5 shrink-0 text-right">{number}</span>

@@ -1,0 +1,63 @@
+import type { Run, RunStepDocument } from '@saltline/contract'
+import { isKeyed, type Meter, usualTolerances } from '@saltline/core'
+import { useEffect, useMemo, useState } from 'react'
+import type { StepFigures } from '../../compute/stepFiguresWorker.ts'
+import { useStepFigures } from '../../compute/useStepFigures.ts'
+import type { LensProps } from '../../editor/lens.ts'
+import { doneOf, runStationOf } from '../../model/runs.ts'
+
+export interface StepFacts {
+  /** Null until it is worked out. */
+  facts: StepFigures | null
+  /** Why nothing is expected. */
+  why: string | null
+  /** Looks anew: parts have cooled. */
+  lookAgain: () => void
+}
+
+/** What the meter should show at a step, and whether it may be keyed: worked out off the page. */
+export function useStepFacts({
+  run,
+  step,
+  chain,
+  document,
+  station,
+  meter,
+}: Pick<LensProps, 'chain' | 'document' | 'station'> & {
+  run: Run
+  step: RunStepDocument
+  meter: Meter
+}): StepFacts {
+  const [nowS, setNowS] = useState(() => Date.now() / 1000)
+  const wanted = isKeyed(step) || step.makes?.load !== undefined
+  const { gear } = station
+  const request = useMemo(
+    () =>
+      wanted
+        ? {
+            station: runStationOf(document, chain, { gear }),
+            steps: [step],
+            tolerances: document.tolerances ?? usualTolerances,
+            meter,
+            run: { steps: run.steps, done: doneOf(run), nowS },
+          }
+        : null,
+    [wanted, run, step, chain, document, gear, meter, nowS],
+  )
+  const { last, run: worked } = useStepFigures(request)
+  const facts = last?.[step.id] ?? null
+  const restS = facts?.against.find(({ violation }) => violation.rule === 'rest')?.violation
+  const seconds = restS?.rule === 'rest' ? restS.seconds : null
+  useEffect(() => {
+    if (seconds === null) return
+    const timer = setTimeout(() => setNowS(Date.now() / 1000), Math.min(seconds * 1000 + 50, 5000))
+    return () => clearTimeout(timer)
+  }, [seconds, nowS])
+  const expected = facts?.expected
+  return {
+    facts,
+    why:
+      typeof expected === 'string' ? expected : worked?.state === 'problem' ? worked.message : null,
+    lookAgain: () => setNowS(Date.now() / 1000),
+  }
+}

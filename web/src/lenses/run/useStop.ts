@@ -1,0 +1,53 @@
+import type { RunEntry, RunStepDocument } from '@saltline/contract'
+import { correctedW, type Judged, type Meter, stopFor, stopForTime } from '@saltline/core'
+import { useEffect, useState } from 'react'
+import type { StepFigures } from '../../compute/stepFiguresWorker.ts'
+import type { Typed } from './useTypedStep.ts'
+
+/** How long a figure must stand before it is judged, ms: half a number means nothing. */
+const STANDS_MS = 700
+
+/** A rule that says unkey now, or look. Figures are judged when they have stood for a moment. */
+export function useStop(
+  step: RunStepDocument,
+  {
+    typed,
+    points,
+    meter,
+    facts,
+    earlier,
+    seconds,
+  }: {
+    typed: Typed
+    points: Parameters<typeof correctedW>[0]
+    meter: Meter
+    facts: StepFigures | null
+    earlier: RunEntry | undefined
+    seconds: number
+  },
+): Judged | null {
+  const [stood, setStood] = useState(typed)
+  useEffect(() => {
+    const timer = setTimeout(() => setStood(typed), STANDS_MS)
+    return () => clearTimeout(timer)
+  }, [typed])
+  const late = stopForTime(step, seconds)
+  if (late) return { is: 'stop', reason: late }
+  if (step.kind !== 'read') return null
+  const { forwardW, reflectedW, swr } = stood
+  // What stood and is being changed is no longer what the meter shows.
+  if (forwardW !== typed.forwardW || reflectedW !== typed.reflectedW || swr !== typed.swr)
+    return null
+  const corrected = (read: Partial<RunEntry> | Typed) => ({
+    ...(read.forwardW != null && { forwardW: correctedW(points, read.forwardW) }),
+    ...(read.reflectedW != null && { reflectedW: correctedW(points, read.reflectedW) }),
+    ...(read.swr != null && { swr: read.swr }),
+  })
+  const { expected } = facts ?? {}
+  return stopFor(step, corrected(stood), {
+    meter,
+    expected: typeof expected === 'object' && expected ? expected : undefined,
+    earlier: earlier && corrected(earlier),
+    limits: facts?.limits,
+  })
+}
