@@ -197,6 +197,7 @@ export { type Violation } from './runs/invariants.ts'
 export {
   type Judged,
   limitsAt,
+  meterTells,
   type StepReading,
   stopFor,
   stopForTime,

@@ -168,6 +168,8 @@ export function key(walk: Walk, step: PlannedStep, keyedS: number): Harm[] {
   const tenth =
     0.1 * Math.min(channel.around?.ratedW ?? channel.powerW, station.tuner?.ratedW ?? Infinity)
   const window = station.tuner?.tuneWindowW
+  // The hotter of the ways that it may go.
+  const warm = new Map(real.heat)
   for (const solution of solved) {
     if (tunerAt >= 0) {
       const matched = setFor && (anyPhase || solution.planes[tunerAt]!.swr <= 3 * SLACK)
@@ -195,8 +197,12 @@ export function key(walk: Walk, step: PlannedStep, keyedS: number): Harm[] {
       if (stage.behaviour === 'peaked' && step.tunes !== 'amplifier' && real.loaded !== keys.output)
         found('amplifier not tuned for what it feeds')
     })
-    harm.push(...stressHarm(walk, step, chain, solution, keyedS))
+    harm.push(...stressHarm(walk, step, chain, solution, keyedS, warm))
   }
+  // What was not heated cooled meanwhile.
+  for (const [id, share] of warm)
+    if (real.heat.get(id) === share)
+      real.heat.set(id, share * Math.exp(-keyedS / timeConstantS(station, id)))
   if (step.tunes === 'amplifier') real.loaded = keysOf(walk, step.channelId).output
   // Brought up in steps.
   const surroundings = {
@@ -207,9 +213,23 @@ export function key(walk: Walk, step: PlannedStep, keyedS: number): Harm[] {
       loadAverageW: station.dummy?.continuousW,
     }),
   }
+  const held: Chain = {
+    ...chain,
+    stages: chain.stages.map((stage) =>
+      stage.kind === 'amplifier' && stage.ceilings
+        ? {
+            ...stage,
+            ceilings: {
+              ...stage.ceilings,
+              'key-down': Math.min(...STEADY.map((each) => stage.ceilings?.[each] ?? stage.fullW)),
+            },
+          }
+        : stage,
+    ),
+  }
   const full = Math.min(
     channel.powerW,
-    permitted(walk, chain, { ...at, powerW: channel.powerW }, surroundings),
+    permitted(walk, held, { ...at, powerW: channel.powerW }, surroundings),
   )
   const share = setW / full
   const upKey = keysOf(walk, step.channelId).up
@@ -258,6 +278,7 @@ function stressHarm(
   chain: Chain,
   solution: ReturnType<typeof solveChain>,
   keyedS: number,
+  warm: ReadonlyMap<string, number>,
 ): Harm[] {
   const channel = station.channels.find(({ id }) => id === step.channelId)!
   const mode = step.state?.carrier ? ('key-down' as const) : channel.mode
@@ -298,32 +319,32 @@ function stressHarm(
                 JSON.stringify({ ...chain.stages[own.part]!, bypassed: 0 }),
           ),
         )
-    const from = real.heat.get(id) ?? 0
+    const from = warm.get(id) ?? 0
     const now = over + (from - over) * Math.exp(-keyedS / tauS)
-    real.heat.set(id, now)
+    real.heat.set(id, Math.max(now, real.heat.get(id) ?? 0))
     return said(now)
   })
+}
+
+/** Thermal time constant of a part by its name among the warm ones, s. */
+function timeConstantS(station: RunStation, id: string): number {
+  const antennaW = station.channels.find(({ around }) => around?.loadAverageW)?.around?.loadAverageW
+  const loads = {
+    dummy: station.dummy,
+    cable: station.dummy,
+    antenna: station.loadBurst && { continuousW: antennaW ?? 1, burst: station.loadBurst },
+  }
+  const load = id in loads ? loads[id as keyof typeof loads] : undefined
+  return load
+    ? keyingTime(load, 0).timeConstantMinutes * 60
+    : ratingsOf(station.chain.stages[Number(id)]!).timeConstantS!
 }
 
 /** Time goes by, and parts cool. */
 function pause({ model: { station }, real }: Walk, seconds: number): void {
   real.atS += seconds
-  for (const [id, share] of real.heat) {
-    const loads = {
-      dummy: station.dummy,
-      cable: station.dummy,
-      antenna: station.loadBurst && {
-        continuousW:
-          station.channels.find(({ around }) => around?.loadAverageW)?.around?.loadAverageW ?? 1,
-        burst: station.loadBurst,
-      },
-    }
-    const load = id in loads ? loads[id as keyof typeof loads] : undefined
-    const tauS = load
-      ? keyingTime(load, 0).timeConstantMinutes * 60
-      : ratingsOf(station.chain.stages[Number(id)]!).timeConstantS!
-    real.heat.set(id, share * Math.exp(-seconds / tauS))
-  }
+  for (const [id, share] of real.heat)
+    real.heat.set(id, share * Math.exp(-seconds / timeConstantS(station, id)))
 }
 
 /** What the operator does to the real station at a step that is not keyed. */

@@ -16,6 +16,7 @@ import {
   solveChain,
   stopFor,
   stopForTime,
+  swrLimitOf,
   usualTolerances,
 } from '../src/index.ts'
 import { atTheBeginning } from '../src/runs/station.ts'
@@ -185,7 +186,7 @@ describe('the sheets that ship', () => {
       expect(less).toMatchObject({ is: 'stop', reason: { rule: 'far below' } })
       const more = stopFor(step, { forwardW: high * 1.7 }, { expected, meter })
       expect(more).toMatchObject({ is: 'stop', reason: { rule: 'far above' } })
-      const swr = 2 * (step.mostSwr ?? expected.swrRange.high) + 1
+      const swr = 2 * swrLimitOf(step, expected)! + 1
       expect(stopFor(step, { swr }, { expected, meter })).toMatchObject({
         is: 'stop',
         reason: { rule: 'SWR' },
@@ -238,11 +239,12 @@ describe('stop rules', () => {
       reflectedW: 0.1,
       swr: 1.2,
       swrRange: { low: 1.1, high: 1.4 },
+      chainSwr: { low: 1.1, high: 1.4 },
       rangeW: null,
     }
     expect(stopFor({}, { forwardW: 10, reflectedW: 9 }, { expected, meter })).toMatchObject({
       is: 'stop',
-      reason: { rule: 'SWR', most: 1.75 },
+      reason: { rule: 'SWR', most: expect.closeTo(1.805, 3) },
     })
     expect(stopFor({}, { forwardW: 10, reflectedW: 0.3 }, { expected, meter })).toBeNull()
   })

@@ -44,7 +44,8 @@ export function expandSheet(
 ): WrittenStep[] {
   const others = [channel, ...channels.filter(({ id }) => id !== channel.id)]
   const highest = others.reduce((a, b) => (b.frequencyHz > a.frequencyHz ? b : a))
-  const fitting = (own: readonly RunStep[]) => own.filter((step) => belongs(chain, step))
+  const fitting = (own: readonly RunStep[]) =>
+    own.filter((step) => belongs(chain, step)).map((step) => withoutMissing(chain, step))
   return steps.flatMap((step): WrittenStep[] => {
     if (!isLoop(step))
       return fitting([step]).map((own) => ({
@@ -84,3 +85,17 @@ export const withLevel = <S extends RunStep>(step: S, label: string): S => ({
   title: step.title.replaceAll('{level}', label),
   text: step.text?.replaceAll('{level}', label),
 })
+
+/** What a step says of parts that the chain does not have, left out. */
+function withoutMissing(chain: FittingChain, step: RunStep): RunStep {
+  const { state } = step
+  if (!state) return step
+  return {
+    ...step,
+    state: {
+      ...state,
+      tuner: belongs(chain, { when: 'tuner' }) ? state.tuner : undefined,
+      amplifier: belongs(chain, { when: 'amplifier' }) ? state.amplifier : undefined,
+    },
+  }
+}

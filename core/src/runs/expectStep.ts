@@ -10,9 +10,10 @@ import { chainOfStep } from './stateOf.ts'
 
 const DRAWS = 200
 
-/** What the meter should show; and what a perfect one would, 5 to 95 %. */
+/** What the meter should show; and what a perfect one would, 5 to 95 %: what is not known of the chain alone. */
 export interface ExpectedStep extends ExpectedReading {
   chainRange: Range
+  chainSwr: Range
 }
 
 /**
@@ -31,9 +32,13 @@ export function expectStep(
   const predicted = predictions(stepped.chain, at, tolerances, { draws: DRAWS, seed: 1 })
   const plane = predicted(powerW, stepped.plane)
   const emission = { mode: at.mode ?? channel.mode }
-  const { low, high } = plane.ranges!.forwardW
+  const { forwardW, swr } = plane.ranges!
   return {
     ...expectReading(plane, meter, emission),
-    chainRange: { low: shownOf(meter, low, emission), high: shownOf(meter, high, emission) },
+    chainRange: {
+      low: shownOf(meter, forwardW.low, emission),
+      high: shownOf(meter, forwardW.high, emission),
+    },
+    chainSwr: swr,
   }
 }

@@ -26,6 +26,8 @@ export type Violation =
       mostW: number
       swr?: number
     }
+  /** Two tuners or two amplifiers: nothing says which of them a step is about. */
+  | { rule: 'which'; of: 'tuner' | 'amplifier' }
   | { rule: 'amplifier while tuning'; why: NonNullable<Moment['unset']> }
   /** More than a part, a ceiling or the licence allows. */
   | { rule: 'rating'; stress: Stress; setW: number }
@@ -63,6 +65,7 @@ const rules: Record<InvariantRule, Rule> = {
     !isKeyed(step) && step.makes?.load && step.makes.load !== state.load && state.powerUp
       ? { rule: 'power down' }
       : null,
+  which: ({ keyed, several }) => (keyed && several ? { rule: 'which', of: several } : null),
   load: ({ keyed, state, circuit }) =>
     keyed && state.load !== circuit.load
       ? { rule: 'load', needs: circuit.load, now: state.load }
@@ -154,5 +157,6 @@ export const violationsOf = (moment: Moment): Violation[] =>
 /** Whether it is the chain that does not allow it, whatever a sheet does. */
 export const isOfChain = (violation: Violation): boolean =>
   violation.rule === 'rating' ||
+  violation.rule === 'which' ||
   violation.rule === 'no limits' ||
   ('why' in violation && violation.why === 'no match')

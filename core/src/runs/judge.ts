@@ -44,18 +44,28 @@ const FAR_ABOVE = 1.5
 /** So much more of the power comes back than before, and at least so much of it. */
 const JUMP = 2
 const JUMP_SHARE = 0.04
-/** Without a limit of its own a step stops at so many times the SWR that the chain may show, and not below this. */
-const OVER_EXPECTED = 1.25
+/** A step without a limit of its own does not stop below this SWR, */
 const LEAST_LIMIT = 1.5
+/** nor where |ρ| is within twice its spread and a little more: ranges are 5 to 95 %. */
+const BEYOND = 2
+const MORE_RHO = 0.05
 
 /**
  * The SWR that a step stops at: its own limit, or what follows from what the chain should show; null where neither is known.
  */
 export const swrLimitOf = (
   { mostSwr }: Pick<RunStep, 'mostSwr'>,
-  expected: Pick<ExpectedStep, 'swrRange'> | undefined,
-): number | null =>
-  mostSwr ?? (expected ? Math.max(LEAST_LIMIT, OVER_EXPECTED * expected.swrRange.high) : null)
+  expected: Pick<ExpectedStep, 'swr' | 'chainSwr'> | undefined,
+): number | null => {
+  if (mostSwr !== undefined || !expected) return mostSwr ?? null
+  const middle = rhoOfSwr(expected.swr)
+  const spread = Math.max(0, rhoOfSwr(expected.chainSwr.high) - middle)
+  return Math.max(LEAST_LIMIT, swrOf(middle + BEYOND * spread + MORE_RHO))
+}
+
+/** The most that a sound chain may show, as a factor of what is expected. */
+const soundFactor = ({ chainRange, watts }: ExpectedStep): number =>
+  watts > 0 ? Math.max(1, chainRange.high / watts) ** BEYOND : 1
 
 /** What a figure may really be, ± W. */
 const around = (meter: Meter, watts: number): Range => {
@@ -84,6 +94,17 @@ export function rhoRange(read: StepReading, meter: Meter, expectedW?: number): R
     high: Math.min(1, ratio(reflected.high, forward.low) + leak),
   }
 }
+
+/** A meter whose error is more than this share of what it shows tells no fault from it. */
+const TELLS = 0.2
+
+/**
+ * Whether a meter can tell a fault from its own error at a power.
+ *
+ * @param watts as it shows them
+ */
+export const meterTells = (meter: Meter, watts: number): boolean =>
+  readingDoubtW(meter, watts) <= TELLS * watts
 
 export interface StopContext {
   meter: Meter
@@ -120,20 +141,21 @@ const partRule: Rule = (_, { forwardW }, { meter, expected, limits }) => {
     .sort((a, b) => a.headroomDb! - b.headroomDb!)[0]
   if (!tightest) return null
   const { low, high } = around(meter, forwardW)
-  // What a chain may show with all its parts within their limits is no reason to stop.
-  const sound = Math.max(0, more(expected.chainRange.high))
-  const limitDb = tightest.headroomDb! + sound
-  return over({ low: more(low), high: more(high) }, limitDb, {
+  const reason: StopReason = {
     rule: 'part',
     stress: tightest,
     overDb: Math.max(0, more(forwardW) - tightest.headroomDb!),
-  })
+  }
+  // What a chain may show by its tolerances alone, at a power that is permitted, is no reason to unkey.
+  const sound = 10 * Math.log10(soundFactor(expected))
+  if (more(low) > tightest.headroomDb! + sound) return { is: 'stop', reason }
+  return more(high) > tightest.headroomDb! + sound ? { is: 'look', reason } : null
 }
 
 const farAbove: Rule = (_, { forwardW }, { meter, expected }) =>
   forwardW !== undefined &&
   expected &&
-  around(meter, forwardW).low > FAR_ABOVE * expected.chainRange.high
+  around(meter, forwardW).low > FAR_ABOVE * expected.watts * soundFactor(expected)
     ? { is: 'stop', reason: { rule: 'far above', watts: forwardW, expected: expected.watts } }
     : null
 
@@ -188,11 +210,12 @@ export function limitsAt({ load, setW, seconds, circuit, step }: Moment): Stress
   const unset = circuit.tuner && step.tunes === 'tuner'
   const stresses = forSeconds(load.stresses(setW, unset), load.heated(setW, unset), seconds, cold)
   const outputs = chain.stages.some(({ kind, bypassed }) => kind === 'amplifier' && !bypassed)
-    ? solveChain(chain, { ...at, powerW: setW }).planes
+    ? solveChain(chain, { ...at, powerW: setW }).stages
     : []
   const rated = chain.stages.flatMap((stage, k): Stress[] => {
     if (stage.kind !== 'amplifier' || stage.bypassed) return []
-    const [output, limit] = [outputs[k + 1]!.forwardW, permittedOutputW(stage, at.mode)]
+    const { outputW, foldback } = outputs[k]!.amplifier!
+    const [output, limit] = [outputW * foldback, permittedOutputW(stage, at.mode)]
     const headroomDb = 10 * Math.log10(limit / Math.max(output, 1e-12))
     return [{ part: k, kind: 'power', stress: output, limit, unit: 'W', basis: 'PEP', headroomDb }]
   })

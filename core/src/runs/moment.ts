@@ -1,6 +1,7 @@
 /** A step at the moment in which it is done: on the chain as it then stands, with what is known of the station. */
 import type { ExpandedStep, RunChannel } from './expand.ts'
 import { cold } from './heat.ts'
+import type { RatedStage } from '../limits/ratings.ts'
 import { isKeyed } from './sheet.ts'
 import { chainOfStep, setPowerOf, settable } from './stateOf.ts'
 import { type Circuit, type Keyed, type StationState, tunerKey } from './station.ts'
@@ -25,6 +26,8 @@ export interface Moment {
   circuit: Circuit
   /** Whether the chain, up to what takes the power, has such a part at all, in circuit or switched through. */
   has: { tuner: boolean; amplifier: boolean }
+  /** What it has more than one of: a sheet that says “the tuner” does not say which. */
+  several: 'tuner' | 'amplifier' | null
   /** Why the network in circuit is not known to be set for this step; null where it is, or where there is none. */
   unset: 'not tuned' | 'match not read' | 'no match' | null
   /** What is set, W. */
@@ -104,6 +107,7 @@ export function runModel(station: RunStation) {
         tuner: ahead.some(({ kind }) => kind === 'tuner'),
         amplifier: station.chain.stages.some(({ kind }) => kind === 'amplifier'),
       },
+      several: severalOf(ahead),
       unset: circuit.tuner ? whyUnset(step, state, circuit, load) : null,
       setW: setPowerOf(step.state ?? {}, channel),
       seconds,
@@ -134,7 +138,13 @@ export function runModel(station: RunStation) {
     return plane <= tuner && !between.some((s) => s.kind === 'amplifier' && !s.bypassed)
   }
 
-  return { station, momentOf, keyedOf, channelOf, loadOf }
+  /** Whether a step is read where a tuner that is set shows its match. */
+  const readsMatch = (step: ExpandedStep): boolean => {
+    const load = loadOf(step, channelOf(step))
+    return typeof load !== 'string' && showsMatch(step, load)
+  }
+
+  return { station, momentOf, keyedOf, channelOf, loadOf, readsMatch }
 }
 export type RunModel = ReturnType<typeof runModel>
 
@@ -162,7 +172,7 @@ function tuningPower(
 }
 
 /** A network that leaves more than this at its input is not set. */
-const MATCHED_SWR = 3
+export const MATCHED_SWR = 3
 
 /** Why a network in circuit is not known to be set; while it is being set it is not. */
 function whyUnset(
@@ -175,3 +185,8 @@ function whyUnset(
   if (load && load.swrAtTuner!.low > MATCHED_SWR) return 'no match'
   return matched ? null : 'match not read'
 }
+
+const severalOf = (stages: readonly RatedStage[]): Moment['several'] =>
+  (['tuner', 'amplifier'] as const).find(
+    (own) => stages.filter(({ kind }) => kind === own).length > 1,
+  ) ?? null

@@ -8,7 +8,7 @@ import {
 } from './expand.ts'
 import { cold, restS } from './heat.ts'
 import { FIRST_SHARE, isOfChain, type Violation, violationsOf } from './invariants.ts'
-import { LATE, type Moment, type RunModel, USUAL_S } from './moment.ts'
+import { LATE, MATCHED_SWR, type Moment, type RunModel, USUAL_S } from './moment.ts'
 import { isKeyed, type RunSheet } from './sheet.ts'
 import { settable } from './stateOf.ts'
 import { afterStep, atTheBeginning, type StationState, type StepDone } from './station.ts'
@@ -98,6 +98,8 @@ function planStep(
       }
     }
   }
+  if (step.kind === 'read' && step.mostSwr === undefined && model.readsMatch(step))
+    step = { ...step, mostSwr: MATCHED_SWR }
   const moment = model.momentOf(step, states.real)
   const meant = model.momentOf(step, states.meant)
   const dangers = [...violationsOf(moment), ...short]
@@ -177,11 +179,12 @@ function forTuner<S extends ExpandedStep>(step: S, { tuner = {} }: RunStation): 
   return {
     ...step,
     ...(step.kind === 'hold' && tuneTimeS !== undefined && { seconds: tuneTimeS }),
-    ...(tuneWindowW && {
-      text: [`${tuneWindowW[0]} to ${tuneWindowW[1]} W is the tuner’s window.`, step.text]
-        .filter(Boolean)
-        .join(' '),
-    }),
+    ...(tuneWindowW &&
+      (step.tunes === 'tuner' || !isKeyed(step)) && {
+        text: [`${tuneWindowW[0]} to ${tuneWindowW[1]} W is the tuner’s window.`, step.text]
+          .filter(Boolean)
+          .join(' '),
+      }),
   }
 }
 

@@ -7,7 +7,6 @@ const loads = {
   antenna: 'the antenna',
   dummy: 'the dummy load',
   cable: 'the cable under test with the dummy load at its far end',
-  unknown: 'nothing that is known of',
 }
 const nowhere = (now: string) => (now === 'unknown' ? 'nothing says how it stands' : `it is ${now}`)
 
@@ -26,8 +25,8 @@ export function violationWords(
   switch (violation.rule) {
     case 'load':
       return {
-        why: `Nothing is keyed without its load: connected is ${loads[violation.now]}, this step needs ${loads[violation.needs]}.`,
-        cure: `Connect ${loads[violation.needs]} first, in a step of its own.`,
+        why: `Nothing is keyed without its load: this step needs ${loads[violation.needs]}, and ${violation.now === 'unknown' ? 'nothing says what is connected' : `${loads[violation.now]} is connected`}.`,
+        cure: `A step before it: connect ${loads[violation.needs]}.`,
       }
     case 'amplifier':
       return {
@@ -38,6 +37,11 @@ export function violationWords(
       return {
         why: `The tuner must be ${violation.needs === 'in' ? 'in circuit' : 'in bypass'}; ${nowhere(violation.now === 'in' ? 'in circuit' : violation.now)}.`,
         cure: `A step before it: tuner ${violation.needs === 'in' ? 'in circuit' : 'in bypass'}.`,
+      }
+    case 'which':
+      return {
+        why: `The chain has more than one ${violation.of}: a sheet cannot say which one it means.`,
+        cure: `Make a chain with one ${violation.of} for it.`,
       }
     case 'window':
       return {

@@ -9,14 +9,18 @@ import {
 import {
   calibratedMeter,
   correctedW,
+  type ExpectedStep,
   formatPower,
   formatSwr,
   isKeyed,
+  meterTells,
+  readingDoubtW,
   setPowerOf,
   swrLimitOf,
   usualMeter,
 } from '@saltline/core'
 import { useEffect, useMemo, useRef, useState } from 'react'
+import type { StepFigures } from '../../compute/stepFiguresWorker.ts'
 import type { LensProps } from '../../editor/lens.ts'
 import { dialNames } from '../../model/dials.ts'
 import { changeStage } from '../../model/edits.ts'
@@ -90,12 +94,13 @@ export function StepView({
   const dialled = document.stages.find(({ kind }) => kind === step.dials)
   const names = dialled ? dialNames(dialled) : step.dials ? ['Dial 1', 'Dial 2', 'Dial 3'] : []
   const keyed = isKeyed(step)
-  const { facts, why, lookAgain } = useStepFacts({ run, step, chain, document, station, meter })
-  const expected = typeof facts?.expected === 'object' ? facts.expected : null
+  const { facts, why, known } = useStepFacts({ run, step, chain, document, station, meter })
+  const expected = expectedOf(facts)
   const [despite, setDespite] = useState(false)
   const against = facts?.against ?? []
   // Until it is known what stands against it, nothing is keyed.
-  const blocked = !despite && (keyed ? facts === null || against.length > 0 : against.length > 0)
+  const checkedHere = keyed || step.makes?.load !== undefined
+  const blocked = !despite && ((keyed && facts === null) || against.length > 0)
   const swrLimit = isRead ? swrLimitOf(step, expected ?? undefined) : null
   const maySayWhy = !run.checked || run.begunDespite !== undefined
 
@@ -142,14 +147,14 @@ export function StepView({
     ...(typed.reflectedW !== null && { reflectedW: typed.reflectedW }),
     ...(typed.swr !== null && { swr: typed.swr }),
   }
-  const entryNow = (): Omit<RunEntry, 'id' | 'stepId' | 'at'> => ({
+  const entryNow = (should = expected): Omit<RunEntry, 'id' | 'stepId' | 'at'> => ({
     outcome: 'done',
     ...(isRead && read),
-    ...(expected && {
-      expectedW: expected.watts,
-      lowW: expected.wattsRange.low,
-      highW: expected.wattsRange.high,
-      expectedSwr: expected.swr,
+    ...(should && {
+      expectedW: should.watts,
+      lowW: should.wattsRange.low,
+      highW: should.wattsRange.high,
+      expectedSwr: should.swr,
     }),
     ...(watch.seconds > 0 && !step.rest && { keyedS: Math.round(watch.seconds * 10) / 10 }),
     ...(step.dials &&
@@ -167,21 +172,17 @@ export function StepView({
       )
       return
     }
-    if (blocked) {
-      setProblem(
-        facts === null
-          ? 'It is still being worked out whether it may be keyed.'
-          : 'Not yet: see above.',
-      )
-      lookAgain()
-      return
-    }
     if (isRead && typed.forwardW === null && typed.swr === null) {
       setProblem('Enter what the meter shows, or skip the step with a reason.')
       return
     }
     if (stop && !wentOn) {
       setProblem('Unkey first. Going on is a press of its own, above.')
+      return
+    }
+    const now = checkedHere ? await known() : facts
+    if (!despite && now && now.against.length > 0) {
+      setProblem('Not yet: see above.')
       return
     }
     try {
@@ -200,7 +201,7 @@ export function StepView({
         // Of one that waits, the server finds the session when it comes.
         if (reading) change = { roundId: reading.roundId }
       }
-      const entry = entryNow()
+      const entry = entryNow(expectedOf(now))
       if (entry.dials) keepDials(entry.dials)
       const kept = await onKeep(
         {
@@ -361,6 +362,13 @@ export function StepView({
           ◇ Look: it may be over its limit. {stopWords(look, document, power).why}
         </p>
       )}
+      {expected && !meterTells(meter, expected.watts) && (
+        <p className="border-l-4 border-caution pl-3 text-sm">
+          ◇ At this power {instrument?.document.name ?? 'the meter'} may be off by ±{' '}
+          {formatPower(readingDoubtW(meter, expected.watts), power)}: it cannot tell a fault from
+          its own error. Use a lower range or another meter.
+        </p>
+      )}
       {isRead && swrLimit !== null && (
         <p className="text-sm">
           Stop if SWR is over {formatSwr(swrLimit)}, power falls by half, reflected jumps, or
@@ -442,3 +450,6 @@ export function StepView({
     </form>
   )
 }
+
+const expectedOf = (facts: StepFigures | null): ExpectedStep | null =>
+  typeof facts?.expected === 'object' ? facts.expected : null

@@ -1,6 +1,6 @@
 import type { Run, RunStepDocument } from '@saltline/contract'
 import { isKeyed, type Meter, usualTolerances } from '@saltline/core'
-import { useEffect, useMemo, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import type { StepFigures } from '../../compute/stepFiguresWorker.ts'
 import { useStepFigures } from '../../compute/useStepFigures.ts'
 import type { LensProps } from '../../editor/lens.ts'
@@ -11,8 +11,8 @@ export interface StepFacts {
   facts: StepFigures | null
   /** Why nothing is expected. */
   why: string | null
-  /** Looks anew: parts have cooled. */
-  lookAgain: () => void
+  /** What is worked out, once it is. */
+  known: () => Promise<StepFigures>
 }
 
 /** What the meter should show at a step, and whether it may be keyed: worked out off the page. */
@@ -53,11 +53,21 @@ export function useStepFacts({
     const timer = setTimeout(() => setNowS(Date.now() / 1000), Math.min(seconds * 1000 + 50, 5000))
     return () => clearTimeout(timer)
   }, [seconds, nowS])
+  const waiting = useRef<((facts: StepFigures) => void)[]>([])
+  useEffect(() => {
+    if (!facts) return
+    for (const tell of waiting.current) tell(facts)
+    waiting.current = []
+  }, [facts])
+  const known = () =>
+    facts
+      ? Promise.resolve(facts)
+      : new Promise<StepFigures>((resolve) => waiting.current.push(resolve))
   const expected = facts?.expected
   return {
     facts,
     why:
       typeof expected === 'string' ? expected : worked?.state === 'problem' ? worked.message : null,
-    lookAgain: () => setNowS(Date.now() / 1000),
+    known,
   }
 }

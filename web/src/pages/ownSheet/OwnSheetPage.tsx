@@ -208,20 +208,20 @@ function Editor({ id, saved, station }: { id: string; saved: RunSheetDocument; s
                   )}
                   {block.steps.map((step, k) => (
                     <div key={step.id}>
+                      <StepDangers dangers={dangers?.[step.id]} />
                       <StepFields
                         step={step}
                         onChange={(next) =>
                           putBlock(i, { ...block, steps: block.steps.with(k, next) })
                         }
                       />
-                      <StepDangers dangers={dangers?.[step.id]} />
                     </div>
                   ))}
                 </div>
               ) : (
                 <>
-                  <StepFields step={block} onChange={(next) => putBlock(i, next)} />
                   <StepDangers dangers={dangers?.[block.id]} />
+                  <StepFields step={block} onChange={(next) => putBlock(i, next)} />
                 </>
               )}
             </li>

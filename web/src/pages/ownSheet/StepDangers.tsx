@@ -4,7 +4,7 @@ import type { StepDanger } from '../../model/sheetDangers.ts'
 export function StepDangers({ dangers }: { dangers: readonly StepDanger[] | undefined }) {
   if (!dangers || dangers.length === 0) return null
   return (
-    <ul className="mt-2 space-y-1.5 text-sm">
+    <ul className="mb-2 space-y-1.5 text-sm">
       {dangers.map(({ why, cure, leftOut }) => (
         <li key={why} className={`border-l-4 pl-3 ${leftOut ? 'border-caution' : 'border-danger'}`}>
           <b className={leftOut ? 'text-caution' : 'text-danger'}>

@@ -41,7 +41,7 @@ export function StepFields({ step, onChange }: { step: Step; onChange: (step: St
             label="Power"
             value={state.window ? 'tuning' : 'share'}
             options={[
-              { value: 'share', label: 'a share of what is permitted' },
+              { value: 'share', label: 'a share' },
               { value: 'tuning', label: 'for tuning' },
             ]}
             onChange={(power) =>
@@ -53,7 +53,7 @@ export function StepFields({ step, onChange }: { step: Step; onChange: (step: St
         )}
         {(step.state !== undefined || step.kind === 'read') && !state.window && (
           <OptionalField
-            label="Power, % of what is permitted"
+            label="Share of the permitted, %"
             min={0.1}
             max={100}
             value={state.share === undefined ? null : Math.round(state.share * 1000) / 10}
