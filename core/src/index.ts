@@ -95,7 +95,7 @@ export type { Chain, OperatingPoint } from './chain/chain.ts'
 export { deembed, deembedSize, deembedSizeRange } from './chain/deembed.ts'
 export { type Ledger, ledgerOf, type LedgerRow } from './chain/ledger.ts'
 export { lengthForLoss, type LossCell, lossTable } from './chain/lossTable.ts'
-export { type Answer, answerChain, type Spread } from './chain/phaseRange.ts'
+export { type Answer, answerChain, middleW, type Spread } from './chain/phaseRange.ts'
 export { predictions } from './chain/predictions.ts'
 export { bothSchools, textbookLineLossDb } from './chain/schools.ts'
 export {
@@ -165,6 +165,7 @@ export {
   compareReading,
   type Meter,
   type MeterKind,
+  readingDoubtW,
   usualMeter,
 } from './measure/meter.ts'
 export type { AntennaChange, Cause } from './diagnosis/causes.ts'

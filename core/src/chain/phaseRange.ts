@@ -1,7 +1,7 @@
 import type { Range } from '../statistics/quantile.ts'
 import { phaseUnknown } from '../load/load.ts'
 import { extremesOf } from './allRound.ts'
-import type { Chain, OperatingPoint } from './chain.ts'
+import type { Chain, OperatingPoint, TunerSettings } from './chain.ts'
 import { checkChain, checkCovered } from './checkChain.ts'
 import { type Solution, solveChain } from './solve.ts'
 import { chainFigures, ofPlane, ofStage, PLANE_FIGURES, STAGE_FIGURES } from './chainFigures.ts'
@@ -24,8 +24,8 @@ export interface Answer {
 }
 
 /**
- * Solves a chain; where only the antenna's SWR is known, for all phases of its reflection. The
- * solution given is then the one whose antenna power lies nearest to the middle of the range.
+ * Solves a chain; where only the antenna's SWR is known, for all phases of its reflection. The solution given is then the one
+ * whose power at the antenna is the middle of the range: see `middlePhase`.
  *
  * @example answerChain(chain, at).solution.antennaW // 57.53
  */
@@ -35,8 +35,13 @@ export function answerChain(chain: Chain, at: OperatingPoint): Answer {
   checkChain(chain, at)
   checkCovered(chain, at.frequencyHz)
   const figuresAt = chainFigures(chain, at)
-  const all = turnChain(roundOf(chain, at), {
-    solve: (phase, settings) => ({ phase, figures: figuresAt(phase, settings) }),
+  const round = roundOf(chain, at)
+  const solve = (phase: number, settings: TunerSettings) => ({
+    phase,
+    figures: figuresAt(phase, settings),
+  })
+  const all = turnChain(round, {
+    solve,
     // What comes back of a match is next to nothing, and no extreme of that is worth a search.
     figuresOf: ({ figures }) => figures.filter((_, i) => !isReflected(chain, i)),
   })
@@ -45,9 +50,11 @@ export function answerChain(chain: Chain, at: OperatingPoint): Answer {
     Object.fromEntries(names.map((name, i) => [name, range(from + i)])) as Record<Name, Range>
   const antenna = ofPlane(chain.stages.length)
   const antennaW = range(antenna)
-  const middle = (antennaW.low + antennaW.high) / 2
-  const fromMiddle = ({ figures }: (typeof all)[number]) => Math.abs(figures[antenna]! - middle)
-  const { phase } = all.reduce((best, own) => (fromMiddle(own) < fromMiddle(best) ? own : best))
+  const phase = middlePhase(
+    all.map(({ phase, figures }) => ({ phase, watts: figures[antenna]! })),
+    (antennaW.low + antennaW.high) / 2,
+    (phase) => figuresAt(phase, round.settingsAt(phase))[antenna]!,
+  )
   const solution = solveChain(chain, at, phase)
   return {
     solution,
@@ -60,6 +67,57 @@ export function answerChain(chain: Chain, at: OperatingPoint): Answer {
     },
   }
 }
+
+/** So near the middle, as a share of it, is near enough; and after so many steps what there is. */
+const NEAR = 1e-9
+const MOST_STEPS = 60
+
+/**
+ * The phase at which the watts are in the middle between their least and their most: the first one going up from the least
+ * in the direction of rising phase. Another metre of line in front of the load turns all phases alike, and so finds the same.
+ * Where the watts jump over the middle, the nearer side of the jump.
+ *
+ * @param known phases round the circle (rad, rising) with their watts, extremes among them
+ * @param wattsAt the watts at any phase
+ */
+export function middlePhase(
+  known: readonly { phase: number; watts: number }[],
+  middle: number,
+  wattsAt: (phase: number) => number,
+): number {
+  const least = known.reduce((best, own, i) => (own.watts < known[best]!.watts ? i : best), 0)
+  const from = (i: number) => known[(least + i) % known.length]!
+  let up = 1
+  while (up < known.length && from(up).watts < middle) up++
+  if (up >= known.length) return from(0).phase
+  let low = from(up - 1)
+  let high = from(up)
+  if (high.phase < low.phase) high = { ...high, phase: high.phase + 2 * Math.PI }
+  // Regula falsi, halved where one end stays: Illinois.
+  let [weightLow, weightHigh] = [1, 1]
+  for (let step = 0; step < MOST_STEPS && high.phase - low.phase > 1e-12; step++) {
+    const below = weightLow * (middle - low.watts)
+    const above = weightHigh * (high.watts - middle)
+    const share = below + above > 0 ? below / (below + above) : 0.5
+    // At a jump the ends never come near: then it is halved.
+    const phase = low.phase + (high.phase - low.phase) * (step % 3 === 2 ? 0.5 : share)
+    const watts = wattsAt(phase % (2 * Math.PI))
+    if (Math.abs(watts - middle) <= NEAR * middle) return phase % (2 * Math.PI)
+    if (watts < middle) {
+      low = { phase, watts }
+      ;[weightLow, weightHigh] = [1, weightHigh / 2]
+    } else {
+      high = { phase, watts }
+      ;[weightLow, weightHigh] = [weightLow / 2, 1]
+    }
+  }
+  const nearer = middle - low.watts < high.watts - middle ? low : high
+  return nearer.phase % (2 * Math.PI)
+}
+
+/** Power at the antenna, W: of an antenna of unknown phase the middle of its range, also where relays jump over it. */
+export const middleW = ({ solution, spread }: Answer): number =>
+  spread ? (spread.antennaW.low + spread.antennaW.high) / 2 : solution.antennaW
 
 const isReflected = ({ stages }: Chain, index: number): boolean =>
   index < ofPlane(stages.length + 1) && PLANE_FIGURES[index % PLANE_FIGURES.length] === 'reflectedW'

@@ -1,6 +1,6 @@
 /** What each part of a chain could give at most. */
 import type { Chain, OperatingPoint } from '../chain/chain.ts'
-import { answerChain } from '../chain/phaseRange.ts'
+import { answerChain, middleW } from '../chain/phaseRange.ts'
 import { cableClasses, type CableClass } from '../cables/cableClass.ts'
 import { matchedLossDb, lineConstants } from '../line/constants.ts'
 import { withCable } from '../stages/withCable.ts'
@@ -31,9 +31,11 @@ export function partGains(
   at: OperatingPoint,
   fits: (stage: number, cable: CableClass) => boolean = () => true,
 ): PartGain[] {
-  const now = answerChain(chain, at).solution
+  const answer = answerChain(chain, at)
+  const now = answer.solution
+  const nowW = middleW(answer)
   const gain = (stages: Chain['stages']) =>
-    10 * Math.log10(answerChain({ ...chain, stages }, at).solution.antennaW / now.antennaW)
+    10 * Math.log10(middleW(answerChain({ ...chain, stages }, at)) / nowW)
   return chain.stages
     .flatMap((stage, k): PartGain[] => {
       if (stage.bypassed || stage.kind === 'amplifier' || !(now.stages[k]!.lossW > 0)) return []

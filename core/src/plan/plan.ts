@@ -2,7 +2,7 @@
 import type { Chain, OperatingPoint } from '../chain/chain.ts'
 import { checkChain } from '../chain/checkChain.ts'
 import { sweepBand } from '../chain/bandSweep.ts'
-import { answerChain } from '../chain/phaseRange.ts'
+import { answerChain, middleW } from '../chain/phaseRange.ts'
 import { isPassive } from '../chain/walkBand.ts'
 import { type TunerPlace, withTunerAt } from '../chain/worthTuner.ts'
 import { InputError } from '../errors.ts'
@@ -222,7 +222,7 @@ function wattsOn(chain: Chain, at: readonly OperatingPoint[]): number[] {
   return at.map((point, c) =>
     perWatt && !Number.isNaN(perWatt[c])
       ? perWatt[c]! * point.powerW
-      : answerChain(chain, point).solution.antennaW,
+      : middleW(answerChain(chain, point)),
   )
 }
 

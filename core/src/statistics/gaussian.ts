@@ -73,3 +73,20 @@ export function upperQuantile(probability: number): number {
  */
 export const normalQuantile = (probability: number): number =>
   probability < 0.5 ? -upperQuantile(probability) : upperQuantile(1 - probability)
+
+/**
+ * Share of a normal distribution below so many deviations, to 1.2e-7. Press et al., Numerical Recipes, erfc.
+ *
+ * @example normalShare(1.645) // 0.95002
+ */
+export function normalShare(deviations: number): number {
+  const x = Math.abs(deviations) / Math.SQRT2
+  const t = 1 / (1 + x / 2)
+  const series = ERFC.reduceRight((sum, coefficient) => sum * t + coefficient, 0)
+  const tail = (t * Math.exp(-x * x + series)) / 2
+  return deviations > 0 ? 1 - tail : tail
+}
+const ERFC = [
+  -1.26551223, 1.00002368, 0.37409196, 0.09678418, -0.18628806, 0.27886807, -1.13520398, 1.48851587,
+  -0.82215223, 0.17087277,
+]

@@ -1,6 +1,7 @@
 /** One section of a chain with every cable that could be in it. */
 import {
   answerChain,
+  middleW,
   type Cable,
   type Chain,
   InputError,
@@ -27,7 +28,7 @@ serve(({ chain, at, stage, cables }: CablesForRunRequest, progress): CablesForRu
       progress(k / cables.length)
       try {
         const stages = chain.stages.with(stage, withCable(section, cable))
-        return [id, answerChain({ ...chain, stages }, at).solution.antennaW]
+        return [id, middleW(answerChain({ ...chain, stages }, at))]
       } catch (error) {
         if (error instanceof InputError) return [id, null]
         throw error

@@ -2,6 +2,7 @@
 import type { ChainDocument } from '@saltline/contract'
 import {
   answerChain,
+  middleW,
   cableClasses,
   type Chain,
   checkLimits,
@@ -77,17 +78,13 @@ function cellOf(
   const channel = document.channels.find(({ id }) => id === channelId)!
   const at = operatingPoint(document.transmitter, channel)
   try {
-    const { solution, spread } = answerChain(chain, at)
+    const answer = answerChain(chain, at)
+    const antennaW = middleW(answer)
     const { stresses } = checkLimits(chain as RatedChain, at, surroundingsOf(document, channel))
     return {
-      antennaW: solution.antennaW,
-      range: spread?.antennaW ?? null,
-      db:
-        typeof base === 'object'
-          ? 10 * Math.log10(solution.antennaW / base.antennaW)
-          : base
-            ? null
-            : 0,
+      antennaW,
+      range: answer.spread?.antennaW ?? null,
+      db: typeof base === 'object' ? 10 * Math.log10(antennaW / base.antennaW) : base ? null : 0,
       nearest: tightest(stresses.filter(isPart)),
       difference: null,
     }
