@@ -21,6 +21,7 @@ import {
   seeded,
   solveChain,
   stopFor,
+  swrLimitOf,
   usualTolerances,
 } from '../src/index.ts'
 import { settingsNow } from '../src/chain/tunerSettings.ts'
@@ -72,6 +73,8 @@ function read(
 }
 
 const WORKING_SWR = 3
+/** A danger has so many times the SWR that a step allows: what is nearer to it the meter may not tell. */
+const OVER = 2
 
 type Danger = 'open' | 'short' | 'joint' | 'full power' | 'no power' | 'dials'
 const DANGERS: readonly Danger[] = ['open', 'short', 'joint', 'full power', 'no power', 'dials']
@@ -205,9 +208,10 @@ for (const [name, meter] of Object.entries(meters)) {
         })
         if (!wave || step.figures === 'forward') continue
         // Behind so much loss, or where it changes nothing, nobody could tell.
+        const limit = swrLimitOf(step, expected) ?? Infinity
         const changed =
           Math.abs(10 * Math.log10(wave.forwardW / expected.watts)) > 4 ||
-          rhoOfSwr(wave.swr) > rhoOfSwr(expected.chainSwr.high) + 0.25
+          wave.swr > Math.max(3, OVER * limit)
         if (!changed || (step.figures === 'swr' && wave.swr < 3)) continue
         if (danger === 'no power' && wave.forwardW > 0.4 * expected.chainRange.low) continue
         // At so little power the meter cannot tell a fault from its own error, and the page says so.

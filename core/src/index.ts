@@ -95,6 +95,7 @@ export type { Chain, OperatingPoint } from './chain/chain.ts'
 export { deembed, deembedSize, deembedSizeRange } from './chain/deembed.ts'
 export { type Ledger, ledgerOf, type LedgerRow } from './chain/ledger.ts'
 export { lengthForLoss, type LossCell, lossTable } from './chain/lossTable.ts'
+export { dissipatedDb } from './chain/dissipated.ts'
 export { type Answer, answerChain, middleW, type Spread } from './chain/phaseRange.ts'
 export { predictions } from './chain/predictions.ts'
 export { bothSchools, textbookLineLossDb } from './chain/schools.ts'
@@ -160,6 +161,7 @@ export { type SectionVerdict, upgradeTo, worstFaultAt } from './limits/upgrade.t
 
 // Readings: what a meter will show, and what they say
 export { type ExpectedReading, expectReading, swrRead } from './measure/expectReading.ts'
+export { outsideLive } from './measure/liveReading.ts'
 export {
   type Compared,
   compareReading,

@@ -2,7 +2,6 @@
 import type { Chain, OperatingPoint } from '../chain/chain.ts'
 import { answerChain, middleW } from '../chain/phaseRange.ts'
 import { cableClasses, type CableClass } from '../cables/cableClass.ts'
-import { matchedLossDb, lineConstants } from '../line/constants.ts'
 import { withCable } from '../stages/withCable.ts'
 import type { Stage } from '../stages/stage.ts'
 
@@ -42,19 +41,12 @@ export function partGains(
       const ideal = lossless(stage)
       const idealDb = gain(ideal ? chain.stages.with(k, ideal) : chain.stages.toSpliced(k, 1))
       if (stage.kind !== 'line') return [{ stage: k, idealDb, best: null }]
-      const classes = cableClasses
+      // What loses least of itself may make another mismatch: every class is solved.
+      const best = cableClasses
         .filter((sheet) => Math.abs(sheet.z0Ohm - stage.cable.z0Ohm) < SAME_OHM && fits(k, sheet))
-        .toSorted((a, b) => lossOf(a, at.frequencyHz) - lossOf(b, at.frequencyHz))
-      const [least] = classes
-      return [
-        {
-          stage: k,
-          idealDb,
-          best: least
-            ? { cable: least, db: gain(chain.stages.with(k, withCable(stage, least))) }
-            : null,
-        },
-      ]
+        .map((cable) => ({ cable, db: gain(chain.stages.with(k, withCable(stage, cable))) }))
+        .reduce<PartGain['best']>((a, b) => (a && a.db >= b.db ? a : b), null)
+      return [{ stage: k, idealDb, best }]
     })
     .sort((a, b) => b.idealDb - a.idealDb)
 }
@@ -81,5 +73,3 @@ function lossless(stage: Stage): Stage | null {
       return null
   }
 }
-
-const lossOf = (cable: CableClass, hz: number) => matchedLossDb(lineConstants(cable, hz), 100)

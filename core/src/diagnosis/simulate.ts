@@ -64,7 +64,7 @@ export function hiddenStation(
 ): HiddenStation {
   const once = seeded(seed)
   const real = stationDraws(chain, channels, tolerances)(once)
-  // A meter is off by so much of its accuracy on all its readings, and by as much again on each.
+  // How far a meter is off on those of its readings that share an error; see SHARED.
   const offs = instruments.map(() => even(once))
   const solved = new Map<string, TrueWave[]>()
   return {
@@ -90,7 +90,7 @@ export function hiddenStation(
       const common = braid ? even(random) * Math.sqrt(3) * braid.rho : 0
       const read = (watts: number) => {
         const doubt = readingDoubtW(meter, watts, onRange(watts))
-        const off = Math.SQRT1_2 * (offs[site.instrument]! + even(random))
+        const off = random() < SHARED ? offs[site.instrument]! : even(random)
         return Math.max(0, watts + doubt * off)
       }
       const rhoRead = Math.min(MOST_REFLECTION, Math.abs(seen + common))
@@ -102,6 +102,12 @@ export function hiddenStation(
     },
   }
 }
+
+/**
+ * So often a reading has the error that its meter has on all of them, and else one of its own: two readings are then correlated
+ * by one half, and none is off by more than the meter may be.
+ */
+const SHARED = Math.SQRT1_2
 
 /** What a cause makes of the power that an instrument shows. */
 function shownFactor(cause: HiddenCause, { instrument }: Pick<Site, 'instrument'>, on: Emission) {

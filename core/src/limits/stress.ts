@@ -3,7 +3,7 @@ import { NEPER_PER_M, REFERENCE_OHM } from '../constants.ts'
 import { attenuationDbPer100m } from '../line/cable.ts'
 import { type Emission, heatShareOf } from '../source/modes.ts'
 import { cableToday } from '../stages/line.ts'
-import { stubVoltageRise } from '../stages/stub.ts'
+import { stubStress } from '../stages/stub.ts'
 import type { PlaneState, Solution } from '../chain/solve.ts'
 import {
   averageRatingAt,
@@ -214,15 +214,14 @@ function stageStresses(
         ),
       ]
     case 'stub': {
-      const rise = stubVoltageRise(stage, solution.frequencyHz)
+      const along = stubStress(stage, solution.frequencyHz)
       const { lengthM, cable } = stage
       return [
-        stressOf(k, 'voltage', volts * rise, ratings.voltageRms, 'V rms', 'PEP'),
-        // A standing wave heats the places of most current twice as much as the mean of them.
+        stressOf(k, 'voltage', volts * along.voltageRms, ratings.voltageRms, 'V rms', 'PEP'),
         stressOf(
           k,
           'heat',
-          lengthM > 0 ? ((2 * state.lossW) / lengthM) * share : 0,
+          along.heatWPerM * volts ** 2 * share,
           permittedHeatWPerM(
             { kind: 'line', lengthM, cable },
             ratings,

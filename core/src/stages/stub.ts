@@ -1,5 +1,7 @@
 import { type Complex, complex, divide } from '../complex.ts'
 import type { Cable } from '../line/cable.ts'
+import { lineConstants } from '../line/constants.ts'
+import { lineProfiles, maximumOf, profileAt } from '../line/standingWave.ts'
 import { half } from '../statistics/random.ts'
 import { checkCable, writeLine } from './line.ts'
 import type { StageModel } from './model.ts'
@@ -41,29 +43,43 @@ export function stubImpedance(stage: StubStage, frequencyHz: number): Complex {
   return divide(complex(1, 0), complex(m[4]!, m[5]!))
 }
 
-/** Places along a stub that its voltage is looked at. */
-const PLACES = 90
+/** What a stub withstands for one volt (RMS) across its input: exact, as along any line. */
+export interface StubStress {
+  /** Highest voltage along it, V rms. */
+  voltageRms: number
+  /** Heat of its hottest metre, W/m: goes with the square of the voltage. */
+  heatWPerM: number
+}
+
+/** Beyond this many nepers nothing comes back from the far end. */
+const NO_RETURN_NEPER = 50
 
 /**
- * The highest voltage along a stub over that at its input. An open stub of a quarter wave has it at its far end, and
- * far more of it than the line: it may arc there.
+ * The highest voltage and the hottest metre along a stub, for one volt at its input. An open stub of a quarter wave has the
+ * voltage at its far end, and far more of it than the line: it may arc there.
  *
- * @returns ≥ 1
- * @example stubVoltageRise({ kind: 'stub', cable, lengthM: 6, end: 'open' }, 10e6) // 2.689
+ * @example stubStress({ kind: 'stub', cable, lengthM: 6, end: 'open' }, 10e6).voltageRms // 2.689
  */
-export function stubVoltageRise(stage: StubStage, frequencyHz: number): number {
-  const { lengthM, cable, end } = stage
-  /** |V| at a distance from the far end, on a common scale. */
-  const size = (fromEndM: number): number => {
-    writeLine(asLine({ lengthM: fromEndM, cable }), frequencyHz, own)
-    const at = end === 'open' ? 0 : 2
-    return Math.hypot(own[at]!, own[at + 1]!) * Math.exp(own[8]!)
+export function stubStress({ lengthM, cable, end }: StubStage, frequencyHz: number): StubStress {
+  if (lengthM === 0) return { voltageRms: 1, heatWPerM: 0 }
+  const constants = lineConstants(cable, frequencyHz)
+  const seenM = Math.min(lengthM, NO_RETURN_NEPER / constants.alpha)
+  const { voltageSquared, heatPerM } = lineProfiles(
+    constants,
+    end === 'open'
+      ? { vRe: 1, vIm: 0, iRe: 0, iIm: 0 }
+      : { vRe: 0, vIm: 0, iRe: 1 / constants.zcRe, iIm: 0 },
+  )
+  const input = profileAt(voltageSquared, seenM)
+  return {
+    voltageRms: Math.sqrt(maximumOf(voltageSquared, seenM).value / input),
+    heatWPerM: maximumOf(heatPerM, seenM).value / input,
   }
-  const input = size(lengthM)
-  let most = input
-  for (let i = 0; i < PLACES; i++) most = Math.max(most, size((lengthM * i) / PLACES))
-  return input > 0 ? most / input : 1
 }
+
+/** The highest voltage along a stub over that at its input, ≥ 1. */
+export const stubVoltageRise = (stage: StubStage, frequencyHz: number): number =>
+  stubStress(stage, frequencyHz).voltageRms
 
 /**
  * Checks, matrix and tolerances of a stub.

@@ -15,7 +15,7 @@ export interface Trend extends Range {
   /** Value of the line at the first and the last reading. */
   atFirst: number
   atLast: number
-  /** True where the whole interval lies on one side of 0. */
+  /** True where 0 lies outside of 2.5 to 97.5 % of the slope: chance alone makes one in twenty drift. */
   drifts: boolean
 }
 
@@ -34,8 +34,9 @@ export function trendOf(points: readonly TimedValue[]): Trend | null {
   const sorted = Float64Array.from(slopes).sort()
   const slope = quantileSorted(sorted, 0.5)
   // Kendall's variance of the number of rising less falling pairs, as a share of the pairs.
-  const spread = 1.645 * Math.sqrt((n * (n - 1) * (2 * n + 5)) / 18)
-  const reach = Math.min(0.5, spread / (n * (n - 1)))
+  const deviation = Math.sqrt((n * (n - 1) * (2 * n + 5)) / 18) / (n * (n - 1))
+  const reach = Math.min(0.5, 1.645 * deviation)
+  const sure = Math.min(0.5, 1.96 * deviation)
   const low = quantileSorted(sorted, 0.5 - reach)
   const high = quantileSorted(sorted, 0.5 + reach)
   const offset = median(points.map(({ year, value }) => value - slope * year))
@@ -46,7 +47,7 @@ export function trendOf(points: readonly TimedValue[]): Trend | null {
     high,
     atFirst: offset + slope * Math.min(...years),
     atLast: offset + slope * Math.max(...years),
-    drifts: low > 0 || high < 0,
+    drifts: quantileSorted(sorted, 0.5 - sure) > 0 || quantileSorted(sorted, 0.5 + sure) < 0,
   }
 }
 

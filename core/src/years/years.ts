@@ -48,7 +48,7 @@ export interface YearSeries {
   change: YearChange | null
 }
 
-/** How the latest level differs from the level of a year before it. */
+/** How the latest level differs from the level of a year before it, or from the first where it drifted slowly. */
 export interface YearChange {
   by: number
   /** When the reading was that it is compared with. */
@@ -175,9 +175,13 @@ function changeOf(
       return { by, comparedWith: points[yearAgo]!.at, since: points[now.from]!.at }
   }
   if (!trend?.drifts) return null
-  const years = (last.at - points[yearAgo]!.at) / YEAR_MS
-  const by = trend.slope * years
-  return Math.abs(by) >= WORTH[kind] ? { by, comparedWith: points[yearAgo]!.at, since: null } : null
+  // What is too little in a year may be much over the whole record.
+  for (const from of [yearAgo, 0]) {
+    const { at } = points[from]!
+    const by = (trend.slope * (last.at - at)) / YEAR_MS
+    if (Math.abs(by) >= WORTH[kind]) return { by, comparedWith: at, since: null }
+  }
+  return null
 }
 
 function nearest(points: readonly YearPoint[], at: number): number {

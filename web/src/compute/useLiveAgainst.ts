@@ -4,6 +4,7 @@ import {
   type Chain,
   compareReading,
   type ExpectedReading,
+  outsideLive,
   usualMeter,
 } from '@saltline/core'
 import { type Instrument, metersOf, type Place, placesOf } from '../model/places.ts'
@@ -24,7 +25,8 @@ export interface LiveAgainst {
   instrument: Instrument | undefined
   expected: ExpectedReading | undefined
   compared: ReturnType<typeof compareReading> | undefined
-  outside: boolean
+  /** What is outside of what it should show; null where nothing is. */
+  outside: 'forward' | 'SWR' | null
 }
 
 /** A live figure against what its meter should show at its plane. */
@@ -42,6 +44,6 @@ export function useLiveAgainst(
     instrument,
     expected,
     compared,
-    outside: compared !== undefined && compared.is !== 'inside',
+    outside: expected ? outsideLive(latest, expected) : null,
   }
 }

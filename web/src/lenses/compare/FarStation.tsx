@@ -8,17 +8,18 @@ import {
   attenuationDbPer100m,
   type Chain,
   cableClasses,
+  dissipatedDb,
   externalNoise,
   formatDb,
   formatFrequency,
   InputError,
   receiveCostDb,
-  solveChain,
 } from '@saltline/core'
 import { useMemo } from 'react'
 import type { LensProps } from '../../editor/lens.ts'
 import { operatingPoint } from '../../model/answers.ts'
 import { copyOfClass } from '../../model/stages/line.ts'
+import { rangeText } from '../../model/wattsText.ts'
 import { ownCables } from '../../model/ownCables.ts'
 import { CableField } from '../../panel/CableField.tsx'
 import { Term } from '../../shell/Term.tsx'
@@ -56,14 +57,16 @@ export function FarStation({
     () =>
       document.channels.map((each) => {
         const noise = externalNoise(station.environment, each.frequencyHz)
-        const lossNow = dissipatedDb(document, chain, each)
-        const lossThen = alternative && dissipatedDb(alternative.document, alternative.chain, each)
+        const lostNow = lostBetween(document, chain, each)
+        const lostThen = alternative && lostBetween(alternative.document, alternative.chain, each)
+        const cost = (db: number) => receiveCostDb(db, receiverNoiseDb, noise.db)
         return {
           channel: each,
           noise,
-          lossNow,
-          now: lossNow === null ? null : receiveCostDb(lossNow, receiverNoiseDb, noise.db),
-          then: lossThen == null ? null : receiveCostDb(lossThen, receiverNoiseDb, noise.db),
+          lost: lostNow,
+          now: lostNow && cost(lostNow.lossDb),
+          nowRange: lostNow && { low: cost(lostNow.range.low), high: cost(lostNow.range.high) },
+          then: lostThen && cost(lostThen.lossDb),
         }
       }),
     [document, chain, alternative, station.environment, receiverNoiseDb],
@@ -158,7 +161,7 @@ export function FarStation({
               </tr>
             </thead>
             <tbody>
-              {rows.map(({ channel: each, noise, lossNow, now, then }) => {
+              {rows.map(({ channel: each, noise, lost, now, nowRange, then }) => {
                 const theirs = far && farCost(far, each.frequencyHz)
                 return (
                   <tr key={each.id} className="border-b border-rule [&>td]:py-1 [&>td]:pl-3">
@@ -169,8 +172,10 @@ export function FarStation({
                       {formatDb(noise.db)}
                       {noise.estimated && <span title="beyond what was measured"> *</span>}
                     </td>
-                    <td>{lossNow === null ? 'no figure' : formatDb(lossNow)}</td>
-                    <td>{costText(now)}</td>
+                    <td>
+                      {lost === null ? 'no figure' : rangeText(lost.lossDb, lost.range, formatDb)}
+                    </td>
+                    <td>{costText(now, nowRange)}</td>
                     {alternative && <td>{costText(then)}</td>}
                     {theirs && <td>{formatDb(theirs.lossDb)}</td>}
                     {theirs && <td>{costText(theirs.costDb)}</td>}
@@ -197,23 +202,27 @@ export function FarStation({
   )
 }
 
-const costText = (db: number | null): string =>
-  db === null ? '–' : db < 0.05 ? 'nothing' : formatDb(db)
+const costText = (db: number | null, range?: Lost['range'] | null): string => {
+  if (db === null) return '–'
+  if ((range?.high ?? db) < 0.05) return 'nothing'
+  return range ? rangeText(db, range, formatDb) : formatDb(db)
+}
 
-/** What the parts between transmitter and antenna turn to heat, dB; null without a figure or behind an amplifier. */
-function dissipatedDb(
-  document: ChainDocument,
-  chain: Chain,
-  channel: ChannelDocument,
-): number | null {
+interface Lost {
+  lossDb: number
+  /** Over the phases that the antenna may have. */
+  range: { low: number; high: number }
+}
+
+/** What the parts between transmitter and antenna lose as heat; null without a figure. */
+function lostBetween(document: ChainDocument, chain: Chain, channel: ChannelDocument): Lost | null {
   // On receive an amplifier is switched through.
   const stages = chain.stages.map((stage) =>
     stage.kind === 'amplifier' ? { ...stage, bypassed: true } : stage,
   )
   try {
-    const at = operatingPoint(document.transmitter, channel)
-    const { transmitterNetW, antennaW } = solveChain({ ...chain, stages }, at)
-    return antennaW > 0 ? 10 * Math.log10(transmitterNetW / antennaW) : null
+    const lost = dissipatedDb({ ...chain, stages }, operatingPoint(document.transmitter, channel))
+    return lost && { lossDb: lost.db, range: { low: lost.low, high: lost.high } }
   } catch (error) {
     if (error instanceof InputError) return null
     throw error
@@ -226,16 +235,16 @@ function farCost({ cable, lengthM, noiseFigureDb, environment }: Far, hz: number
 }
 
 function sentence(
-  { lossNow, now, then }: { lossNow: number | null; now: number | null; then: number | null },
+  { lost, now, then }: { lost: Lost | null; now: number | null; then: number | null },
   { frequencyHz }: ChannelDocument,
   name: string | null,
 ): string {
   const on = `On ${formatFrequency(frequencyHz)}`
-  if (now === null || lossNow === null) return `${on} the chain has no figure.`
+  if (now === null || lost === null) return `${on} the chain has no figure.`
   const lead =
     now < 0.1
-      ? `${on} the ${formatDb(lossNow)} of loss costs nothing on receive: the noise of the band is far above the receiver’s own.`
-      : `${on} the ${formatDb(lossNow)} of loss costs ${formatDb(now)} of signal to noise on receive.`
+      ? `${on} the ${rangeText(lost.lossDb, lost.range, formatDb)} of loss costs nothing on receive: the noise of the band is far above the receiver’s own.`
+      : `${on} the ${rangeText(lost.lossDb, lost.range, formatDb)} of loss costs ${formatDb(now)} of signal to noise on receive.`
   if (then === null || name === null) return lead
   const gain = now - then
   return Math.abs(gain) < 0.05

@@ -4,7 +4,7 @@ import { useEffect } from 'react'
 import { type LiveAround, useLiveAgainst } from '../../compute/useLiveAgainst.ts'
 import { comparedWords } from '../../model/comparedWords.ts'
 import { settingOf } from '../../model/answers.ts'
-import { wattsText } from '../../model/wattsText.ts'
+import { rangeText, wattsText } from '../../model/wattsText.ts'
 import { act } from '../../platform/act.ts'
 import { readingWords } from '../../model/readingWords.ts'
 import { enterReading, orThrow } from '../../platform/outbox/enter.ts'
@@ -92,7 +92,12 @@ function Meter({ meter, first, ...around }: Around & { meter: LiveNow; first: bo
           <>
             <span className={outside ? 'text-danger' : ''}>
               {outside ? '▲' : '✓'} {compared.db < 0 ? '−' : '+'}
-              {decimals(Math.abs(compared.db), 1)} dB: {comparedWords[compared.is]}
+              {decimals(Math.abs(compared.db), 1)} dB:{' '}
+              {outside === 'SWR'
+                ? `SWR outside ${rangeText(expected.swr, expected.swrRange, formatSwr)}`
+                : outside === 'forward'
+                  ? comparedWords[compared.is]
+                  : comparedWords.inside}
             </span>
             <span className="block text-xs text-muted">
               expected {wattsText(expected.watts, power, expected.wattsRange)}
