@@ -261,6 +261,12 @@ export const yearRowSchema = z
   .meta({ id: 'YearRow' })
 export type YearRow = z.infer<typeof yearRowSchema>
 
+/** From when to when a meter was read at a place on one channel. */
+export const meterUseSchema = z
+  .object({ before: z.string(), instrument: z.string(), from: timestamp, to: timestamp })
+  .meta({ id: 'MeterUse' })
+export type MeterUse = z.infer<typeof meterUseSchema>
+
 const flag = z
   .enum(['true', 'false'])
   .transform((text) => text === 'true')

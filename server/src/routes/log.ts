@@ -12,6 +12,7 @@ import {
   roundNoteSchema,
   roundSchema,
   roundWithReadingsSchema,
+  meterUseSchema,
   yearRowSchema,
 } from '@saltline/contract'
 import { z } from 'zod'
@@ -23,7 +24,7 @@ import * as log from '../store/log.ts'
 import * as measurements from '../store/measurements.ts'
 import * as store from '../store/readings.ts'
 import * as rounds from '../store/rounds.ts'
-import { yearRows } from '../store/years.ts'
+import { meterUses, yearRows } from '../store/years.ts'
 import { briefly, importing, solving } from '../work/kinds.ts'
 
 /** Twenty thousand readings are some 8 MB. */
@@ -124,6 +125,14 @@ export const logRoutes = (db: Database): Route[] => [
     summary: 'The means of every round at every place on one channel, oldest first',
     response: z.array(yearRowSchema),
     handle: ({ chainId, channelId }) => yearRows(db, chainId!, channelId!),
+  }),
+  route({
+    method: 'get',
+    path: '/chains/:chainId/meters/:channelId',
+    work: briefly,
+    summary: 'Which meters were read at which place on one channel, from when to when',
+    response: z.array(meterUseSchema),
+    handle: ({ chainId, channelId }) => meterUses(db, chainId!, channelId!),
   }),
   route({
     method: 'get',

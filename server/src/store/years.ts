@@ -1,7 +1,19 @@
-import { type YearRow, yearRowSchema } from '@saltline/contract'
-import { and, asc, eq, getTableColumns, gte, type SQLWrapper, sql } from 'drizzle-orm'
+import { type MeterUse, type YearRow, yearRowSchema } from '@saltline/contract'
+import {
+  and,
+  asc,
+  eq,
+  getTableColumns,
+  gte,
+  isNull,
+  max,
+  min,
+  ne,
+  type SQLWrapper,
+  sql,
+} from 'drizzle-orm'
 import type { Database } from '../db/open.ts'
-import { roundMeans } from '../db/schema.ts'
+import { readings, roundMeans } from '../db/schema.ts'
 
 /** What a chain showed over the years on one channel: the means of every round at every place, oldest first. */
 export const yearRows = (db: Database, chainId: string, channelId: string): Promise<YearRow[]> =>
@@ -14,6 +26,28 @@ export const yearRows = (db: Database, chainId: string, channelId: string): Prom
       .orderBy(asc(roundMeans.at)),
     columns,
   )
+
+/** Which meters were read at which place on one channel, each from its first reading to its last. */
+export async function meterUses(
+  db: Database,
+  chainId: string,
+  channelId: string,
+): Promise<MeterUse[]> {
+  const { before, instrument, readAt } = readings
+  const rows = await db
+    .select({ before, instrument, from: min(readAt), to: max(readAt) })
+    .from(readings)
+    .where(
+      and(
+        eq(readings.chainId, chainId),
+        eq(readings.channelId, channelId),
+        isNull(readings.deletedAt),
+        ne(instrument, ''),
+      ),
+    )
+    .groupBy(before, instrument)
+  return rows.map(({ from, to, ...row }) => ({ ...row, from: from!, to: to! }))
+}
 
 /**
  * The same by the week, for all channels of a chain: what the record comes to, without every round of it. A week with

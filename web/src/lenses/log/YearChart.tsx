@@ -3,16 +3,19 @@ import { decimals, swrOf, type YearPoint, type YearSeries } from '@saltline/core
 import { useCallback, useMemo } from 'react'
 import { chartText, readingTooltip, strong } from '../../ui/chartParts.ts'
 import { EChart, type Palette } from '../../ui/EChart.tsx'
+import type { MeterJoin } from '../../model/meterJoins.ts'
 import { dayText } from '../../model/places.ts'
 
 /** One figure over time: the expected band, the readings, their levels, and what happened. */
 export default function YearChart({
   series,
   events,
+  joins,
   description,
 }: {
   series: YearSeries
   events: readonly StationEvent[]
+  joins: readonly MeterJoin[]
   description: string
 }) {
   const { levels, subject } = series
@@ -81,9 +84,14 @@ export default function YearChart({
                 width: 112,
                 overflow: 'truncate',
               },
-              data: events
-                .map(({ on, text }) => ({ xAxis: Date.parse(on), name: text }))
-                .filter(({ xAxis }) => xAxis >= first && xAxis <= last),
+              data: [
+                ...events.map(({ on, text }) => ({ xAxis: Date.parse(on), name: text })),
+                ...joins.map(({ at, to }) => ({
+                  xAxis: at,
+                  name: `meter: ${to}`,
+                  lineStyle: { type: 'dotted' },
+                })),
+              ].filter(({ xAxis }) => xAxis >= first && xAxis <= last),
             },
           },
           ...levels.map(({ from, to, level }) => ({
@@ -122,7 +130,7 @@ export default function YearChart({
         ],
       }
     },
-    [points, series, levels, subject, events],
+    [points, series, levels, subject, events, joins],
   )
   return <EChart option={option} description={`${description}, ${series.points.length} sessions`} />
 }

@@ -16,10 +16,12 @@ import { useMemo, useState } from 'react'
 import {
   addEvent,
   eventsQuery,
+  meterUsesQuery,
   putBackIntoLog,
   removeFromLog,
   yearsQuery,
 } from '../../platform/api/logQueries.ts'
+import { joinInChange, joinsOf, type MeterJoin } from '../../model/meterJoins.ts'
 import { dayText, placesOf } from '../../model/places.ts'
 import type { LensProps } from '../../editor/lens.ts'
 import YearChart from './YearChart.tsx'
@@ -29,6 +31,7 @@ import { Problem } from '../../ui/Problem.tsx'
 export default function Years({ chainId, document, channel }: LensProps) {
   const { data: rows } = useQuery(yearsQuery(chainId, channel.id))
   const { data: events = [] } = useQuery(eventsQuery(chainId))
+  const { data: uses = [] } = useQuery(meterUsesQuery(chainId, channel.id))
   const series = useMemo(
     () =>
       rows &&
@@ -49,7 +52,13 @@ export default function Years({ chainId, document, channel }: LensProps) {
       ) : (
         <div className="grid gap-x-6 gap-y-4 lg:grid-cols-2">
           {changedFirst(series).map((each) => (
-            <YearPanel key={subjectKey(each)} series={each} document={document} events={events} />
+            <YearPanel
+              key={subjectKey(each)}
+              series={each}
+              document={document}
+              events={events}
+              joins={joinsOf(each, uses)}
+            />
           ))}
         </div>
       )}
@@ -82,22 +91,35 @@ export function YearPanel({
   series,
   document,
   events,
+  joins = [],
 }: {
   series: YearSeries
   document: ChainDocument
   events: readonly StationEvent[]
+  joins?: readonly MeterJoin[]
 }) {
   const title = titleOf(series, document)
   return (
     <section aria-label={title}>
       <h2 className="text-sm font-bold">{title}</h2>
-      <p className="text-sm text-muted">{storyOf(series)}</p>
+      <p className="text-sm text-muted">
+        {storyOf(series)}
+        {joins.length > 0 && (
+          <> {joinText(joinInChange(series, joins) !== undefined, joins.at(-1)!)}</>
+        )}
+      </p>
       <div className="relative mt-1 h-44">
-        <YearChart series={series} events={events} description={title} />
+        <YearChart series={series} events={events} joins={joins} description={title} />
       </div>
     </section>
   )
 }
+
+/** A row that goes on with another meter is not one row. */
+const joinText = (changed: boolean, { at, from, to }: MeterJoin): string =>
+  `From ${dayText(at)} read with ${to}, before with ${from}: ${
+    changed ? 'the change may be the meter’s.' : 'a step there would be unsure.'
+  }`
 
 /** What the series says, in a sentence. */
 function storyOf({ subject, points, change, trend }: YearSeries): string {

@@ -11,6 +11,7 @@ import {
   type ReadingsQuery,
   roundSchema,
   roundWithReadingsSchema,
+  meterUseSchema,
   yearRowSchema,
 } from '@saltline/contract'
 import { keepPreviousData, queryOptions } from '@tanstack/react-query'
@@ -55,6 +56,12 @@ export const yearsQuery = (chainId: string, channelId: string) =>
   queryOptions({
     queryKey: ['log', 'years', chainId, channelId],
     queryFn: () => call('GET', `/chains/${chainId}/years/${channelId}`, z.array(yearRowSchema)),
+  })
+
+export const meterUsesQuery = (chainId: string, channelId: string) =>
+  queryOptions({
+    queryKey: ['log', 'meters', chainId, channelId],
+    queryFn: () => call('GET', `/chains/${chainId}/meters/${channelId}`, z.array(meterUseSchema)),
   })
 
 export const eventsQuery = (chainId: string) =>
