@@ -6,6 +6,7 @@ import {
   solveChain,
   type Stage,
   stressesOf,
+  stubStress,
   stubVoltageRise,
 } from '../src/index.ts'
 
@@ -111,6 +112,17 @@ describe('a stub', () => {
     expect(rise(0.1, 'short')).toBe(1)
     // Beyond a quarter wave the maximum lies a quarter wave from the short.
     expect(rise(0.4, 'short')).toBeCloseTo(1 / Math.sin(0.8 * Math.PI), 2)
+  })
+
+  test('has its hottest metre where the current is, up to three times the mean on a short open stub', () => {
+    const lossy = { ...lossless, k1DbPer100m: 2 }
+    // Far below a quarter wave the current rises straight from the open end: its square has three times its mean at the input.
+    const short = stub(wave * 0.01, 'open', lossy) as never
+    const { heatWPerM } = stubStress(short, MHZ)
+    const { lossW } = solved([short], 50).stages[0]!
+    const { voltageRms } = solved([short], 50).planes[0]!
+    const mean = lossW / (wave * 0.01)
+    expect((heatWPerM * voltageRms ** 2) / mean).toBeCloseTo(3, 1)
   })
 
   test('shorted and of no length is refused', () => {

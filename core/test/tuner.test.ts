@@ -14,6 +14,7 @@ import {
 } from '../src/index.ts'
 import { matchL } from '../src/tuner/matchL.ts'
 import { type NetworkTuner, type SteppedTuner, tunerNetworks } from '../src/tuner/kinds.ts'
+import { seeded } from '../src/statistics/random.ts'
 import { setStepped } from '../src/tuner/stepped.ts'
 import { setTuner } from '../src/tuner/tuner.ts'
 import { lossFactor, seriesUnit, shuntUnit, throughElements } from '../src/tuner/element.ts'
@@ -484,3 +485,74 @@ describe('a tuner in a chain', () => {
     expect(spread!.stages[1]!.lossW.high).toBeGreaterThan(spread!.stages[1]!.lossW.low * 1.2)
   })
 })
+
+test('a whip behind a π: the valley on a face of the ranges is found', () => {
+  const tuner: TunerStage = {
+    kind: 'tuner',
+    method: 'network',
+    network: 'pi',
+    shuntAt: 'either',
+    coilH: [73.4675e-9, 13.06e-6],
+    capacitorF: [8.778e-12, 419.28e-12],
+    coilQ: 69.746,
+    coilQAtHz: 7e6,
+    capacitorQ: 997.53,
+  }
+  const { rho } = setTuner(tuner, complex(0.97535, -238.2017), 28.759839714e6, 50)
+  expect(swrOf(rho)).toBeCloseTo(1.7299, 3)
+})
+
+test.each(['pi', 'T', 'L-low-pass', 'L-high-pass'] as const)(
+  'no values tried at random, at ends and in steps from there, bring %s nearer to a whip',
+  (network) => {
+    const random = seeded(network.length)
+    for (let i = 0; i < 4; i++) {
+      const hz = 1.8e6 * 16 ** random()
+      const tuner: NetworkTuner & { kind: 'tuner' } = {
+        kind: 'tuner',
+        method: 'network',
+        network,
+        shuntAt: 'antenna',
+        coilH: [50e-9 * 4 ** random(), 5e-6 * 6 ** random()],
+        capacitorF: [5e-12 * 4 ** random(), 150e-12 * 6 ** random()],
+        coilQ: 60 * 5 ** random(),
+        capacitorQ: 300 * 6 ** random(),
+      }
+      const load = complex(0.3 * 30 ** random(), -1500 * random())
+      const { elements, rho } = setTuner(tuner, load, hz, 50)
+      const ranges = elements.map(({ part }) => (part === 'coil' ? tuner.coilH : tuner.capacitorF))
+      const rhoOf = (values: readonly number[]) => {
+        const p = Float64Array.of(load.re, load.im, 1, 0)
+        throughElements(
+          elements.map((element, k) => ({ ...element, value: values[k]! })),
+          tuner,
+          hz,
+          p,
+        )
+        return (
+          Math.hypot(p[0]! - 50 * p[2]!, p[1]! - 50 * p[3]!) /
+          Math.hypot(p[0]! + 50 * p[2]!, p[1]! + 50 * p[3]!)
+        )
+      }
+      for (let start = 0; start < 30; start++) {
+        let values = ranges.map(([least, most]) => {
+          const at = random()
+          return at < 0.15 ? least : at > 0.85 ? most : least * (most / least) ** random()
+        })
+        let best = rhoOf(values)
+        for (let step = 2; step > 1.001;) {
+          const better = values.flatMap((_, k) =>
+            [step, 1 / step].map((by) =>
+              values.with(k, Math.min(ranges[k]![1], Math.max(ranges[k]![0], values[k]! * by))),
+            ),
+          )
+          const rhos = better.map(rhoOf)
+          const least = Math.min(...rhos)
+          if (least < best) [values, best] = [better[rhos.indexOf(least)]!, least]
+          else step = Math.sqrt(step)
+        }
+        expect(swrOf(rho) / swrOf(best)).toBeLessThan(1.001)
+      }
+    }
+  },
+)

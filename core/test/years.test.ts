@@ -2,6 +2,7 @@
 import { describe, expect, test } from 'vitest'
 import { type RoundMean, longAgoWords, seeded, yearSeries } from '../src/index.ts'
 import { normal } from '../src/statistics/random.ts'
+import { trendOf } from '../src/statistics/trend.ts'
 
 const month = (i: number) => Date.UTC(2024, i, 10)
 
@@ -75,6 +76,25 @@ describe('changes', () => {
     expect(trend!.slope).toBeCloseTo(0.36, 1)
     expect(change!.by).toBeGreaterThan(0.2)
   })
+
+  test('0.3 dB a year is little in one year and said of five', () => {
+    const slow = lossOf(story(60, { lossDb: (i) => 1.6 + (0.15 * i) / 12 }))
+    expect(Math.abs(slow.change!.by)).toBeGreaterThan(0.4)
+    expect(slow.change!.comparedWith).toBe(month(0))
+  })
+
+  test.each([8, 12])(
+    'of rows of mere noise %i readings long, one in twenty drifts at most',
+    (n) => {
+      const random = seeded(n)
+      let drifting = 0
+      for (let i = 0; i < 1000; i++) {
+        const points = Array.from({ length: n }, (_, k) => ({ year: k / 4, value: normal(random) }))
+        drifting += Number(trendOf(points)!.drifts)
+      }
+      expect(drifting / 1000).toBeLessThanOrEqual(0.05)
+    },
+  )
 
   test('a steady station raises no change in nineteen of twenty years', () => {
     let alarms = 0

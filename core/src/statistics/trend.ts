@@ -36,7 +36,8 @@ export function trendOf(points: readonly TimedValue[]): Trend | null {
   // Kendall's variance of the number of rising less falling pairs, as a share of the pairs.
   const deviation = Math.sqrt((n * (n - 1) * (2 * n + 5)) / 18) / (n * (n - 1))
   const reach = Math.min(0.5, 1.645 * deviation)
-  const sure = Math.min(0.5, 1.96 * deviation)
+  // Pairs are counted in steps of two: half a step more for few readings.
+  const sure = Math.min(0.5, 1.96 * deviation + 1 / (n * (n - 1)))
   const low = quantileSorted(sorted, 0.5 - reach)
   const high = quantileSorted(sorted, 0.5 + reach)
   const offset = median(points.map(({ year, value }) => value - slope * year))
