@@ -208,7 +208,7 @@ describe('each sheet by hand', () => {
         { shownW: 100, trueW: 95 },
       ],
     })
-    expect(answer).toMatch(/^It is off by up to \+11 %; corrected, it is good to ± \d+ %\.$/)
+    expect(answer).toMatch(/^It is off by up to \+11 %; corrected, it is good to ± [\d.]+ %\.$/)
     expect(table!.rows[0]).toEqual(['50.0', '45.0', '0.900'])
   })
 
