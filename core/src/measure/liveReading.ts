@@ -12,8 +12,8 @@ const wider = (middle: number, { low, high }: Range): Range => ({
 })
 
 /**
- * What of a live figure is outside of what its meter should show: forward power, then the SWR. A live meter is looked at every
- * second, and cries wolf where one reading in ten would do so.
+ * What of a live figure is outside of what its meter should show: forward power, then the SWR. A live meter is judged
+ * every second: the ranges of single readings, nine in ten, would raise too many false alarms.
  *
  * @returns null where both are inside
  */

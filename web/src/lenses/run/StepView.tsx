@@ -128,7 +128,7 @@ export function StepView({
   }, [plane, onSelect])
 
   const points = instrument?.document.calibration?.points ?? []
-  const judged = useStop(step, {
+  const { judged, judgeNow } = useStop(step, {
     typed,
     points,
     meter,
@@ -180,12 +180,17 @@ export function StepView({
       setProblem('Unkey first. Going on is a press of its own, above.')
       return
     }
-    const now = checkedHere ? await known() : facts
-    if (!despite && now && now.against.length > 0) {
-      setProblem('Not yet: see above.')
-      return
-    }
     try {
+      const now = checkedHere ? await known() : facts
+      if (!despite && now && now.against.length > 0) {
+        setProblem('Not yet: see above.')
+        return
+      }
+      // Entered faster than a figure is judged by itself.
+      if (!wentOn && judgeNow(now)?.is === 'stop') {
+        setProblem('Unkey first. Going on is a press of its own, above.')
+        return
+      }
       let change: Partial<RunBody> = {}
       let readingId: string | undefined
       if (isRead && asItStands(chain, step, runChannel)) {
@@ -213,6 +218,16 @@ export function StepView({
         change,
       )
       if (kept) forget()
+    } catch (error) {
+      setProblem(errorText(error))
+    }
+  }
+  /** Starts the time of a hold, once it is known that nothing stands against it. */
+  const keyDown = async () => {
+    try {
+      const now = await known()
+      if (despite || now.against.length === 0) watch.start()
+      else setProblem('Not yet: see above.')
     } catch (error) {
       setProblem(errorText(error))
     }
@@ -250,8 +265,7 @@ export function StepView({
       className="space-y-4 px-5 py-5 sm:px-10"
       onSubmit={(event) => {
         event.preventDefault()
-        if (step.kind === 'hold' && !step.rest && watch.seconds === 0 && !blocked)
-          return watch.start()
+        if (step.kind === 'hold' && !step.rest && watch.seconds === 0) return void keyDown()
         if (step.kind !== 'decide') void next()
       }}
       onKeyDown={(event) => {

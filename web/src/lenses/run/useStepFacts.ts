@@ -11,7 +11,7 @@ export interface StepFacts {
   facts: StepFigures | null
   /** Why nothing is expected. */
   why: string | null
-  /** What is worked out, once it is. */
+  /** What is worked out, once it is; rejects with why it cannot be. */
   known: () => Promise<StepFigures>
 }
 
@@ -53,21 +53,26 @@ export function useStepFacts({
     const timer = setTimeout(() => setNowS(Date.now() / 1000), Math.min(seconds * 1000 + 50, 5000))
     return () => clearTimeout(timer)
   }, [seconds, nowS])
-  const waiting = useRef<((facts: StepFigures) => void)[]>([])
+  const waiting = useRef<{ tell: (facts: StepFigures) => void; fail: (why: Error) => void }[]>([])
+  const trouble = worked?.state === 'problem' ? worked.message : null
   useEffect(() => {
-    if (!facts) return
-    for (const tell of waiting.current) tell(facts)
+    if (!facts && trouble === null) return
+    for (const { tell, fail } of waiting.current) {
+      if (facts) tell(facts)
+      else fail(new Error(trouble!))
+    }
     waiting.current = []
-  }, [facts])
+  }, [facts, trouble])
   const known = () =>
     facts
       ? Promise.resolve(facts)
-      : new Promise<StepFigures>((resolve) => waiting.current.push(resolve))
+      : trouble !== null
+        ? Promise.reject(new Error(trouble))
+        : new Promise<StepFigures>((tell, fail) => waiting.current.push({ tell, fail }))
   const expected = facts?.expected
   return {
     facts,
-    why:
-      typeof expected === 'string' ? expected : worked?.state === 'problem' ? worked.message : null,
+    why: typeof expected === 'string' ? expected : trouble,
     known,
   }
 }
