@@ -1,6 +1,7 @@
 /**
  * Run sheets on random stations: whatever an operator does, nothing keyed hurts; and a sheet made worse is caught.
  *   npx tsx core/bench/runs.ts [stations] [first seed]
+ * With WALKS=1 the walks alone.
  */
 import { checkSheet, missingFor, runModel, runSheets } from '../src/index.ts'
 import { mutant } from '../test/runMutants.ts'
@@ -12,6 +13,8 @@ const sum = { runs: 0, keyed: 0, refused: 0, harm: 0, worse: 0, dangerous: 0, ca
 for (let seed = first; seed < first + stations; seed++) {
   const { station, phaseRad } = drawnStation(seed)
   const model = runModel(station)
+  if (process.env['WALKS'] && seed % 500 === 0)
+    console.log(`station ${seed}, ${sum.harm} that hurt`)
   for (const sheet of runSheets) {
     if (missingFor(station.chain, sheet).length > 0) continue
     const { harm, keyed, refused } = walkSheet(sheet, model, chance(seed * 31 + 7), phaseRad)
@@ -22,6 +25,7 @@ for (let seed = first; seed < first + stations; seed++) {
       sum.harm++
       console.log(`station ${seed}, ${sheet.id}, ${stepId}: ${what}`)
     }
+    if (process.env['WALKS']) continue
     const made = mutant(sheet, chance(seed * 977 + sheet.id.length))
     sum.worse++
     if (obey(made.sheet, model, chance(seed * 7), phaseRad).length === 0) continue
