@@ -110,7 +110,7 @@ function nineInTen(own: readonly number[], deviation: number): number {
   const within = (q: number) => mean(own.map((most) => shareWithin(q, most, deviation)))
   let low = 0
   let high = Math.max(...own) + 4 * deviation
-  for (let i = 0; i < 24; i++) {
+  for (let i = 0; i < 36; i++) {
     const middle = (low + high) / 2
     if (within(middle) < 0.9) low = middle
     else high = middle

@@ -19,8 +19,6 @@ export interface Danger {
 
 /**
  * What a sheet would do that must never happen, written out for a station.
- *
- * @example checkSheet(handTuner, runModel(station), channel) // []
  */
 export function checkSheet(
   sheet: Pick<RunSheet, 'steps'>,
@@ -33,10 +31,8 @@ export function checkSheet(
 /** The same of a sheet that is written out already. */
 export function dangersOf(steps: readonly PlannedStep[], model: RunModel): Danger[] {
   const found: Danger[] = []
-  const states: StationState[] = []
   let state = atTheBeginning
   steps.forEach((step, i) => {
-    states.push(state)
     const where = { stepId: step.id, title: step.title }
     for (const violation of step.mistakes ?? []) found.push({ ...where, violation, of: 'sheet' })
     for (const violation of (step.dangers ?? []).filter(isOfChain))
