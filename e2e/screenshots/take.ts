@@ -42,7 +42,7 @@ const pictures: Picture[] = [
     charts: false,
     before: async (page) => {
       await beginRun(page, 'Amplifier with tune and load controls', 14)
-      const text = await page.getByText(/^expected .* W/).innerText()
+      const text = await page.getByText(/^expected \d/).innerText()
       const [low, high] = text.match(/[\d.]+/g)!.map(Number)
       await page.getByLabel(/^Forward/).fill(String(Math.round((low! + high!) / 2)))
       await page.getByText('inside the uncertainty').waitFor()
@@ -54,7 +54,7 @@ const pictures: Picture[] = [
     size: PHONE,
     charts: false,
     before: async (page) => {
-      await beginRun(page, 'Before keying', 6)
+      await beginRun(page, 'Before keying', 7)
       await page.getByLabel(/^Forward/).fill('12')
       await page.getByLabel('Reflected').fill('5')
       await page.getByText('Unkey now').waitFor()
@@ -156,7 +156,7 @@ async function beginRun(page: Page, sheet: string, steps: number): Promise<void>
     const now = await form.getByRole('heading').innerText()
     const forward = form.getByLabel(/^Forward/)
     if (await forward.count()) {
-      const text = await form.getByText(/^expected .* W/).innerText()
+      const text = await form.getByText(/^expected \d/).innerText()
       const [low, high] = text.match(/[\d.]+/g)!.map(Number)
       await forward.fill(String((low! + high!) / 2))
       const reflected = form.getByLabel('Reflected')
