@@ -83,7 +83,8 @@ const surfaces: { name: string; path: string; show?: (page: Page) => Promise<unk
       await page.getByRole('button', { name: 'Begin: After a storm' }).click()
       const form = page.getByRole('form', { name: 'Step' })
       const heading = form.getByRole('heading')
-      for (let i = 0; i < 7; i++) {
+      // Up to the first step that is read.
+      while ((await form.getByLabel(/^Forward/).count()) === 0) {
         const now = await heading.innerText()
         await page.keyboard.press('Enter')
         await expect(heading).not.toHaveText(now)
