@@ -240,7 +240,6 @@ export function key(walk: Walk, step: PlannedStep, keyedS: number): Harm[] {
   // What parts with a time constant allow for seconds is more than what they allow for hours.
   if (share > Math.max(first, 4 * (real.up.get(upKey) ?? 0)) * 1.1 && !timed(station))
     found(`brought up to ${share} of what is permitted at once`)
-  if (step.kind === 'read' && step.mostSwr === undefined && solved.length === 0) found('no limit')
   if (step.kind === 'read') real.up.set(upKey, Math.max(share, real.up.get(upKey) ?? 0))
   real.powerUp = true
   return harm
