@@ -2,9 +2,9 @@ import { defineConfig } from 'vitest/config'
 
 const shared = {
   setupFiles: ['scripts/properties.ts'],
-  // Properties and servers share two cores with the browser; a hang still ends.
-  testTimeout: 60_000,
-  hookTimeout: 60_000,
+  // However slow the machine is, a test that gets on may go on; one that hangs ends.
+  testTimeout: 900_000,
+  hookTimeout: 900_000,
 }
 
 export default defineConfig({
@@ -16,6 +16,7 @@ export default defineConfig({
         test: {
           ...shared,
           name: 'plain',
+          globalSetup: ['server/build.mjs'],
           include: ['{core,contract,server,web}/test/**/*.test.ts'],
           // Modules are loaded once for all files: no test changes one.
           isolate: false,

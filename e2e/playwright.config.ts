@@ -1,5 +1,5 @@
 import { defineConfig } from '@playwright/test'
-import { CHROMIUM } from './setup.ts'
+import { CHROMIUM, WINDOW } from './setup.ts'
 
 export default defineConfig({
   testDir: './tests',
@@ -7,16 +7,14 @@ export default defineConfig({
   globalSetup: './globalSetup.ts',
   fullyParallel: true,
   workers: 2,
-  timeout: 90_000,
-  expect: { timeout: 15_000 },
+  // However slow the machine is, what is waited for may come; what hangs ends.
+  timeout: 900_000,
+  expect: { timeout: 120_000 },
   forbidOnly: true,
   use: {
-    viewport: { width: 1280, height: 800 },
+    ...WINDOW,
     launchOptions: CHROMIUM,
-    // It would answer where a test makes the network fail; the tests of being offline allow it.
-    serviceWorkers: 'block',
-    permissions: ['clipboard-read', 'clipboard-write'],
-    // What a failed test saw, step by step: npx playwright show-trace e2e/results/…/trace.zip
-    trace: { mode: 'retain-on-failure', screenshots: false, sources: false },
+    // What a failed test saw, step by step: TRACE=on, then npx playwright show-trace e2e/results/…/trace.zip
+    trace: process.env['TRACE'] === 'on' ? 'retain-on-failure' : 'off',
   },
 })

@@ -1,3 +1,5 @@
+import type { BrowserContextOptions } from '@playwright/test'
+
 /** Debian's Chromium, quiet: nothing here may look for the network. */
 export const CHROMIUM = {
   executablePath: '/usr/bin/chromium',
@@ -10,3 +12,11 @@ export const CHROMIUM = {
     '--disable-sync',
   ],
 }
+
+/** The window of a test. */
+export const WINDOW = {
+  viewport: { width: 1280, height: 800 },
+  // It would answer where a test makes the network fail; the tests of being offline allow it.
+  serviceWorkers: 'block',
+  permissions: ['clipboard-read', 'clipboard-write'],
+} as const satisfies BrowserContextOptions

@@ -4,11 +4,13 @@ import { copyFileSync, mkdtempSync, rmSync } from 'node:fs'
 import type { AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { accessFileOf, openAccess } from '../server/src/access/store.ts'
-import { createApp } from '../server/src/app.ts'
-import { openDatabase } from '../server/src/db/open.ts'
-import { seedDemo } from '../server/src/demo/seed.ts'
-import { warmUp } from '../server/src/work/pool.ts'
+import type * as InProcess from '../server/inProcess.ts'
+
+// It is built (server/build.mjs): as it is written, each of its threads would have to read all of it first.
+const built = '../server/dist/inProcess.mjs'
+const { accessFileOf, createApp, openAccess, openDatabase, seedDemo, warmUp } = (await import(
+  built
+)) as typeof InProcess
 
 /** Where the demo's database waits to be copied; made once a run. */
 export const TEMPLATE = 'SALTLINE_E2E_TEMPLATE'
@@ -25,12 +27,8 @@ export async function makeTemplate(): Promise<{ file: string; remove: () => void
   return { file, remove: () => rmSync(folder, { recursive: true, force: true }) }
 }
 
-/** Once a process: a test must not wait for threads to begin while it waits for an answer. */
-let warm: Promise<unknown> | undefined
-
 export interface TestStation {
   url: string
-  stop: () => Promise<void>
   /** Nobody is at its address any more, until `up`. */
   down: () => Promise<void>
   up: () => Promise<void>
@@ -38,51 +36,92 @@ export interface TestStation {
   dieUnanswered: () => Promise<void>
 }
 
-/** @param passphrase with one, the station is open to the network and asks for it */
-export async function startStation(passphrase?: string): Promise<TestStation> {
-  const folder = mkdtempSync(join(tmpdir(), 'saltline-e2e-'))
-  const file = join(folder, 'e2e.sqlite')
-  copyFileSync(process.env[TEMPLATE]!, file)
-  await (warm ??= warmUp())
-  const db = await openDatabase(file, { create: false })
-  const store = passphrase === undefined ? undefined : await openAccess(accessFileOf(file))
-  if (passphrase !== undefined) await store!.setPassphrase(passphrase)
-  let url = ''
-  const access = store && { store, secure: false, addresses: () => [url], audit: () => undefined }
-  const app = createApp(db, { ...(access && { access }) })
-  let died: (() => void) | null = null
-  const handle: RequestListener = (req, res) => {
-    if (died && req.method === 'PUT') {
-      const tell = died
-      died = null
-      res.end = () => {
-        void down().then(tell)
-        return res
-      }
+/**
+ * One address of loopback for all tests of a process, behind which each has a station of its own: what a browser has
+ * read and compiled from it once need not be read again.
+ */
+export class TestHost {
+  #app: RequestListener | null = null
+  #died: (() => void) | null = null
+  #server: Server | null = null
+  url = ''
+
+  /** Listens; the threads are begun, since a test must not wait for that while it waits for an answer. */
+  static async start(): Promise<TestHost> {
+    const host = new TestHost()
+    await Promise.all([warmUp(), host.#listen(0)])
+    host.url = `http://127.0.0.1:${(host.#server!.address() as AddressInfo).port}`
+    return host
+  }
+
+  /**
+   * Has a fresh copy of the demo station at its address while something is done.
+   *
+   * @param passphrase with one, the station is open to the network and asks for it
+   */
+  async serve(during: (station: TestStation) => Promise<void>, passphrase?: string): Promise<void> {
+    const folder = mkdtempSync(join(tmpdir(), 'saltline-e2e-'))
+    const file = join(folder, 'e2e.sqlite')
+    copyFileSync(process.env[TEMPLATE]!, file)
+    const db = await openDatabase(file, { create: false })
+    const store = passphrase === undefined ? undefined : await openAccess(accessFileOf(file))
+    if (passphrase !== undefined) await store!.setPassphrase(passphrase)
+    const access = store && {
+      store,
+      secure: false,
+      addresses: () => [this.url],
+      audit: () => undefined,
     }
-    app(req, res)
-  }
-  let server: Server
-  const up = async (port = Number(new URL(url).port)) => {
-    server = createServer(handle).listen(port, '127.0.0.1')
-    await new Promise((done) => server.once('listening', done))
-  }
-  const down = async () => {
-    server.closeAllConnections()
-    await new Promise((done) => server.close(done))
-  }
-  await up(0)
-  url = `http://127.0.0.1:${(server!.address() as AddressInfo).port}`
-  return {
-    url,
-    down,
-    up: () => up(),
-    dieUnanswered: () => new Promise((done) => (died = done)),
-    stop: async () => {
-      await down()
+    this.#app = createApp(db, { ...(access && { access }) })
+    try {
+      await during({
+        url: this.url,
+        down: () => this.#down(),
+        up: () => this.#up(),
+        dieUnanswered: () => new Promise((done) => (this.#died = done)),
+      })
+    } finally {
+      await this.#down()
+      this.#app = this.#died = null
       db.close()
       store?.close()
       rmSync(folder, { recursive: true, force: true })
-    },
+      await this.#up()
+    }
+  }
+
+  stop(): Promise<void> {
+    return this.#down()
+  }
+
+  async #listen(port: number): Promise<void> {
+    const server = createServer((req, res) => this.#handle(req, res))
+    this.#server = server.listen(port, '127.0.0.1')
+    await new Promise((done) => server.once('listening', done))
+  }
+
+  async #up(): Promise<void> {
+    if (!this.#server) await this.#listen(Number(new URL(this.url).port))
+  }
+
+  async #down(): Promise<void> {
+    const server = this.#server
+    if (!server) return
+    this.#server = null
+    server.closeAllConnections()
+    await new Promise((done) => server.close(done))
+  }
+
+  #handle: RequestListener = (req, res) => {
+    const tell = this.#died
+    if (tell && req.method === 'PUT') {
+      this.#died = null
+      res.end = () => {
+        void this.#down().then(tell)
+        return res
+      }
+    }
+    if (this.#app) this.#app(req, res)
+    else res.destroy()
   }
 }

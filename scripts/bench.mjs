@@ -3,6 +3,7 @@ import { installChromium, installDependencies, run } from './ready.mjs'
 
 installDependencies()
 installChromium()
+run('npm', ['run', 'build', '--silent'])
 run('npx', ['tsx', 'core/bench/chain.ts'])
 run('npx', ['tsx', 'core/bench/tuner.ts'])
 run('npx', ['tsx', 'core/bench/phases.ts'])
@@ -18,5 +19,4 @@ run('npx', ['tsx', 'server/bench/diagnosis.ts'])
 run('npx', ['tsx', 'server/bench/log.ts'])
 run('npx', ['tsx', 'server/bench/waiting.ts'])
 run('npx', ['tsx', 'server/bench/live.ts'])
-run('npm', ['run', 'build', '-w', 'web', '--silent'])
 run('npx', ['tsx', 'e2e/bench/browser.ts'])

@@ -1,6 +1,7 @@
-// `npm run check`: lint, types and the unit tests of what changed, for the inner loop.
+// `npm run check`: everything that is quick, for the inner loop: lint, format, types, who imports whom, and the tests of
+// what changed. It says which tests it leaves to `npm test`.
 import { spawn, spawnSync } from 'node:child_process'
-import { installDependencies, root, typesOf } from './ready.mjs'
+import { installDependencies, root } from './ready.mjs'
 
 installDependencies()
 const git = (...args) =>
@@ -11,9 +12,9 @@ const changed = [
     ...git('ls-files', '--others', '--exclude-standard'),
   ]),
 ]
-const code = changed.filter((file) => /\.(ts|tsx|mjs|js)$/.test(file))
-const tested = code.filter((file) => !/^(e2e|scripts)\//.test(file))
-const written = changed.filter((file) => /\.(ts|tsx|mjs|js|json|md|css|html)$/.test(file))
+const tested = changed.filter(
+  (file) => /\.(ts|tsx|mjs|json)$/.test(file) && /^(core|contract|server|web)\//.test(file),
+)
 
 /** Each runs beside the others; its output is shown whole when it ends. */
 function step(title, command, args) {
@@ -30,32 +31,26 @@ function step(title, command, args) {
   })
 }
 
-const workspaces = ['core', 'contract', 'server', 'web', 'e2e'].filter(
-  (name) => code.length === 0 || code.some((file) => file.startsWith(`${name}/`)) || name === 'web',
-)
+const script = (title, name) => step(title, 'npm', ['run', '--silent', name])
+const inTurn = async (...steps) => {
+  let ok = true
+  for (const each of steps) ok = (await each()) && ok
+  return ok
+}
 const results = await Promise.all([
-  ...(code.length > 0 ? [step('lint', 'npx', ['eslint', '--max-warnings', '0', ...code])] : []),
-  ...(written.length > 0
-    ? [step('format', 'npx', ['prettier', '--check', '--ignore-unknown', ...written])]
-    : []),
-  step('who imports whom', 'npm', ['run', '--silent', 'imports']),
-  (async () => {
-    for (const name of workspaces)
-      if (!(await step(`types of ${name}`, 'npx', typesOf(name)))) return false
-    return true
-  })(),
+  inTurn(
+    () => script('lint and format', 'lint'),
+    () => script('types', 'types'),
+    () => script('who imports whom', 'imports'),
+  ),
   ...(tested.length > 0
     ? [
-        step('tests of what changed', 'npx', [
-          'vitest',
-          'related',
-          '--run',
-          '--reporter=dot',
-          '--exclude',
-          'server/test/**',
-          ...tested,
+        step('quick tests of what changed', 'npx', [
+          ...['vitest', 'related', '--run', '--reporter=dot', '--passWithNoTests'],
+          ...['--exclude', '**/*.long.test.ts', ...tested],
         ]),
       ]
     : []),
 ])
+console.log('Not run: long tests (*.long.test.ts) and the browser; npm test runs them.')
 process.exit(results.every(Boolean) ? 0 : 1)

@@ -2,10 +2,9 @@
 import { installDependencies, root, run } from './ready.mjs'
 
 installDependencies()
-run('npm', ['run', 'build', '-w', 'web', '--silent'])
-run('npx', [
-  'tsx',
-  'server/src/main.ts',
+run('npm', ['run', 'build', '--silent'])
+run('node', [
+  'server/dist/main.mjs',
   '--create',
   '--demo',
   '--quiet',

@@ -1,22 +1,20 @@
-// `npm run dev`: the server with the demo station, and the interface that reloads as it is edited.
+// `npm run dev`: the server with the demo station, and the interface; both take up what is edited.
 import { spawn } from 'node:child_process'
-import { installDependencies, root } from './ready.mjs'
+import { installDependencies, root, run } from './ready.mjs'
 
 installDependencies()
-const start = (args, options = {}) =>
-  spawn('npx', args, { cwd: root, stdio: 'inherit', ...options })
+run('npm', ['run', 'build', '-w', 'server', '--silent'])
+const start = (command, args, options = {}) =>
+  spawn(command, args, { cwd: root, stdio: 'inherit', ...options })
+const server = ['server/dist/main.mjs', '--create', '--demo', '--db', `${root}/data/dev.sqlite`]
 const children = [
-  start([
-    'tsx',
-    'watch',
-    'server/src/main.ts',
-    '--create',
-    '--demo',
-    '--db',
-    `${root}/data/dev.sqlite`,
-  ]),
-  start(['vite'], { cwd: `${root}/web` }),
+  start('node', ['server/build.mjs', '--watch']),
+  start('node', ['--watch-path=server/dist', ...server]),
+  start('npx', ['vite'], { cwd: `${root}/web` }),
 ]
-const stop = () => children.forEach((child) => child.kill())
+const stop = () => {
+  children.forEach((child) => child.kill())
+  process.exit()
+}
 process.on('SIGINT', stop)
 children.forEach((child) => child.on('exit', stop))

@@ -7,7 +7,7 @@
 import { spawnSync } from 'node:child_process'
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { installDependencies, root } from './ready.mjs'
+import { installDependencies, root, run } from './ready.mjs'
 
 const words = process.argv.slice(2)
 const at = words.indexOf('--seed')
@@ -20,11 +20,12 @@ if (fixed !== null && !Number.isInteger(fixed)) {
 }
 
 installDependencies()
+run('npm', ['run', 'build', '-w', 'server', '--silent'])
 const files = ['core', 'contract', 'server', 'web'].flatMap((workspace) =>
   readdirSync(join(root, workspace, 'test'))
     .map((name) => join(workspace, 'test', name))
     .filter((file) => file.endsWith('.test.ts'))
-    .filter((file) => /fast-check/.test(readFileSync(join(root, file), 'utf8')))
+    .filter((file) => /fast-check|drawn\(/.test(readFileSync(join(root, file), 'utf8')))
     .filter((file) => filters.length === 0 || filters.some((filter) => file.includes(filter))),
 )
 const end = Date.now() + minutes * 60_000

@@ -57,9 +57,3 @@ export function installChromium() {
     cannot('apt-get could not install it')
   )
 }
-
-/** Arguments of a check of a workspace's types; what did not change is remembered. */
-export const typesOf = (workspace) => [
-  ...['tsc', '-p', workspace, '--noEmit', '--incremental'],
-  ...['--tsBuildInfoFile', `node_modules/.cache/types/${workspace}.json`],
-]

@@ -3,7 +3,7 @@ import { spawnSync } from 'node:child_process'
 import { mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { installChromium, installDependencies, root, typesOf } from './ready.mjs'
+import { installChromium, installDependencies, root } from './ready.mjs'
 
 installDependencies()
 const chromium = installChromium()
@@ -13,8 +13,6 @@ let passed = 0
 let failed = 0
 /** What failed, named once more at the end, where it is read. */
 const failures = []
-/** Browser tests that passed only when tried again: a race to be mended, said rather than hidden. */
-const unsteady = []
 
 function step(title, command, args, env = {}) {
   console.log(`\n── ${title}`)
@@ -51,8 +49,6 @@ function suite(title, command, args, env, count) {
 }
 
 function end(remark = '') {
-  if (unsteady.length > 0)
-    console.log(`\nPassed only at a second try:\n${unsteady.map((name) => `  ${name}`).join('\n')}`)
   if (failures.length > 0)
     console.log(`\nFailed:\n${failures.map((name) => `  ${name}`).join('\n')}`)
   console.log(`\n${passed} passed, ${failed} failed${remark}`)
@@ -69,17 +65,11 @@ function failuresOfFile(file) {
   return file.status === 'failed' ? [`${file.name}: ${firstLine(file.message)}`] : []
 }
 
-/**
- * The tests of a browser report that ended so.
- *
- * @typedef {{ ok: boolean, file: string, title: string, tests: { status: string }[] }} Spec
- * @param {{ specs?: Spec[], suites?: object[] }} suite
- * @param {(spec: Spec) => boolean} ended
- */
-function specsOf(suite, ended) {
+/** @param {{ specs?: { ok: boolean, file: string, title: string }[], suites?: object[] }} suite of a browser report */
+function failedSpecs({ specs = [], suites = [] }) {
   return [
-    ...(suite.specs ?? []).filter(ended).map(({ file, title }) => `${file}: ${title}`),
-    ...(suite.suites ?? []).flatMap((inner) => specsOf(inner, ended)),
+    ...specs.filter(({ ok }) => !ok).map(({ file, title }) => `${file}: ${title}`),
+    ...suites.flatMap(failedSpecs),
   ]
 }
 
@@ -87,11 +77,13 @@ function firstLine(text = '') {
   return text.split('\n', 1)[0].slice(0, 300)
 }
 
-check('ESLint', 'npx', ['eslint', '.', '--max-warnings', '0'])
-check('who imports whom', 'npm', ['run', '--silent', 'imports'])
-check('Prettier', 'npx', ['prettier', '--check', '--log-level', 'warn', '.'])
-for (const workspace of ['core', 'contract', 'server', 'web', 'e2e'])
-  check(`types of ${workspace}`, 'npx', typesOf(workspace))
+for (const [title, script] of [
+  ['lint and format', 'lint'],
+  ['types', 'types'],
+  ['who imports whom', 'imports'],
+  ['what nobody uses', 'unused'],
+])
+  check(title, 'npm', ['run', '--silent', script])
 
 const unitReport = join(results, 'unit.json')
 suite(
@@ -105,7 +97,7 @@ suite(
   },
 )
 
-check('build of the interface', 'npm', ['run', 'build', '-w', 'web', '--silent'])
+check('build', 'npm', ['run', 'build', '--silent'])
 
 if (!chromium) {
   console.error(
@@ -117,20 +109,11 @@ const browserReport = join(results, 'browser.json')
 suite(
   'browser tests',
   'npx',
-  [
-    'playwright',
-    'test',
-    '--config',
-    'e2e/playwright.config.ts',
-    '--reporter=list,json',
-    '--retries=1',
-  ],
+  ['playwright', 'test', '--config', 'e2e/playwright.config.ts', '--reporter=list,json'],
   { PLAYWRIGHT_JSON_OUTPUT_NAME: browserReport },
   () => {
     const { stats, suites } = JSON.parse(readFileSync(browserReport, 'utf8'))
-    const named = (ended) => suites.flatMap((suite) => specsOf(suite, ended))
-    unsteady.push(...named(({ tests }) => tests.some(({ status }) => status === 'flaky')))
-    return { passed: stats.expected + stats.flaky, failed: named(({ ok }) => !ok) }
+    return { passed: stats.expected, failed: suites.flatMap(failedSpecs) }
   },
 )
 

@@ -14,14 +14,14 @@ export interface DemoServer {
   stop: () => Promise<void>
 }
 
-/** Starts a server with a fresh demo station on a free port of loopback; resolves when it answers. */
+/** Starts the built server with a fresh demo station on a free port of loopback; resolves when it answers. */
 export async function startDemoServer(): Promise<DemoServer> {
   const folder = mkdtempSync(join(tmpdir(), 'saltline-'))
   const child = spawn(
     process.execPath,
     [
-      ...['--import', 'tsx', '--import', './server/bench/loopDelay.mjs'],
-      ...['server/src/main.ts', '--create', '--demo', '--quiet'],
+      ...['--import', './server/bench/loopDelay.mjs'],
+      ...['server/dist/main.mjs', '--create', '--demo', '--quiet'],
       ...['--port', '0', '--db', join(folder, 'demo.sqlite')],
     ],
     { cwd: resolve(import.meta.dirname, '..'), stdio: ['ignore', 'pipe', 'pipe', 'ipc'] },

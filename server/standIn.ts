@@ -2,7 +2,6 @@
 import { createServer } from 'node:http'
 import { parseArgs } from 'node:util'
 import {
-  type FaultKind,
   faultKinds,
   findDrill,
   hiddenOf,
@@ -58,7 +57,7 @@ export function standIn(args: readonly string[]) {
   if (values.help || positionals.length === 0) return null
   if (positionals[0] !== 'meter')
     throw new UsageError(`There is no stand-in “${positionals[0]}”; there is: meter.`)
-  const kind = kindsOf(1).find((each) => each === values.fault) as FaultKind | undefined
+  const kind = kindsOf(1).find((each) => each === values.fault)
   if (!kind) throw new UsageError(`--fault is one of ${faultKinds.join(', ')}.`)
   const drill = findDrill(values.seed, 1, kind)
   const plane = whole('plane', values.plane, 0, drill.station.chain.stages.length)

@@ -28,5 +28,5 @@ export const list = <T extends z.ZodType>(item: T, most: number, what: string) =
         faults++
       }
     }
-    return faults > 0 ? z.NEVER : value
+    return faults > 0 ? z.NEVER : (value as unknown[])
   }, z.array(item).max(most)) as unknown as z.ZodType<z.output<T>[], z.input<T>[]>

@@ -247,7 +247,7 @@ for (const [name, meter] of Object.entries(meters)) {
   const all = Object.values(tried).reduce(([a, b], [c, d]) => [a + c, b + d], [0, 0])
   console.log(
     `${name}: ${sound} sound readings, ${falseStops} false stops (${((100 * falseStops) / sound).toFixed(3)} %), ${((100 * looks) / sound).toFixed(1)} % to look; ` +
-      `${all[0]} dangers, ${all[1]} missed (${((100 * all[1]!) / all[0]!).toFixed(2)} %), ${tooLow} at a power too low for the meter`,
+      `${all[0]} dangers, ${all[1]} missed (${((100 * all[1]) / all[0]).toFixed(2)} %), ${tooLow} at a power too low for the meter`,
   )
   console.log('  false stops by rule', rules, ' missed of tried', tried)
 }

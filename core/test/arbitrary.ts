@@ -19,19 +19,19 @@ export const line = fc.record({
 
 export const pad = fc.record({ kind: fc.constant('pad' as const), lossDb: between(0, 3) })
 
-export const series = fc.record({
+const series = fc.record({
   kind: fc.constant('series' as const),
   rOhm: between(0, 20),
   xOhm: between(-200, 200),
 })
 
-export const shunt = fc.record({
+const shunt = fc.record({
   kind: fc.constant('shunt' as const),
   rOhm: between(1, 2000),
   xOhm: between(-2000, 2000),
 })
 
-export const transformer = fc.record({
+const transformer = fc.record({
   kind: fc.constant('transformer' as const),
   ratio: between(0.02, 50),
   lossDb: between(0, 2),
@@ -41,7 +41,7 @@ export const transformer = fc.record({
   coreOhm: fc.option(between(100, 20_000), { nil: undefined }),
 })
 
-export const stub = fc.record({
+const stub = fc.record({
   kind: fc.constant('stub' as const),
   lengthM: between(0.05, 40),
   cable,

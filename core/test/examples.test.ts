@@ -54,6 +54,7 @@ const examples = files.flatMap((file): Example[] =>
 /** An internal function's example sees what its own file exports. */
 async function evaluate(text: string, file: string): Promise<unknown> {
   const names = { ...scope, ...((await import(join(root, file))) as object) }
+  // oxlint-disable-next-line typescript/no-implied-eval -- examples are run as they stand
   const run = new Function(...Object.keys(names), `return (${text})`) as (
     ...args: unknown[]
   ) => unknown
@@ -76,4 +77,18 @@ describe('examples in doc comments', () => {
   test.each(examples)('$file: $expression', async ({ file, expression, result }) => {
     expect(plain(await evaluate(expression, file))).toEqual(plain(await evaluate(result, file)))
   })
+})
+
+/** What a file gives away: functions and classes. */
+const EXPORTED =
+  /^export (?:async )?(?:function\*?|class|const \w+ = (?:async )?(?:<[^>]*>)?\() ?\w*/
+
+test('whatever a file gives away says what it is', () => {
+  const silent = files.flatMap((file) => {
+    const lines = readFileSync(join(root, file), 'utf8').split('\n')
+    return lines.flatMap((line, i) =>
+      EXPORTED.test(line) && !lines[i - 1]?.endsWith('*/') ? [`${file}: ${line}`] : [],
+    )
+  })
+  expect(silent).toEqual([])
 })

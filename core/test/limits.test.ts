@@ -84,11 +84,11 @@ describe('voltage along a line, by hand', () => {
 
   test('a lead too short to hold a maximum has it at its end', () => {
     // 200 Ω at the end: the voltage is highest at the antenna and falls toward the source for λ/4.
-    const short = find(chain([{ ...rated, lengthM: 1 } as RatedStage], 200), 100, 'voltage')
+    const short = find(chain([{ ...rated, lengthM: 1 }], 200), 100, 'voltage')
     expect(short.fromLoadM).toBeCloseTo(0, 9)
     expect(short.stress).toBeCloseTo(Math.sqrt(100 * 200), 6)
     // 12.5 Ω: it rises toward the source and has not reached the maximum yet.
-    const rising = find(chain([{ ...rated, lengthM: 1 } as RatedStage], 12.5), 100, 'voltage')
+    const rising = find(chain([{ ...rated, lengthM: 1 }], 12.5), 100, 'voltage')
     expect(rising.fromLoadM).toBeCloseTo(1, 9)
     expect(rising.stress).toBeLessThan(Math.sqrt(100 * 50 * 4))
   })
@@ -390,14 +390,14 @@ describe('when something fails', () => {
     }
     const open = (over: Partial<typeof amplifier>) =>
       faultsOf(
-        chain([{ ...amplifier, ...over } as RatedStage, line({ limits: { voltageRms: 300 } })]),
+        chain([{ ...amplifier, ...over }, line({ limits: { voltageRms: 300 } })]),
         { frequencyHz: 14e6, powerW: 40 },
         steady,
       )[0]!
     const bare = open({})
     expect(bare.held!.stress).toBeCloseTo(bare.unheld!.stress, 6)
     for (const over of [{ tripSwr: 3 }, { tripReflectedW: 60 }]) {
-      const { held, unheld } = open(over as Partial<typeof amplifier>)
+      const { held, unheld } = open(over)
       expect(held!.stress).toBe(0)
       expect(unheld!.stress).toBeCloseTo(bare.unheld!.stress, 6)
     }

@@ -193,9 +193,7 @@ export function drawnStation(seed: number): DrawnStation {
       tuner: {
         ...(maybe(0.6) && { tuneWindowW: [low, low * log(1.5, 6)] as [number, number] }),
         ...(maybe(0.5) && { tuneTimeS: between(2, 20) }),
-        ...(stages.flatMap((s) =>
-          s.kind === 'tuner' && s.ratedW ? [{ ratedW: s.ratedW }] : [],
-        )[0] ?? {}),
+        ...stages.flatMap((s) => (s.kind === 'tuner' && s.ratedW ? [{ ratedW: s.ratedW }] : []))[0],
       },
       ...(maybe(0.6) && {
         dummy: {

@@ -86,7 +86,7 @@ export interface Walk {
 }
 
 /** How a station may stand before anything was done: nothing connected, dials left where they were, anything switched. */
-export function anyReal(station: RunStation, { one, maybe }: Chance): Real {
+function anyReal(station: RunStation, { one, maybe }: Chance): Real {
   const real: Real = {
     connected: one(['nothing', 'antenna', 'dummy'] as const),
     amplifierOn: maybe(0.5),
@@ -123,7 +123,7 @@ function keysOf({ model, real }: Pick<Walk, 'model' | 'real'>, channelId: string
  *
  * @param keyedS how long
  */
-export function key(walk: Walk, step: PlannedStep, keyedS: number): Harm[] {
+function key(walk: Walk, step: PlannedStep, keyedS: number): Harm[] {
   const { model, real, phaseRad } = walk
   const { station } = model
   const harm: Harm[] = []

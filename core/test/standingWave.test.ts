@@ -42,8 +42,9 @@ describe('the largest value along a line', () => {
         expect(profileAt(p, fromLoadM)).toBeCloseTo(value, 9)
         expect(fromLoadM).toBeGreaterThanOrEqual(0)
         expect(fromLoadM).toBeLessThanOrEqual(lengthM + 1e-9)
-        for (let i = 0; i <= 4000; i++)
-          expect(profileAt(p, (lengthM * i) / 4000)).toBeLessThanOrEqual(value * (1 + 1e-6) + 1e-12)
+        let most = 0
+        for (let i = 0; i <= 4000; i++) most = Math.max(most, profileAt(p, (lengthM * i) / 4000))
+        expect(most).toBeLessThanOrEqual(value * (1 + 1e-6) + 1e-12)
       }),
       { numRuns: 60 },
     )
@@ -133,8 +134,7 @@ describe('two-ports', () => {
     fc.assert(
       fc.property(fc.double({ min: -3e5, max: 3e5, noNaN: true }), (x) => {
         sinCos(x, out)
-        expect(Math.abs(out[0]! - Math.sin(x))).toBeLessThan(3e-16)
-        expect(Math.abs(out[1]! - Math.cos(x))).toBeLessThan(3e-16)
+        return Math.abs(out[0]! - Math.sin(x)) < 3e-16 && Math.abs(out[1]! - Math.cos(x)) < 3e-16
       }),
       { numRuns: 3000 },
     )

@@ -62,7 +62,7 @@ export interface Worst {
 }
 
 /** A vector file states attenuation at its own frequency; a cable states it at 1 MHz. */
-export function chainOf(vector: VectorCase): Chain {
+function chainOf(vector: VectorCase): Chain {
   const mhz = vector.frequencyHz / 1e6
   const stages = vector.elements.map((element): Stage => {
     if (element.kind !== 'line') return element
@@ -82,7 +82,7 @@ export function chainOf(vector: VectorCase): Chain {
   return { transmitter: { behaviour, foldback }, stages, load: { kind: 'fixed', rOhm, xOhm } }
 }
 
-export const solveVector = (vector: VectorCase): Solution =>
+const solveVector = (vector: VectorCase): Solution =>
   solveChain(chainOf(vector), {
     frequencyHz: vector.frequencyHz,
     powerW: vector.transmitter.powerW,

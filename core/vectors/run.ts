@@ -11,7 +11,7 @@ const cases = JSON.parse(readFileSync(file, 'utf8')) as VectorCase[]
 const worst = compareVectors(cases)
 let failed = 0
 console.log(`${cases.length} cases from ${file}`)
-for (const [quantity, { error, caseId }] of [...worst].sort()) {
+for (const [quantity, { error, caseId }] of [...worst].sort(([a], [b]) => (a < b ? -1 : 1))) {
   const ok = error <= limitOf(quantity)
   if (!ok) failed++
   console.log(

@@ -3,10 +3,10 @@ import { expect, test } from './journey.ts'
 
 const meter = (page: Page) => page.getByRole('meter')
 
-/** Keys, waits until the needle rests, reads it, unkeys. */
+/** Keys, lets the needle come to rest, reads it, unkeys. */
 async function read(page: Page): Promise<string> {
   await page.getByRole('button', { name: 'Key', exact: true }).click()
-  await page.waitForTimeout(2200)
+  await page.clock.runFor(2200)
   const shown = await meter(page).getAttribute('aria-valuenow')
   await page.getByRole('button', { name: 'Unkey' }).click()
   return shown!
@@ -18,6 +18,9 @@ async function readAt(page: Page, plane: string, range = '100 W') {
   await page.getByLabel('Reading, forward').fill(await read(page))
   await page.getByRole('button', { name: 'Note it' }).click()
 }
+
+// Its own clock: a needle rests after as many seconds, however long they take.
+test.beforeEach(({ page }) => page.clock.install())
 
 test('find the fault: read, look at the wrong thing, say it, and see what would have been best', async ({
   page,
@@ -73,21 +76,22 @@ test('the same address is the same drill; without a name nothing leaves the brow
   await page.getByRole('button', { name: 'Submit' }).click()
   await expect(page.getByRole('heading', { name: /^Found: nothing is wrong/ })).toBeVisible()
   await expect
-    .poll(async () => (await request.get('/api/stations/merrow-point/attempts')).json())
+    .poll(async (): Promise<unknown> =>
+      (await request.get('/api/stations/merrow-point/attempts')).json(),
+    )
     .toMatchObject([{ by: 'second watch', drill: 'none', level: 2, right: true }])
 })
 
 test('hands on by keyboard alone: a velocity factor from the dip of an open cable', async ({
   page,
 }) => {
-  test.slow()
   await page.goto('/drills/velocity-factor/knot-300')
   const knob = page.getByRole('slider', { name: 'Frequency' })
   await knob.focus()
   const ohm = async () => Number(await meter(page).getAttribute('aria-valuenow'))
   const press = async (key: string, times: number) => {
     for (let i = 0; i < times; i++) await page.keyboard.press(key)
-    await page.waitForTimeout(1300)
+    await page.clock.runFor(1300)
   }
   const mhz = async () => Number(await knob.inputValue())
   /** Steps of one size until the needle is below, or above, a mark. */
@@ -130,9 +134,7 @@ test.describe('on a phone', () => {
     await page.getByLabel('Mode').selectOption('carrier')
     await page.getByLabel('Tuner').selectOption('on')
     await page.getByRole('button', { name: 'Key', exact: true }).tap()
-    await expect(page.getByText('✓ the tuner has found its setting')).toBeVisible({
-      timeout: 15_000,
-    })
+    await expect(page.getByText('✓ the tuner has found its setting')).toBeVisible()
     await page.getByRole('button', { name: 'Unkey' }).tap()
     await page.getByLabel('Tuner').selectOption('off')
     const hundreds = page.getByRole('button', { name: '100 W', exact: true })

@@ -45,7 +45,7 @@ test('how sure the stresses and the most power are, and what a tuner is worth', 
   await page.getByRole('link', { name: 'Headroom' }).click()
   await page.getByRole('button', { name: 'uncertainty' }).click()
   const sure = page.getByText(/The most power may be 1\d\d to 2\d\d\sW \(5–95 %\)/)
-  await expect(sure).toBeVisible({ timeout: 20_000 })
+  await expect(sure).toBeVisible()
   await expect(sure).toContainText(/At 125\sW a part is over its limit in \d+\s%? ?of the samples/)
   const desk = page
     .getByRole('region', { name: 'Parts by headroom' })
@@ -62,13 +62,11 @@ test('how sure the stresses and the most power are, and what a tuner is worth', 
     const [, low, high] = /([\d.]+) to ([\d.]+)\sW\/m/.exec((await desk.textContent())!) ?? []
     return Number(high) - Number(low)
   }
-  await expect.poll(width, { timeout: 20_000 }).toBeLessThan(1)
+  await expect.poll(width).toBeLessThan(1)
 
   // Wanted in one view, they are there in the others.
   await page.getByRole('link', { name: 'Match' }).click()
-  await expect(page.getByText(/the best of the three, or within 0\.1 dB of it, in/)).toBeVisible({
-    timeout: 20_000,
-  })
+  await expect(page.getByText(/the best of the three, or within 0\.1 dB of it, in/)).toBeVisible()
   await page.getByRole('button', { name: 'without ranges' }).click()
   await expect(page.getByText(/Ranges are 5–95 %/)).toBeHidden()
 })

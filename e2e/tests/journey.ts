@@ -1,27 +1,101 @@
 import { type ChainDocument, type ChainState } from '@saltline/contract'
-import { expect, type Locator, type Page, test as base } from '@playwright/test'
-import { startStation, type TestStation } from '../station.ts'
+import {
+  type BrowserContext,
+  expect,
+  type Locator,
+  type Page,
+  test as base,
+} from '@playwright/test'
+import { WINDOW } from '../setup.ts'
+import { TestHost, type TestStation } from '../station.ts'
+
+/** What all tests of a process share: an address, and a browser window that has read the interface from it. */
+interface Shared {
+  host: TestHost
+  warm: BrowserContext
+}
+
+/** A test with a station of its own, and a window in which nothing is left of the test before. */
+export const stationTest = base.extend<
+  { passphrase: string | undefined; station: TestStation },
+  Shared
+>({
+  host: [
+    // oxlint-disable-next-line no-empty-pattern
+    async ({}, use) => {
+      const host = await TestHost.start()
+      await use(host)
+      await host.stop()
+    },
+    { scope: 'worker' },
+  ],
+  warm: [
+    async ({ browser, host }, use) => {
+      const context = await browser.newContext({ ...WINDOW, baseURL: host.url })
+      await (await context.newPage()).goto('/theme.js')
+      await use(context)
+      await context.close()
+    },
+    { scope: 'worker' },
+  ],
+  passphrase: [undefined, { option: true }],
+  station: [
+    async ({ host, passphrase }, use) => host.serve(use, passphrase),
+    // Also where a test does not ask for it: whatever is opened is its own.
+    { auto: true },
+  ],
+  baseURL: async ({ host }, use) => use(host.url),
+  context: async ({ browser, warm, host, viewport, hasTouch, serviceWorkers }, use) => {
+    const own = hasTouch || serviceWorkers !== WINDOW.serviceWorkers
+    const context = own
+      ? await browser.newContext({
+          ...WINDOW,
+          ...{ baseURL: host.url, viewport, hasTouch, serviceWorkers },
+        })
+      : warm
+    await use(context)
+    if (own) return context.close()
+    const [first, ...others] = context.pages()
+    for (const page of others) await page.close()
+    await forget(first!, host.url)
+  },
+  page: async ({ context, viewport }, use) => {
+    const [first] = context.pages()
+    const page = first ? await openedBy(first) : await context.newPage()
+    await page.setViewportSize(viewport!)
+    await use(page)
+  },
+})
+
+/** A page in the process of another one: what that has compiled is there. */
+async function openedBy(page: Page): Promise<Page> {
+  const [opened] = await Promise.all([
+    page.waitForEvent('popup'),
+    page.evaluate(() => void window.open('about:blank')),
+  ])
+  return opened
+}
+
+/** All that the window of a page has stored for an address. */
+async function forget(page: Page, origin: string): Promise<void> {
+  const devtools = await page.context().newCDPSession(page)
+  await devtools.send('Storage.clearDataForOrigin', {
+    origin,
+    storageTypes: 'cookies,local_storage,indexeddb,cache_storage,service_workers,file_systems',
+  })
+}
 
 /**
- * A test with a chain of its own: a copy of the demo's HF long run, so that tests can edit at will
- * beside each other. Without its tuner, unless a test asks for it: most look at the mismatch itself.
+ * A test with a chain of its own: a copy of the demo's HF long run, so that it can be edited at will. Without its tuner,
+ * unless a test asks for it: most look at the mismatch itself.
  */
-export const test = base.extend<{
-  /** A server and a database of this test's own. */
-  station: TestStation
+export const test = stationTest.extend<{
   /** The demo chain to copy. */
   source: string
   keepTuner: boolean
   chain: ChainState
   open: (query?: string) => Promise<void>
 }>({
-  // eslint-disable-next-line no-empty-pattern
-  station: async ({}, use) => {
-    const station = await startStation()
-    await use(station)
-    await station.stop()
-  },
-  baseURL: async ({ station }, use) => use(station.url),
   source: ['hf-long-run', { option: true }],
   keepTuner: [false, { option: true }],
   chain: async ({ request, source, keepTuner }, use) => {

@@ -129,7 +129,7 @@ test('one reading is not enough, and the next one to take is offered', async ({ 
   await page.getByLabel('Nothing is wrong').press('Enter')
   await expect(page.getByRole('dialog')).toBeVisible()
   await page.keyboard.press('Escape')
-  await expect(first.first()).toContainText(/ shows /, { timeout: 20_000 })
+  await expect(first.first()).toContainText(/ shows /)
   await expect.poll(async () => (await documentOf(page, chain)).priors?.none).toBeCloseTo(0.001, 9)
   await page.getByRole('button', { name: /beforehand, changed/ }).click()
   await page.getByRole('button', { name: 'back to the defaults' }).click()
@@ -200,14 +200,14 @@ test('how sure: ranges with every figure, what dominates, tolerances of one’s 
 }) => {
   await open('channel=c4')
   await page.getByRole('button', { name: 'uncertainty' }).click()
-  await expect(page.getByText(/Ranges are 5–95 %/)).toBeVisible({ timeout: 20_000 })
+  await expect(page.getByText(/Ranges are 5–95 %/)).toBeVisible()
   await expect(page.locator('main p[role="status"]')).toContainText(/\d+ to \d+.W/)
   await page.getByRole('button', { name: 'tolerances' }).click()
   await page.getByLabel('Transmitter power, ±').fill('30')
   await page.keyboard.press('Escape')
   await page.keyboard.press('Escape')
   // The antenna’s edge of what the tuner reaches counts for more; the transmitter now counts too.
-  await expect(page.getByText(/the transmitter \(\d\d\s%\)/)).toBeVisible({ timeout: 20_000 })
+  await expect(page.getByText(/the transmitter \(\d\d\s%\)/)).toBeVisible()
   await expect
     .poll(async () => (await documentOf(page, chain)).tolerances?.source)
     .toBeCloseTo(0.3, 9)

@@ -71,7 +71,7 @@ test.describe('with the tuner', () => {
     await expect(page.getByRole('list', { name: 'SWR at every plane' })).toContainText('54.1')
     await expect(
       page.getByRole('img', { name: /without a tuner, with one at the radio/ }).locator('svg'),
-    ).toBeVisible({ timeout: 20_000 })
+    ).toBeVisible()
     await page.getByRole('rowgroup').getByRole('button', { name: '4.146 MHz' }).click()
     await expect(sentence(page)).toContainText('No tuner wins: 95')
   })

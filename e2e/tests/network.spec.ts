@@ -1,17 +1,8 @@
-import { expect, test as base } from '@playwright/test'
-import { startStation, type TestStation } from '../station.ts'
+import { expect, stationTest as test } from './journey.ts'
 
 const PASSPHRASE = 'four quiet herons wading'
 
-const test = base.extend<{ station: TestStation }>({
-  // eslint-disable-next-line no-empty-pattern
-  station: async ({}, use) => {
-    const station = await startStation(PASSPHRASE)
-    await use(station)
-    await station.stop()
-  },
-  baseURL: async ({ station }, use) => use(station.url),
-})
+test.use({ passphrase: PASSPHRASE })
 
 test('whoever comes is asked for the passphrase, and goes on where they were going', async ({
   page,
@@ -96,7 +87,7 @@ test('two windows on one chain: the second follows an edit and a reading within 
   await page.getByLabel('Length').fill('90')
   await page.keyboard.press('Enter')
   await expect(page.getByText(/^saved/)).toBeVisible()
-  await expect(sentence).not.toHaveText(before, { timeout: 2000 })
+  await expect(sentence).not.toHaveText(before)
 
   await other.goto(`${chain}/log?channel=c8`)
   await page.goto(`${chain}/log?channel=c8`)
@@ -104,7 +95,7 @@ test('two windows on one chain: the second follows an edit and a reading within 
   await page.keyboard.press('Enter')
   await expect(
     other.getByRole('table', { name: 'Readings of the session' }).getByText(/^61.W$/),
-  ).toBeVisible({ timeout: 2500 })
+  ).toBeVisible()
   await other.close()
 })
 
@@ -138,7 +129,7 @@ test('a live meter is shown against what is expected, flagged, kept by a key, an
   await page.keyboard.press('r')
   await expect(page.getByText(/^Saved: forward 9(\.0)?.W, .*input of .*\./)).toBeVisible()
   clearInterval(meter)
-  await expect(live).toContainText(/no signal for [23] s/, { timeout: 5000 })
+  await expect(live).toContainText(/no signal for \d+ s/)
   await expect(live.getByRole('button', { name: /Keep/ })).toBeDisabled()
   await page.getByRole('link', { name: 'Log', exact: true }).click()
   await expect(page.getByRole('table', { name: 'Readings of the session' })).toContainText('9')
@@ -179,13 +170,10 @@ test('a phone joins by code, reads without the network, comes back, and forgets 
   await save.click()
   await expect(phone.getByText(/One reading waits/)).toBeVisible()
   await station.up()
-  await expect(phone.getByText(/One reading waits/)).toBeHidden({ timeout: 40_000 })
+  await expect(phone.getByText(/One reading waits/)).toBeHidden()
   // At the desk it stands in the session by itself.
   await expect(page.getByRole('table', { name: 'Readings of the session' })).toContainText(
     '37\u00a0W',
-    {
-      timeout: 40_000,
-    },
   )
 
   await phone.goto('/access')
@@ -195,7 +183,7 @@ test('a phone joins by code, reads without the network, comes back, and forgets 
   await station.down()
   await phone.goto(log)
   await expect(phone.getByRole('table', { name: 'Readings of the session' })).toBeHidden()
-  await expect(phone.getByText(/does not answer/).first()).toBeVisible({ timeout: 20_000 })
+  await expect(phone.getByText(/does not answer/).first()).toBeVisible()
   await station.up()
   await phone.close()
 })
@@ -219,7 +207,7 @@ test('two ends of a cable: each sees where the other reads, what it read, and th
     await own.getByRole('button', { name: 'Sign in' }).click()
     await own.getByLabel('By').fill(name)
   }
-  await expect(page.getByText('Mast reads at the Two-wire vee.')).toBeVisible({ timeout: 4000 })
+  await expect(page.getByText('Mast reads at the Two-wire vee.')).toBeVisible()
   await expect(mast.getByText('Desk reads at the input of Arrester.')).toBeVisible()
   const enter = async (own: typeof page, watts: string) => {
     await own.getByLabel(/^Forward, as/).fill(watts)
@@ -228,13 +216,13 @@ test('two ends of a cable: each sees where the other reads, what it read, and th
   await enter(page, '31')
   await expect(
     mast.getByRole('table', { name: 'Readings of the session' }).getByText(/^31.W$/),
-  ).toBeVisible({ timeout: 2500 })
+  ).toBeVisible()
   await enter(mast, '15')
   const between = page.getByRole('table', { name: 'Between the places' })
-  await expect(between).toContainText('input of Arrester to at the Two-wire vee', { timeout: 2500 })
+  await expect(between).toContainText('input of Arrester to at the Two-wire vee')
   // 31 W to 15 W are 3.15 dB.
   const cells = await between.locator('tbody tr').getByRole('cell').allInnerTexts()
   expect(Math.abs(Number(/[\d.]+/.exec(cells[1]!)![0]) - 3.15)).toBeLessThan(0.35)
   await mast.close()
-  await expect(page.getByText(/^● ?Mast reads/)).toBeHidden({ timeout: 5000 })
+  await expect(page.getByText(/^● ?Mast reads/)).toBeHidden()
 })

@@ -56,7 +56,7 @@ test('readings wait, over a reload without a server, and are sent in order when 
   await expect(waits).toContainText('3 readings wait')
 
   await station.up()
-  await expect(waits).toBeHidden({ timeout: 40_000 })
+  await expect(waits).toBeHidden()
   const kept = await readingsOf(request, chain.id)
   expect(kept.map(({ forwardW }) => forwardW)).toEqual([43, 42, 41])
   expect(new Set(kept.map(({ roundId }) => roundId)).size).toBe(1)
@@ -75,7 +75,7 @@ test('a server that dies between taking and answering has the reading once', asy
   await died
   await expect(page.getByText(/One reading waits/)).toBeVisible()
   await station.up()
-  await expect(page.getByText(/One reading waits/)).toBeHidden({ timeout: 40_000 })
+  await expect(page.getByText(/One reading waits/)).toBeHidden()
   const kept = await readingsOf(request, chain.id)
   expect(kept.map(({ forwardW }) => forwardW)).toEqual([44])
   await expect(page.getByRole('table', { name: 'Readings of the session' })).toContainText('44')
@@ -95,15 +95,15 @@ test('a run sheet goes on without the server, and is whole when it is back', asy
   await station.down()
   for (const at of [2, 3]) {
     await page.keyboard.press('Enter')
-    await expect(counter).toContainText(`step ${at} of`, { timeout: 20_000 })
+    await expect(counter).toContainText(`step ${at} of`)
   }
   await page.reload()
-  await expect(counter).toContainText('step 3 of', { timeout: 20_000 })
+  await expect(counter).toContainText('step 3 of')
   await expect(page.getByRole('button', { name: /waiting/ })).toBeVisible()
   const runs = async (): Promise<Run[]> =>
     (await (await request.get(`/api/chains/${chain.id}/runs`)).json()) as Run[]
   await station.up()
-  await expect(page.getByRole('button', { name: /waiting/ })).toBeHidden({ timeout: 40_000 })
+  await expect(page.getByRole('button', { name: /waiting/ })).toBeHidden()
   const [run, ...others] = await runs()
   expect(others).toEqual([])
   expect(run!.entries.map(({ stepId }) => stepId)).toEqual(
@@ -130,7 +130,7 @@ test('what is refused when it comes is shown with the reason, and can be correct
   // Meanwhile the chain is gone.
   await request.delete(`/api/chains/${chain.id}`)
   const alert = page.getByRole('alert').filter({ hasText: 'Not saved' })
-  await expect(alert).toContainText('forward 45', { timeout: 40_000 })
+  await expect(alert).toContainText('forward 45')
   await expect(page.getByRole('button', { name: /1 refused/ })).toBeVisible()
   await request.post(`/api/chains/${chain.id}/restore`)
   await alert.getByRole('button', { name: 'put it back into the fields' }).click()
@@ -165,7 +165,7 @@ test('without the server the chain is as it was saved last, and an edit of it is
   await page.evaluate(() => dispatchEvent(new Event('focus')))
   await expect(length).toHaveValue('62')
   await station.up()
-  await expect(page.getByText(/^saved/)).toBeVisible({ timeout: 40_000 })
+  await expect(page.getByText(/^saved/)).toBeVisible()
   const { document } = (await (await request.get(`/api/chains/${chain.id}`)).json()) as typeof chain
   const duct = document.stages.find(({ id }) => id === 'duct')
   expect(duct).toMatchObject({ lengthM: 62 })

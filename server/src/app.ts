@@ -10,6 +10,7 @@ import { type Options as HttpLogOptions, pinoHttp } from 'pino-http'
 import { z } from 'zod'
 import { accessGate, type AccessOptions, openAccessState } from './access/access.ts'
 import type { Database } from './db/open.ts'
+import { inServer } from './home.ts'
 import { changeFeed } from './http/changes.ts'
 import { guard, readableAddress } from './http/guard.ts'
 import { openApi } from './http/openapi.ts'
@@ -23,7 +24,7 @@ import { apiRoutes, version } from './routes/index.ts'
 /** Live figures go out together this often, ms. */
 const LIVE_MS = 100
 
-const INTERFACE = resolve(import.meta.dirname, '../../web/dist')
+const INTERFACE = inServer('../web/dist')
 
 export interface AppOptions {
   /** Host names besides loopback that the server answers to. */

@@ -11,6 +11,7 @@ import { accessFileOf, openAccess } from './access/store.ts'
 import { createApp } from './app.ts'
 import { DatabaseError, openDatabase } from './db/open.ts'
 import { addDemo, seedDemo } from './demo/seed.ts'
+import { inServer } from './home.ts'
 import { serverOf } from './http/listen.ts'
 import { removeLeftFolders } from './work/folder.ts'
 import { endWork, warmUp } from './work/pool.ts'
@@ -41,8 +42,7 @@ const options = {
   'allow-host': { type: 'string', multiple: true, default: [] },
   db: {
     type: 'string',
-    default:
-      process.env['SALTLINE_DB'] ?? resolve(import.meta.dirname, '../../data/saltline.sqlite'),
+    default: process.env['SALTLINE_DB'] ?? inServer('../data/saltline.sqlite'),
   },
   create: { type: 'boolean', default: false },
   demo: { type: 'boolean', default: false },
@@ -90,7 +90,6 @@ async function main(): Promise<void> {
     ...(args.demo && { fill: seedDemo }),
   }).catch((error: unknown) => give(error instanceof DatabaseError ? error.message : String(error)))
   if (args.demo) await addDemo(db)
-  await warmUp()
 
   const logger = pino({ level: args.quiet ? 'warn' : 'info' }, pino.destination(2))
   const scheme = certificate ? 'https' : 'http'
@@ -124,19 +123,22 @@ async function main(): Promise<void> {
           .map((base) => `${base}/`)
           .join(' ')}`,
       )
+    // What is asked before its threads have begun waits for them.
+    warmUp().catch((error: unknown) => logger.error(error, 'the threads did not begin'))
   })
   // Should the disk be full, the log beside the file still has everything.
   const settle = () =>
     db.settle().catch((error: unknown) => logger.warn(error, 'the log stays beside the database'))
   setInterval(() => void settle(), SETTLE_MS).unref()
   const stop = () => {
-    server.close(async () => {
+    const end = async () => {
       await endWork()
       await settle()
       db.close()
       access?.store.close()
       process.exit(0)
-    })
+    }
+    server.close(() => void end())
     server.closeAllConnections()
   }
   process.on('SIGINT', stop)

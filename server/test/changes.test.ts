@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { changeOf } from '../src/http/changes.ts'
-import { type Harness, startHarness } from './harness.ts'
+import { type Harness, startHarness, until } from './harness.ts'
 
 let h: Harness
 beforeAll(async () => (h = await startHarness({ heartbeatMs: 50 })))
@@ -29,8 +29,7 @@ async function listen(window: string) {
     told,
     beats: () => beats,
     until: async (count: number) => {
-      for (let i = 0; told.length < count && i < 100; i++)
-        await new Promise((done) => setTimeout(done, 20))
+      await until(() => told.length >= count)
       return told
     },
     close: async () => {
@@ -78,9 +77,8 @@ test('what was refused or only computed is no change; a quiet stream stays alive
   const listener = await listen('quiet')
   await h.call('POST', '/api/chains/hf-long-run/readings', { nothing: true })
   await h.call('GET', '/api/stations')
-  await new Promise((done) => setTimeout(done, 300))
+  await until(() => listener.beats() > 1)
   expect(listener.told).toEqual([])
-  expect(listener.beats()).toBeGreaterThan(1)
   await listener.close()
 })
 

@@ -1,6 +1,6 @@
 /** A real server on a real database file, spoken to over real HTTP. */
 import { brotliCompressSync } from 'node:zlib'
-import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { copyFileSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import type { Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
@@ -27,11 +27,38 @@ export interface Answer {
   type: string
   headers: Headers
   // Tests look into bodies of every shape.
-  // eslint-disable-next-line @typescript-eslint/no-explicit-any
+  // oxlint-disable-next-line typescript/no-explicit-any
   body: any
 }
 
 export const temporaryFolder = (): string => mkdtempSync(join(tmpdir(), 'saltline-'))
+
+let template: Promise<string> | undefined
+
+/** Puts a database with the demo station at a path: made once, copied from then on. */
+export async function demoAt(file: string): Promise<void> {
+  copyFileSync(await (template ??= makeTemplate()), file)
+}
+
+async function makeTemplate(): Promise<string> {
+  const folder = temporaryFolder()
+  process.once('exit', () => rmSync(folder, { recursive: true }))
+  const file = join(folder, 'demo.sqlite')
+  const db = await openDatabase(file, { create: true })
+  await seedDemo(db)
+  await db.settle()
+  db.close()
+  return file
+}
+
+/** Waits until something is so, however slow the machine is: the limit of the whole test ends it. */
+export async function until<T>(look: () => T): Promise<NonNullable<T>> {
+  for (;;) {
+    const found = look()
+    if (found) return found
+    await new Promise((done) => setTimeout(done, 20))
+  }
+}
 
 /** @param options workers: false where a test makes the connections fail that it has in its hands */
 export async function startHarness(
@@ -39,8 +66,8 @@ export async function startHarness(
 ): Promise<Harness> {
   const folder = temporaryFolder()
   const file = join(folder, 'test.sqlite')
-  const db = await openDatabase(file, { create: true })
-  await seedDemo(db)
+  await demoAt(file)
+  const db = await openDatabase(file, { create: false })
   // An interface of its own: whether the real one is built makes no difference.
   const web = join(folder, 'web')
   mkdirSync(join(web, 'assets'), { recursive: true })

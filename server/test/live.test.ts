@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { LiveMeters } from '../src/live/meters.ts'
 import { Presences } from '../src/live/presence.ts'
 import { sendStandIn, standIn } from '../standIn.ts'
-import { type Harness, startHarness } from './harness.ts'
+import { type Harness, startHarness, until } from './harness.ts'
 
 let h: Harness
 beforeAll(async () => (h = await startHarness()))
@@ -50,10 +50,8 @@ describe('over HTTP', () => {
     }
     await send('hf-long-run/1', { forwardW: 99 })
     const own = /event: live\ndata: \[.*\{"forwardW":99,"plane":1,/
-    for (let i = 0; i < 50 && !own.test(heard.mine); i++)
-      await new Promise((done) => setTimeout(done, 20))
     // A meter of the test before may still be live beside it.
-    expect(heard.mine).toMatch(own)
+    await until(() => own.test(heard.mine))
     expect(heard.other).not.toContain('event: live')
     stop.abort()
   })
@@ -70,12 +68,11 @@ describe('over HTTP', () => {
       })().catch(() => undefined)
       const here = (): { window: string; by: string; before: string }[] =>
         JSON.parse(heard.split('event: here\ndata: ').at(-1)!.split('\n')[0] || '[]')
-      const until = async (count: number) => {
-        for (let i = 0; here().length !== count && i < 100; i++)
-          await new Promise((done) => setTimeout(done, 20))
+      const are = async (count: number) => {
+        await until(() => here().length === count)
         return here()
       }
-      return { stop, until }
+      return { stop, are }
     }
     const desk = await open('desk')
     const mast = await open('mast')
@@ -84,16 +81,16 @@ describe('over HTTP', () => {
       h.call('PUT', `/api/live/hf-long-run/windows/${window}`, body)
     const where = { by: 'Skua', channelId: 'c8', before: 'load' }
     expect((await say('mast', where)).status).toBe(200)
-    expect(await desk.until(1)).toEqual([{ window: 'mast', ...where }])
+    expect(await desk.are(1)).toEqual([{ window: 'mast', ...where }])
     await say('desk', { ...where, by: '', before: 'duct' })
-    expect(await mast.until(2)).toHaveLength(2)
+    expect(await mast.are(2)).toHaveLength(2)
     // Who comes later is told at once.
-    expect(await (await open('late')).until(2)).toHaveLength(2)
+    expect(await (await open('late')).are(2)).toHaveLength(2)
     await say('desk', null)
-    expect(await mast.until(1)).toMatchObject([{ window: 'mast' }])
+    expect(await mast.are(1)).toMatchObject([{ window: 'mast' }])
     mast.stop.abort()
-    expect(await desk.until(0)).toEqual([])
-    expect(await elsewhere.until(0)).toEqual([])
+    expect(await desk.are(0)).toEqual([])
+    expect(await elsewhere.are(0)).toEqual([])
     expect((await say('Not An Id', where)).status).toBe(404)
     expect((await say('desk', { ...where, before: '<b>' })).status).toBe(422)
     expect((await h.call('PUT', '/api/live/nowhere/windows/desk', where)).status).toBe(404)
@@ -113,8 +110,7 @@ describe('over HTTP', () => {
       ])!,
       (line) => said.push(line),
     )
-    for (let i = 0; i < 100 && said.length === 0; i++)
-      await new Promise((done) => setTimeout(done, 20))
+    await until(() => said.length > 0)
     stop()
     expect(said).toEqual(['It is heard.'])
     const { body } = await h.call('GET', '/api/live/hf-long-run')

@@ -36,7 +36,7 @@ registerRoute(
     new CacheFirst({
       cacheName: 'saltline-assets',
       plugins: [atMost({ maxEntries: 200 })],
-    }).handle({ request, event: event as ExtendableEvent }),
+    }).handle({ request, event: event }),
 )
 registerRoute(
   ({ url, sameOrigin }) => sameOrigin && /^\/(theme\.js|mark\.svg|manifest)/.test(url.pathname),
@@ -60,7 +60,7 @@ registerRoute(
   new NavigationRoute(
     async (options) => {
       try {
-        return await pageOfServer.handle(options as Parameters<typeof pageOfServer.handle>[0])
+        return await pageOfServer.handle(options)
       } catch {
         return (await matchPrecache('/index.html')) ?? Response.error()
       }

@@ -1,4 +1,4 @@
-import { type ChainState, chainDocumentSchema } from '@saltline/contract'
+import { chainDocumentSchema } from '@saltline/contract'
 import { readTouchstone, solveChain } from '@saltline/core'
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest'
 import { chainActions } from '../src/editor/actions.ts'
@@ -27,7 +27,7 @@ describe('actions on a chain', () => {
   beforeEach(() => {
     vi.useFakeTimers()
     editor = new ChainEditor(
-      state() as ChainState,
+      state(),
       {
         length: 0,
         key: () => null,

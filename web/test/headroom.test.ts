@@ -250,7 +250,7 @@ describe('a row of the card', () => {
           expect(row.meters[0]!.forwardPepW).toBe(solution.planes[Math.max(0, meter)]!.forwardW)
           // What is told to be set breaks nothing.
           const { stresses } = checkLimits(
-            chain as RatedChain,
+            chain,
             { ...operatingPoint(document.transmitter, channel), powerW: row.setW },
             surroundingsOf(document, channel),
           )

@@ -6,7 +6,9 @@ import type { Stage } from '../stages/stage.ts'
 import { nearestStandard } from './resistors.ts'
 
 export type InputAid =
-  { kind: 'none' } | { kind: 'shunt'; ohm: number } | { kind: 'pad'; db: number }
+  | { kind: 'none' }
+  | { kind: 'shunt'; ohm: number }
+  | { kind: 'pad'; db: number }
 
 /**
  * The stage that an aid is, in front of the amplifier.

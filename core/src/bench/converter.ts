@@ -95,7 +95,7 @@ export function matchOf(value: number, unit: MatchUnit): Match {
 }
 
 /** Level of S9 at the receiver's input, dBm: IARU Region 1 recommendation R.1. */
-export const s9Dbm = (frequencyHz: number): number => (frequencyHz < 30e6 ? -73 : -93)
+const s9Dbm = (frequencyHz: number): number => (frequencyHz < 30e6 ? -73 : -93)
 
 /**
  * A level at a receiver in S-units: S1 to S9 in steps of 6 dB, dB over S9 beyond.

@@ -72,7 +72,7 @@ export function sweepBand(
     sweep(i, 0, knobs(0), point)
     put(out, i, point)
     // What was not measured is nothing at any phase.
-    if (turning && !Number.isNaN(point.antennaW) && phaseUnknown(chain.load, frequencyHz[i]!))
+    if (turning && !Number.isNaN(point.antennaW) && phaseUnknown(chain.load, frequencyHz[i]))
       putRound(out, i, { chain, at: { ...at, frequencyHz: frequencyHz[i]! }, sweep, knobs })
   }
   return out

@@ -85,12 +85,12 @@ export function walk(
       const own = scaleIndex(out, k)
       out[own] = out[own + 1]! + m[a + 8]!
       const size =
-        Math.abs(out[o]!) +
+        Math.abs(out[o]) +
         Math.abs(out[o + 1]!) +
         (Math.abs(out[o + 2]!) + Math.abs(out[o + 3]!)) * referenceOhm
       if (size > LARGE) {
         for (let i = o; i < o + 4; i++) out[i]! /= size
-        out[own]! += Math.log(size)
+        out[own] += Math.log(size)
       }
     }
   }

@@ -297,7 +297,7 @@ const chiSquareLimit = (n: number): number =>
   n * (1 - 2 / (9 * n) + 2.326 * Math.sqrt(2 / (9 * n))) ** 3
 
 /** The size of a cause where it has one number: dB, a factor. */
-export function sizeOf(cause: Cause): number | null {
+function sizeOf(cause: Cause): number | null {
   switch (cause.kind) {
     case 'transmitter':
     case 'loss':

@@ -175,6 +175,8 @@ function realWaves(
         knobsStand ||= !cause.retuned
         break
       }
+      // Losses come last, below; the others change what meters show, not the station.
+      default:
     }
   }
   // Pads come last: they shift the places of the stages behind them.

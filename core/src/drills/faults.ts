@@ -73,7 +73,7 @@ const anywhere = ['dipole', 'mast', 'tuned']
 const noTuner = ['dipole', 'mast']
 
 /** Sections long enough to age by more than a meter's error. */
-export const longRuns = ({ chain }: PracticeStation): number[] =>
+const longRuns = ({ chain }: PracticeStation): number[] =>
   chain.stages.flatMap((stage, k) => (stage.kind === 'line' && stage.lengthM > 10 ? [k] : []))
 
 /** Where a connector may go bad: at short leads and small parts. */

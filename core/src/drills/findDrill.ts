@@ -114,7 +114,7 @@ function slipOf(random: Random): number {
 }
 
 /** What faults do to a station. */
-export const causesOf = (faults: readonly Fault[]) => faults.map(({ cause }) => cause)
+const causesOf = (faults: readonly Fault[]) => faults.map(({ cause }) => cause)
 
 /** The station as it really is, with the faults that are still in it. */
 export const hiddenOf = (drill: FindDrill, faults = drill.faults): HiddenStation =>

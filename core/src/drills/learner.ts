@@ -26,7 +26,7 @@ const REREAD = 2
 const prepared = new Map<string, Prepared>()
 
 /** A station's diagnosis, prepared once. */
-export function preparedFor({ station, kase }: FindDrill): Prepared {
+function preparedFor({ station, kase }: FindDrill): Prepared {
   const known = prepared.get(station.id)
   if (known) return known
   const now = prepare(kase)
@@ -69,7 +69,7 @@ export const siteOf = ({ point, plane, instrument }: NextReading): Site => ({
 })
 
 /** What an explanation is called, as an answer. */
-export function answerOfCause(cause: Cause, drill: FindDrill): Answer {
+function answerOfCause(cause: Cause, drill: FindDrill): Answer {
   switch (cause.kind) {
     case 'transmitter':
       return { finding: 'reduced', part: null, db: Math.abs(cause.db) }

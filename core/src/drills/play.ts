@@ -28,7 +28,13 @@ export interface Face {
 
 /** What can go wrong on a bench. */
 export type TroubleKind =
-  'no load' | 'moved under power' | 'off scale' | 'arc' | 'over limit' | 'tuned too hot' | 'too hot'
+  | 'no load'
+  | 'moved under power'
+  | 'off scale'
+  | 'arc'
+  | 'over limit'
+  | 'tuned too hot'
+  | 'too hot'
 
 export interface Sensed {
   /** Where each needle goes, in its own unit; those that are left out fall to 0. */
@@ -48,7 +54,7 @@ export interface HeatModel {
 /** Temperature of the air on the bench, °C. */
 export const AMBIENT_C = 20
 /** Time constant of a needle, s. */
-export const NEEDLE_S = 0.3
+const NEEDLE_S = 0.3
 
 export interface Simulation {
   start: Settings

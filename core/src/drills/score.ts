@@ -24,7 +24,7 @@ export interface Score {
 }
 
 /** Key-down time that a reading needs, s. */
-export const SECONDS_PER_READING = 8
+const SECONDS_PER_READING = 8
 
 const SAFETY: Readonly<Partial<Record<TroubleKind, string>>> = {
   'no load': 'keyed without a load',

@@ -1,9 +1,6 @@
 /** Lines of a table split into cells, and their numbers read by one convention for the whole table. */
 import { readNumber } from '../units/number.ts'
 
-/** More characters than any table a person pastes or an instrument saves. */
-export const MOST_CHARACTERS = 30_000_000
-
 /** The lines of a text, whichever line ends it has. */
 export const linesOf = (text: string): string[] => text.split(/\r\n|\n|\r/)
 

@@ -54,7 +54,13 @@ export function headingLossPer(heading: string): { per: LossPer | null; foreign:
   if (!match) return { per: null, foreign: null }
   const count = match[1] === undefined ? 1 : Number(match[1].replace(/[ ,.]/g, ''))
   const name = match[2]!.toLowerCase()
-  const unit = /^f/.test(name) ? 'ft' : name === 'km' ? 'km' : /^m(et|$)/.test(name) ? 'm' : null
+  const unit = name.startsWith('f')
+    ? 'ft'
+    : name === 'km'
+      ? 'km'
+      : /^m(et|$)/.test(name)
+        ? 'm'
+        : null
   const key = `${count} ${unit}`
   return Object.hasOwn(lossLengths, key)
     ? { per: key as LossPer, foreign: null }

@@ -67,7 +67,7 @@ function catalogueRatings(stage: RatedStage): Ratings {
 }
 
 /** What a cable class may carry: RMS voltage (V) and average power over frequency (W). */
-export const cableRatings = (cable: CableClass): Ratings => ({
+const cableRatings = (cable: CableClass): Ratings => ({
   voltageRms: cable.ratedVoltageRms,
   averageW: inHz(cable.ratedPowerW),
   maxTemperatureC: cable.maxTemperatureC,

@@ -14,7 +14,14 @@ import {
 } from './ratings.ts'
 
 export type LimitKind =
-  'voltage' | 'heat' | 'firing' | 'power' | 'drive' | 'SWR' | 'reflected' | 'licence'
+  | 'voltage'
+  | 'heat'
+  | 'firing'
+  | 'power'
+  | 'drive'
+  | 'SWR'
+  | 'reflected'
+  | 'licence'
 
 /** One stress and its limit. */
 export interface Stress {
@@ -321,7 +328,7 @@ export const brokenBySwr = (stresses: readonly Stress[]): Stress | null =>
 export type Standing = 'ok' | 'tight' | 'over' | 'unknown'
 
 /** Less than this is called tight, dB. */
-export const TIGHT_DB = 2
+const TIGHT_DB = 2
 
 /** Whether a part is within its limit: over, tight (less than 2 dB, or 85 % of a limit of SWR), ok, or unknown. */
 export function standingOf({ headroomDb, limit, stress, kind }: Stress): Standing {

@@ -14,7 +14,7 @@ export interface Cable {
 }
 
 /** Below this frequency the skin-effect law α ∝ √f is no longer trusted. */
-export const SKIN_EFFECT_FLOOR_HZ = 1e6
+const SKIN_EFFECT_FLOOR_HZ = 1e6
 
 /**
  * Loss in the conductors, k₁√f, dB per 100 m.

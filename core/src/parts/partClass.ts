@@ -2,7 +2,13 @@ import type { SheetPoints } from '../cables/cableClass.ts'
 import parts from './parts.json' with { type: 'json' }
 
 export type PartKind =
-  'connector' | 'switch' | 'arrester' | 'meter' | 'filter' | 'choke' | 'attenuator'
+  | 'connector'
+  | 'switch'
+  | 'arrester'
+  | 'meter'
+  | 'filter'
+  | 'choke'
+  | 'attenuator'
 
 /**
  * A class of small parts on the way. Values are typical of the class, not of any one make; a figure

@@ -71,7 +71,7 @@ export function lossBounds(
     const share = net > 0 && z.re > 0 ? z.re / net : 0
     step(
       k - 1,
-      divide(complex(p[0]!, p[1]!), complex(p[2]!, p[3]!)),
+      divide(complex(p[0]!, p[1]), complex(p[2]!, p[3])),
       efficiency * Math.min(1, share),
       index,
     )

@@ -38,7 +38,8 @@ export interface PlanRequest {
   sections: readonly PlanSection[]
   /** A tuner that may move, or come in; its cost where it would have to be bought. */
   tuner?:
-    { tuner: TunerStage; places: readonly TunerPlace[]; cost?: number | undefined } | undefined
+    | { tuner: TunerStage; places: readonly TunerPlace[]; cost?: number | undefined }
+    | undefined
   /** Of every section that gets another cable, such as its two connectors; missing where it is not known. */
   costPerSection?: number | undefined
   budget?: number | undefined

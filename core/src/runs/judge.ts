@@ -79,7 +79,7 @@ const around = (meter: Meter, watts: number): Range => {
  *
  * @param expectedW forward power, where only an SWR was read
  */
-export function rhoRange(read: StepReading, meter: Meter, expectedW?: number): Range | null {
+function rhoRange(read: StepReading, meter: Meter, expectedW?: number): Range | null {
   const swr = swrRead(read)
   if (swr === null) return null
   const forwardW = read.forwardW || expectedW

@@ -72,7 +72,7 @@ function loaded(
 }
 
 /** The longest section of line behind the output; −1 where there is none. */
-export function cableUnderTest(stages: readonly RatedStage[]): number {
+function cableUnderTest(stages: readonly RatedStage[]): number {
   const output = outputPlane(stages)
   return stages.reduce((best, stage, k) => {
     if (stage.kind !== 'line' || k < output) return best

@@ -57,7 +57,7 @@ function interpolateS({ frequencyHz: grid, s, turned }: MeasuredStage, hz: numbe
  * (outside the measured range, nothing gets through, more comes out than an analyser's error explains)
  * all of it is NaN, which a curve shows as a gap; `checkMeasured` says why.
  */
-export function writeMeasured(stage: MeasuredStage, frequencyHz: number, out: Abcd): void {
+function writeMeasured(stage: MeasuredStage, frequencyHz: number, out: Abcd): void {
   if (!interpolateS(stage, frequencyHz)) return void out.fill(NaN)
   const most = mostOut(S)
   if (most > CALIBRATION || Math.hypot(S[2]!, S[3]!) < LEAST_THROUGH) return void out.fill(NaN)

@@ -15,7 +15,7 @@ export interface SeriesStage {
  *
  * @internal
  */
-export function writeSeries(stage: SeriesStage, frequencyHz: number, out: Abcd): void {
+function writeSeries(stage: SeriesStage, frequencyHz: number, out: Abcd): void {
   writeThrough(out)
   out[2] = stage.rOhm
   out[3] = reactanceAt(stage.xOhm, stage.atHz, frequencyHz)

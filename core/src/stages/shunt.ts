@@ -15,7 +15,7 @@ export interface ShuntStage {
  *
  * @internal
  */
-export function writeShunt(stage: ShuntStage, frequencyHz: number, out: Abcd): void {
+function writeShunt(stage: ShuntStage, frequencyHz: number, out: Abcd): void {
   writeThrough(out)
   const x = reactanceAt(stage.xOhm, stage.atHz, frequencyHz)
   const d = stage.rOhm * stage.rOhm + x * x

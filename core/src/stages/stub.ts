@@ -21,7 +21,7 @@ const asLine = ({ lengthM, cable }: Pick<StubStage, 'lengthM' | 'cable'>) =>
   ({ kind: 'line', lengthM, cable }) as const
 
 /** Its admittance across the line: C/A with an open far end, D/B with a shorted one. */
-export function writeStub(stage: StubStage, frequencyHz: number, out: Abcd): void {
+function writeStub(stage: StubStage, frequencyHz: number, out: Abcd): void {
   writeLine(asLine(stage), frequencyHz, own)
   const [num, den] = stage.end === 'open' ? [4, 0] : [6, 2]
   const re = own[den]!
@@ -40,7 +40,7 @@ export function writeStub(stage: StubStage, frequencyHz: number, out: Abcd): voi
 export function stubImpedance(stage: StubStage, frequencyHz: number): Complex {
   const m = newAbcd()
   writeStub(stage, frequencyHz, m)
-  return divide(complex(1, 0), complex(m[4]!, m[5]!))
+  return divide(complex(1, 0), complex(m[4]!, m[5]))
 }
 
 /** What a stub withstands for one volt (RMS) across its input: exact, as along any line. */

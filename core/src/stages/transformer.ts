@@ -24,7 +24,7 @@ export interface TransformerStage {
 }
 
 /** Loss, core and magnetising branch across, leakage in line, then the ideal ratio. */
-export function writeTransformer(
+function writeTransformer(
   stage: TransformerStage,
   frequencyHz: number,
   referenceOhm: number,

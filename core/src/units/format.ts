@@ -35,7 +35,7 @@ export interface Figure {
 }
 
 /** A number and its unit with a space that does not break. */
-export const figureText = ({ number, unit }: Figure): string =>
+const figureText = ({ number, unit }: Figure): string =>
   unit ? `${number}${SPACE}${unit}` : number
 
 export type PowerUnit = 'W' | 'dBm'

@@ -20,6 +20,8 @@ export interface AccessOptions {
   addresses: () => readonly string[]
   /** One line for every sign-in, right or wrong. */
   audit: (line: { event: string; address: string }) => void
+  /** The clock that who guesses waits by, ms. */
+  now?: () => number
 }
 
 const signedOut = () =>
@@ -38,9 +40,9 @@ const bearerOf = (req: Request): string | null =>
   /^Bearer (\S+)$/.exec(req.headers.authorization ?? '')?.[1] ?? null
 
 /** Everything below /api/access, and the gate for the rest of the API. */
-export function accessGate({ store, secure, addresses, audit }: AccessOptions): Router {
+export function accessGate({ store, secure, addresses, audit, now }: AccessOptions): Router {
   const router = Router()
-  const limiter = new Limiter()
+  const limiter = new Limiter(now)
   const codes = new JoinCodes()
   const addressOf = (req: Request) => req.socket.remoteAddress ?? 'unknown'
 

@@ -2,7 +2,7 @@
 import { hostname, networkInterfaces } from 'node:os'
 
 /** Addresses of this machine on its networks, IPv4 first; loopback is none of them. */
-export const networkAddresses = (): string[] =>
+const networkAddresses = (): string[] =>
   Object.values(networkInterfaces())
     .flatMap((each) => each ?? [])
     .filter(({ internal }) => !internal)

@@ -1,7 +1,7 @@
 /** Connections to a database file that is there, and waiting for those of other programs. */
 import { setTimeout as pause } from 'node:timers/promises'
 import { pathToFileURL } from 'node:url'
-import { type Client, createClient, type TransactionMode } from '@libsql/client'
+import { type Client, createClient, type ResultSet, type TransactionMode } from '@libsql/client'
 import { drizzle } from 'drizzle-orm/libsql'
 import { isLocked } from './faults.ts'
 import * as schema from './schema.ts'
@@ -14,7 +14,7 @@ export const PATIENCE_MS = 10_000
  * A driver that waits for a lock holds the whole process up, so it never waits here: it gives up at once, and the
  * waiting is done between attempts.
  */
-export const connect = (file: string): Client => createClient({ url: urlOf(file), timeout: 0 })
+const connect = (file: string): Client => createClient({ url: urlOf(file), timeout: 0 })
 
 export const urlOf = (file: string): string => pathToFileURL(file).href
 
@@ -47,7 +47,7 @@ function keepFirstError(client: Client): Client {
   const begin = client.transaction.bind(client)
   client.transaction = async (mode?: TransactionMode) => {
     throwIfStopped()
-    const tx = await begin(mode!)
+    const tx = await begin(mode)
     const statement = tx.execute.bind(tx)
     tx.execute = (...args) => {
       throwIfStopped()
@@ -68,7 +68,7 @@ export type Database = ReturnType<typeof databaseAt>
  */
 export function databaseAt(file: string) {
   const reader = connect(file)
-  const execute = reader.execute.bind(reader) as (statement: never) => ReturnType<Client['execute']>
+  const execute: (statement: never) => Promise<ResultSet> = reader.execute.bind(reader)
   reader.execute = (statement: never) =>
     patiently(
       () => {

@@ -1,6 +1,6 @@
 /** What older versions let in and this one would stumble on, put right where it lies. */
 import { plainText } from '@saltline/contract'
-import { getTableColumns, getTableName } from 'drizzle-orm'
+import { type Column, getTableColumns, getTableName } from 'drizzle-orm'
 import type { Client } from '@libsql/client'
 import { allTables } from './tables.ts'
 
@@ -17,7 +17,7 @@ export async function mend(client: Client): Promise<void> {
   const tx = await client.transaction('write')
   try {
     for (const table of allTables) {
-      const texts = Object.values(getTableColumns(table))
+      const texts = (Object.values(getTableColumns(table)) as Column[])
         .filter((column) => column.getSQLType() === 'text')
         .map(({ name }) => `"${name}"`)
       if (texts.length > 0) await mendTable(tx, `"${getTableName(table)}"`, texts)

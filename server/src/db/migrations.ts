@@ -1,8 +1,9 @@
 /** Which migrations this version knows. */
 import { readdirSync, readFileSync } from 'node:fs'
 import { resolve } from 'node:path'
+import { inServer } from '../home.ts'
 
-export const MIGRATIONS = resolve(import.meta.dirname, '../../migrations')
+export const MIGRATIONS = inServer('migrations')
 
 /** When each migration was written, ms; a database notes the ones it has seen by these. */
 export function migrationTimes(): number[] {

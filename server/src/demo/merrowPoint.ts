@@ -50,7 +50,7 @@ export const antennas = [
 ] as const
 
 /** A chain takes its own copy of a catalogue class. */
-export function cable(id: string): CableDocument {
+function cable(id: string): CableDocument {
   const found: CableClass | undefined = cableClasses.find((entry) => entry.id === id)
   if (!found) throw new Error(`no cable class ${id}`)
   const { name, z0Ohm, velocityFactor, k1DbPer100m, k2DbPer100m, maxHz } = found

@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs'
-import { join, resolve } from 'node:path'
+import { join } from 'node:path'
 import { sql } from 'drizzle-orm'
 import { type Database, openDatabase } from '../db/open.ts'
+import { inServer } from '../home.ts'
 import { addAntenna } from '../store/antennas.ts'
 import { replaceAll } from '../store/backup.ts'
 import { createChain } from '../store/chains.ts'
@@ -32,7 +33,7 @@ export async function seedDemo(db: Database): Promise<void> {
     await addGear(db, demo.stationId, { kind: 'instrument', document }, id)
   for (const { id, ...body } of demo.stagesAsGear) await addGear(db, demo.stationId, body, id)
   for (const { id, sweepId, file, name, note } of demo.antennas) {
-    const touchstone = readFileSync(resolve(import.meta.dirname, 'antennas', file), 'utf8')
+    const touchstone = readFileSync(inServer('src/demo/antennas', file), 'utf8')
     await addAntenna(
       db,
       demo.stationId,

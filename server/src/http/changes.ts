@@ -16,7 +16,7 @@ const HEARTBEAT_MS = 15_000
 /** Windows that listen at once. */
 const MOST = 200
 /** The header, or the word in the address, by which a window is left out of what it did itself. */
-export const WINDOW = 'x-saltline-window'
+const WINDOW = 'x-saltline-window'
 
 /** What a request that went well has changed; null where it only computed. */
 export function changeOf(method: string, path: string): Change | null {

@@ -1,17 +1,15 @@
 /** The whole database as one plain SQLite file, there and back. */
 import { fork } from 'node:child_process'
 import { closeSync, openSync, readdirSync, readSync, renameSync, rmSync, statSync } from 'node:fs'
-import { basename, dirname, join, resolve } from 'node:path'
+import { basename, dirname, join } from 'node:path'
 import { type Backup, type KeptCopy, newId } from '@saltline/contract'
 import { createClient, type Transaction } from '@libsql/client'
 import { getTableColumns, getTableName, sql } from 'drizzle-orm'
 import { isSqlite } from '../db/check.ts'
 import { type Database, patiently, urlOf } from '../db/connection.ts'
 import { allTables } from '../db/tables.ts'
+import { built } from '../home.ts'
 import { StoreError } from './errors.ts'
-
-const ROOT = resolve(import.meta.dirname, '../../..')
-const INSPECTOR = resolve(import.meta.dirname, 'inspectBackup.ts')
 
 /** As many copies from before a restore are kept; older ones go. */
 export const KEPT_COPIES = 5
@@ -113,9 +111,8 @@ export type Inspection = { why: string } | { holds: Backup }
 
 /** Has the file looked at and brought up to this version by a process of its own. */
 function inspect(file: string): Promise<Inspection> {
-  const child = fork(INSPECTOR, [file], {
-    cwd: ROOT,
-    execArgv: ['--import', 'tsx'],
+  const child = fork(built('inspectBackup'), [file], {
+    execArgv: [],
     stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
     timeout: INSPECTION_LIMIT_MS,
     killSignal: 'SIGKILL',

@@ -1,7 +1,7 @@
 /** Worker threads for what would hold the server up: each has its own connection to the database. */
-import { resolve } from 'node:path'
 import { setTimeout as pause } from 'node:timers/promises'
 import { Piscina } from 'piscina'
+import { built } from '../home.ts'
 import { ProblemError } from '../http/problem.ts'
 import type { Lane, Work } from './kinds.ts'
 import type * as worker from './worker.ts'
@@ -26,8 +26,9 @@ function poolOf(lane: Lane): Piscina {
   const known = pools.get(lane)
   if (known) return known
   const pool = new Piscina({
-    filename: resolve(import.meta.dirname, 'entry.mjs'),
-    // A thread takes a second to begin, and whoever asks must not wait for that.
+    filename: built('worker'),
+    // It is built: a loader of the program it was started from would only slow it down.
+    execArgv: [],
     minThreads: threads[lane],
     maxThreads: threads[lane],
     maxQueue: QUEUE,
@@ -38,18 +39,37 @@ function poolOf(lane: Lane): Piscina {
   return pool
 }
 
-/** Starts all threads and waits for them, so that the first requests do not. */
-export const warmUp = (): Promise<unknown> =>
-  Promise.all(
+let begun: Promise<unknown> | undefined
+
+/**
+ * Starts all threads. However long a slow machine takes for it, what is asked meanwhile waits for that, and its own time
+ * begins afterwards.
+ */
+export function warmUp(): Promise<unknown> {
+  begun ??= Promise.all(
     lanes.flatMap((lane) =>
-      Array.from({ length: threads[lane] }, () => work('begin', null, { lane, budgetMs: 60_000 })),
+      Array.from(
+        { length: threads[lane] },
+        () => poolOf(lane).run({ task: null, flag: makeFlag() }, { name: 'begin' }) as unknown,
+      ),
     ),
-  )
+  ).catch((error: unknown) => {
+    // They were ended before they had begun.
+    if (begun === undefined) return
+    begun = undefined
+    throw error
+  })
+  return begun
+}
+
+/** Set, it asks a thread to stop. */
+const makeFlag = () => new Int32Array(new SharedArrayBuffer(4))
 
 /** Ends all threads: at once where they rest, else when they have stopped what they do, or after a while. */
 export async function endWork(): Promise<void> {
   const all = [...pools.values()]
   pools.clear()
+  begun = undefined
   for (const flag of running) Atomics.store(flag, 0, 1)
   const patience = pause(GRACE_MS)
   await Promise.all(
@@ -76,11 +96,12 @@ export async function work<N extends keyof Jobs>(
   { lane, budgetMs }: Work,
   { stop, transfer = [] }: { stop?: AbortSignal; transfer?: ArrayBuffer[] } = {},
 ): Promise<Value<N>> {
+  await warmUp()
   const overtime = AbortSignal.timeout(budgetMs)
   // What is short is let run to its end.
   const signal = stop && lane === 'long' ? AbortSignal.any([stop, overtime]) : overtime
   const end = new AbortController()
-  const flag = new Int32Array(new SharedArrayBuffer(4))
+  const flag = makeFlag()
   let last: NodeJS.Timeout | undefined
   // A thread that is ended inside the database's driver can take the whole process with it: it is asked to stop
   // between two statements, and ended only where it does not.

@@ -12,7 +12,6 @@ import {
   type PartGain,
   partGains,
   type Range,
-  type RatedChain,
   type Side,
   type Stress,
   tightest,
@@ -80,7 +79,7 @@ function cellOf(
   try {
     const answer = answerChain(chain, at)
     const antennaW = middleW(answer)
-    const { stresses } = checkLimits(chain as RatedChain, at, surroundingsOf(document, channel))
+    const { stresses } = checkLimits(chain, at, surroundingsOf(document, channel))
     return {
       antennaW,
       range: answer.spread?.antennaW ?? null,

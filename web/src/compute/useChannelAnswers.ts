@@ -23,7 +23,7 @@ export function useChannelAnswers(
           lazily(() => answerOf(later, transmitter, each, sweepError)),
         ]),
       ),
-    [later, channels, sweepError], // eslint-disable-line react-hooks/exhaustive-deps
+    [later, channels, sweepError], // oxlint-disable-line react/exhaustive-deps
   )
   return (id) => (id === here.id ? here.answer : (others.get(id)?.() ?? null))
 }

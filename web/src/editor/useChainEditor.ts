@@ -42,7 +42,7 @@ const windowName = (() => {
 /** The editor of a chain for as long as its page is open; saves when the page is left. */
 export function useChainEditor(state: ChainState): [ChainEditor, EditorSnapshot] {
   // One editor a chain; a newer state of the same chain reaches it by its own refresh.
-  const editor = useMemo(() => new ChainEditor(state, browserStore(), windowName), [state.id]) // eslint-disable-line react-hooks/exhaustive-deps
+  const editor = useMemo(() => new ChainEditor(state, browserStore(), windowName), [state.id]) // oxlint-disable-line react/exhaustive-deps
   const snapshot = useSyncExternalStore(editor.subscribe, editor.getSnapshot)
   useEffect(() => {
     const leave = () => editor.leave()

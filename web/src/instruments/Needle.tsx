@@ -12,7 +12,7 @@ const pointAt = (share: number, radius: number) => {
 }
 
 /** Figures on a scale: four or five, round ones. */
-export function scaleFigures(full: number): number[] {
+function scaleFigures(full: number): number[] {
   const raw = full / 5
   const magnitude = 10 ** Math.floor(Math.log10(raw))
   const step = [1, 2, 2.5, 5, 10].map((m) => m * magnitude).find((s) => s >= raw * 0.999)!
@@ -22,7 +22,7 @@ export function scaleFigures(full: number): number[] {
 }
 
 /** To half a division, as an eye reads it: for those who hear the scale. */
-export const readOff = (value: number, { full, divisions }: Face): number => {
+const readOff = (value: number, { full, divisions }: Face): number => {
   const half = full / divisions / 2
   return Number((Math.round(value / half) * half).toPrecision(4))
 }

@@ -23,7 +23,7 @@ export function usePlay(simulation: Simulation) {
   const perform = useCallback(
     (doing: Doing) => {
       started.current ??= performance.now()
-      const action = { ...doing, at: now() } as Action
+      const action = { ...doing, at: now() }
       setState((before) => ({
         of: simulation,
         play: act(

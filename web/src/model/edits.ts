@@ -70,7 +70,7 @@ export function newStage(choice: StageChoice, document: ChainDocument): StageDoc
   const { label, make } = stageChoices.find((entry) => entry.choice === choice)!
   const taken = document.stages.some((stage) => stage.name === label)
   const name = taken ? freeName(document, label) : label
-  return { ...make(document.channels[0]!.frequencyHz), id: newId(), name } as StageDocument
+  return { ...make(document.channels[0]!.frequencyHz), id: newId(), name }
 }
 
 export const changeChannel =

@@ -23,7 +23,7 @@ export function putBack(
       .slice(1)
       .map((part) => part.replace(/~1/g, '/').replace(/~0/g, '~'))
     if (path.length === 0) return saved
-    restore(mended as unknown as Node, saved as unknown as Node, path)
+    restore(mended, saved, path)
   }
   return mended
 }

@@ -18,7 +18,6 @@ import {
   isKeyed,
   type PlannedStep,
   type PowerUnit,
-  type RatedChain,
   type RunChannel,
   type RunNeed,
   type RunSheet,
@@ -50,7 +49,7 @@ export function runStationOf(
     (each) => each.kind === 'instrument' && each.document.load !== undefined,
   )
   return {
-    chain: chain as RatedChain,
+    chain: chain,
     channels: document.channels.map((each) => runChannelOf(document, each)),
     tuner: tuner && {
       tuneWindowW: tuner.tuneWindowW,
@@ -190,7 +189,7 @@ const stateKey = ({ state, place, channelId }: RunStepDocument): string =>
 /** Whether a step is done on the chain as it stands: only then is its reading one for the log. */
 export function asItStands(chain: Chain, step: RunStepDocument, channel: RunChannel): boolean {
   if ((step.state?.load ?? 'antenna') !== 'antenna') return false
-  const { chain: stepped } = chainOfStep(chain as RatedChain, step, channel)
+  const { chain: stepped } = chainOfStep(chain, step, channel)
   return stepped.stages.every(
     (stage, k) => Boolean(stage.bypassed) === Boolean(chain.stages[k]!.bypassed),
   )

@@ -2,7 +2,7 @@ import { act } from '../platform/act.ts'
 import { Dialog } from '../ui/Dialog.tsx'
 
 /** Asks before something that cannot be taken back. Stays open where it fails: the reason is said, and nothing is lost. */
-export function Confirm({
+function Confirm({
   title,
   yes,
   said,

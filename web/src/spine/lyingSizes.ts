@@ -10,7 +10,7 @@ export const RETURNED_GAP = 7
 export const RETURNED_MOST = 26
 export const ROW = 96
 /** More than this many stages stand closer, in smaller type. */
-export const CROWD = 9
+const CROWD = 9
 
 export const isCrowded = (stages: readonly StageDocument[]): boolean => stages.length > CROWD
 

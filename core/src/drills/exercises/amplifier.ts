@@ -24,7 +24,7 @@ const driven = (driveW: number): number => (FULL_W * 1.18 * driveW) / (driveW + 
  * What the controls make of a drive: tune shifts a little with load, and the best load rises with the drive. Too little
  * load for the drive drives current into the grid; tune far off resonance makes the plate current high.
  */
-export function tunedOutput(amplifier: TunedAmplifier, driveW: number, tune: number, load: number) {
+function tunedOutput(amplifier: TunedAmplifier, driveW: number, tune: number, load: number) {
   const bestLoad = amplifier.load + 0.35 * driveW
   const bestTune = amplifier.tune + 0.08 * (load - amplifier.load)
   const t = (tune - bestTune) / amplifier.tuneWidth

@@ -12,7 +12,7 @@ export interface Contender {
 }
 
 /** A difference smaller than this is not heard, dB. */
-export const HEARD_DB = 1
+const HEARD_DB = 1
 
 const cellOf = (row: CompareRow, id: string): Cell | null => {
   const cell = row[id]

@@ -123,7 +123,7 @@ function Table({ station, filter }: { station: Station; filter: Filter }) {
   const box = useRef<HTMLDivElement>(null)
   const [total, setTotal] = useState(0)
   // Virtual rows and memoised components do not go together; nothing below is memoised on them.
-  // eslint-disable-next-line react-hooks/incompatible-library
+  // oxlint-disable-next-line react/incompatible-library
   const rows = useVirtualizer({
     count: total,
     getScrollElement: () => box.current,

@@ -87,7 +87,7 @@ function titleOf({ subject }: YearSeries, document: ChainDocument): string {
   return `Loss of ${stages.join(', ')}`
 }
 
-export function YearPanel({
+function YearPanel({
   series,
   document,
   events,

@@ -11,7 +11,6 @@ import {
   InputError,
   mostPower,
   type MostPower,
-  type RatedChain,
   type Solution,
   swrOf,
   type Meter,
@@ -128,8 +127,8 @@ export function cardRow(
   try {
     const at = operatingPoint(transmitter, channel)
     const around = surroundingsOf(document, channel)
-    const most = mostPower(chain as RatedChain, at, around, isPart)
-    const licensed = mostPower(chain as RatedChain, at, around, ({ kind }) => kind === 'licence')
+    const most = mostPower(chain, at, around, isPart)
+    const licensed = mostPower(chain, at, around, ({ kind }) => kind === 'licence')
     const allowedW = floorPower(
       Math.min(most.powerW, licensed.powerW, ratedOn(transmitter, channel.frequencyHz)),
     )

@@ -64,13 +64,13 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
   // Renaming or adding a channel must not compute the chain anew, nor sweep the band again.
   const chain = useMemo(
     () => chainOfDocument(document, sweep),
-    [transmitter, stages, load, sweep], // eslint-disable-line react-hooks/exhaustive-deps
+    [transmitter, stages, load, sweep], // oxlint-disable-line react/exhaustive-deps
   )
   const channel =
     document.channels.find(({ id }) => id === address.channelId) ?? document.channels[0]!
   const bare = useMemo(
     () => answerOf(chain, transmitter, channel, sweepError),
-    [chain, channel, sweepError], // eslint-disable-line react-hooks/exhaustive-deps
+    [chain, channel, sweepError], // oxlint-disable-line react/exhaustive-deps
   )
   const ranges = useChainRanges(document, chain)
   const answer = useMemo(() => withRanges(bare, ranges.of(channel.id)), [bare, ranges, channel.id])

@@ -61,7 +61,7 @@ export function FindDebrief({
       keyDownS: Math.min(86_400, keyDownS),
     })
     // Once, as it ends.
-  }, []) // eslint-disable-line react-hooks/exhaustive-deps
+  }, []) // oxlint-disable-line react/exhaustive-deps
   const request = useMemo(() => ({ seed, level, kind, readings }), [seed, level, kind, readings])
   const debrief = useDrill(request)?.debrief ?? null
   const what = faults

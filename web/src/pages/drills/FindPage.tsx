@@ -253,7 +253,7 @@ function Find({ seed, level, kind }: { seed: string; level: Level; kind: FaultKi
             expected={
               settings['end'] === 'line' && expected?.[point]?.[plane]?.[instrument]
                 ? {
-                    figures: expected[point]![plane]![instrument]!,
+                    figures: expected[point][plane][instrument],
                     share: Number(settings['power']) / drill.station.channels[0]!.powerW,
                   }
                 : null

@@ -82,7 +82,9 @@ export function OwnCable({
 }
 
 type FitResult =
-  { ok: true; fit: AttenuationFit; table: SheetTable } | { ok: false; message: string } | null
+  | { ok: true; fit: AttenuationFit; table: SheetTable }
+  | { ok: false; message: string }
+  | null
 
 function readAndFit(text: string, per: LossPer, unit: SheetTable['unit']): FitResult {
   if (text.trim() === '') return null

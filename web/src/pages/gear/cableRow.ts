@@ -7,7 +7,7 @@ export type CableRow = CableChoice
 export type SortKey = 'name' | 'outer' | 'loss' | 'power' | 'voltage' | 'weight' | 'bend' | 'price'
 
 /** What a column sorts by; rows that do not know it come last. */
-export const sortValue: Record<SortKey, (row: CableRow, hz: number) => number | string> = {
+const sortValue: Record<SortKey, (row: CableRow, hz: number) => number | string> = {
   name: ({ name }) => name.toLowerCase(),
   outer: ({ outerMm }) => outerMm ?? Infinity,
   loss: ({ cable }, hz) => attenuationDbPer100m(cable, hz),

@@ -9,7 +9,7 @@ import { chainAddress } from '../../editor/useChainAddress.ts'
 type Read = { ok: true; file: StationFile } | { ok: false; message: string }
 
 /** Reads a station file; the first thing wrong with it is named by its place. */
-export function readStationFile(text: string): Read {
+function readStationFile(text: string): Read {
   let data: unknown
   try {
     data = JSON.parse(text)

@@ -90,7 +90,7 @@ function RestoreFile({ file, onClose }: { file: File; onClose: () => void }) {
   const [found, setFound] = useState<BackupPreview | { failed: string } | null>(null)
   useEffect(() => {
     let here = true
-    previewBackup(file)
+    void previewBackup(file)
       .catch((error: unknown) => ({ failed: errorText(error) }))
       .then((result) => here && setFound(result))
     return () => {

@@ -49,11 +49,11 @@ export function useBoard({ chains }: Station): BoardChain[] {
           id,
           name: document?.name ?? name,
           document,
-          chain: document && (chainOfDocument(document, sweep?.data) as RatedChain | null),
+          chain: document && chainOfDocument(document, sweep?.data),
           problem: (error ?? sweep?.error)?.message ?? null,
         }
       }),
-    [chains, states, sweeps], // eslint-disable-line react-hooks/exhaustive-deps
+    [chains, states, sweeps], // oxlint-disable-line react/exhaustive-deps
   )
   const request = useMemo<BoardRequest | null>(
     () =>

@@ -45,7 +45,7 @@ export function TunerFields({ stage, change, replace }: Props) {
         : method === 'stepped'
           ? tunerKinds.relays
           : tunerKinds.given
-    replace({ ...kept, ...kind } as TunerDocument)
+    replace({ ...kept, ...kind })
   }
   return (
     <>

@@ -34,8 +34,9 @@ import { knobsOf, solveKnobs, tuner } from '../src/drills/exercises/handTuner.ts
 import { mostOutput } from '../src/drills/exercises/amplifier.ts'
 import { setTuner } from '../src/tuner/tuner.ts'
 import { complex } from '../src/complex.ts'
+import { drawn } from './drawn.ts'
 
-const SEEDS = 24
+const SEEDS = drawn(5, 24)
 
 describe('find the fault', () => {
   it.each(levels)('a seed gives the same drill everywhere, level %i', (level) => {
@@ -84,6 +85,7 @@ describe('find the fault', () => {
   })
 
   describe.each<Level>([1, 3])('level %i: somebody who follows the diagnosis', (level) => {
+    let all = 0
     it.each(kindsOf(level))('%s', (kind) => {
       let found = 0
       for (let i = 0; i < SEEDS; i++) {
@@ -91,9 +93,12 @@ describe('find the fault', () => {
         const { right, readings, looks } = learn(drill)
         if (right && readings.length + looks <= 3 * parOf(drill.faults)) found++
       }
-      // The benchmark asks for 85 of 100 over 500 seeds; of so few, chance may take one more.
-      expect(found / SEEDS).toBeGreaterThanOrEqual(0.8)
+      all += found
+      expect(found / SEEDS).toBeGreaterThanOrEqual(0.6)
     })
+    // core/bench/drills.ts asks it of 500 seeds.
+    it('finds 85 of 100', () =>
+      expect(all / (SEEDS * kindsOf(level).length)).toBeGreaterThanOrEqual(0.85))
   })
 
   it('is not solved by naming anything', () => {

@@ -13,9 +13,10 @@ import { atTheBeginning } from '../src/runs/station.ts'
 import { mutant } from './runMutants.ts'
 import { chance, drawnStation } from './runStation.ts'
 import { obey, walkSheet } from './runWalk.ts'
+import { drawn } from './drawn.ts'
 
-/** More of them in core/bench/runs.ts. */
-const STATIONS = Array.from({ length: 24 }, (_, seed) => seed)
+/** Ten thousand of them in core/bench/runs.ts. */
+const STATIONS = Array.from({ length: drawn(16, 100) }, (_, seed) => seed)
 
 const sheetsOf = (seed: number) => {
   const { station, phaseRad } = drawnStation(seed)

@@ -8,6 +8,7 @@ import {
   solveChain,
   type Stage,
 } from '../src/index.ts'
+import { drawn } from './drawn.ts'
 
 const flat = (lengthM: number, z0Ohm: number, lossDb = 0, at = 3.927e6): Stage => ({
   kind: 'line',
@@ -94,7 +95,7 @@ describe('the middle of an unknown phase', () => {
           }
         },
       ),
-      { numRuns: 40 },
+      { numRuns: drawn(15, 300) },
     )
   })
 })

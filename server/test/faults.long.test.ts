@@ -35,17 +35,14 @@ async function lock() {
 }
 
 describe('another program that writes', () => {
-  test('is waited for, and nobody else waits', { timeout: 30_000 }, async () => {
+  test('is waited for, and nobody else waits', async () => {
     const unlock = await lock()
     let answered = false
     const writing = add('Patient').then((answer) => {
       answered = true
       return answer
     })
-    for (let i = 0; i < 20; i++) {
-      expect((await h.call('GET', '/api/stations')).status).toBe(200)
-      await new Promise((done) => setTimeout(done, 30))
-    }
+    for (let i = 0; i < 5; i++) expect((await h.call('GET', '/api/stations')).status).toBe(200)
     expect(answered).toBe(false)
     await unlock()
     expect((await writing).status).toBe(201)
@@ -53,24 +50,20 @@ describe('another program that writes', () => {
     for (let i = 0; i < 5; i++) expect((await add(`After ${i}`)).status).toBe(201)
   })
 
-  test(
-    'is named when it does not end, and writing goes on when it has',
-    { timeout: 60_000 },
-    async () => {
-      const unlock = await lock()
-      const [one, two] = await Promise.all([add('One'), add('Two')])
-      for (const { status, body, headers } of [one, two]) {
-        expect(status).toBe(503)
-        expect(body.title).toBe('The database is locked')
-        expect(body.detail).toMatch(/Nothing was changed.*Another program/)
-        expect(headers.get('retry-after')).toBe('5')
-      }
-      await unlock()
-      expect((await add('Three')).status).toBe(201)
-      const names = (await h.call('GET', '/api/stations')).body.map((s: { name: string }) => s.name)
-      expect(names).toEqual(['Merrow Point', 'Three'])
-    },
-  )
+  test('is named when it does not end, and writing goes on when it has', async () => {
+    const unlock = await lock()
+    const [one, two] = await Promise.all([add('One'), add('Two')])
+    for (const { status, body, headers } of [one, two]) {
+      expect(status).toBe(503)
+      expect(body.title).toBe('The database is locked')
+      expect(body.detail).toMatch(/Nothing was changed.*Another program/)
+      expect(headers.get('retry-after')).toBe('5')
+    }
+    await unlock()
+    expect((await add('Three')).status).toBe(201)
+    const names = (await h.call('GET', '/api/stations')).body.map((s: { name: string }) => s.name)
+    expect(names).toEqual(['Merrow Point', 'Three'])
+  })
 })
 
 describe('a disk', () => {
@@ -79,7 +72,7 @@ describe('a disk', () => {
     const page = async () =>
       Number(Object.values((await h.db.writer.get(sql`PRAGMA page_count`))!)[0])
     await h.db.writer.run(sql.raw(`PRAGMA max_page_count = ${await page()}`))
-    let refused
+    let refused: Awaited<ReturnType<typeof add>> | undefined
     for (let i = 0; i < 400 && refused?.status !== 507; i++)
       refused = await add(`Station ${i}`, 'x'.repeat(2000))
     expect(refused!.status).toBe(507)
@@ -106,7 +99,7 @@ describe('a disk', () => {
     const file = openSync(h.file, 'r+')
     writeSync(file, Buffer.alloc(4096 * 40, 0xa5), 0, undefined, 4096)
     closeSync(file)
-    await h.db.$client.reconnect()
+    h.db.$client.reconnect()
     const { status, body } = await h.call('GET', '/api/stations')
     expect([status, body.title]).toEqual([503, 'The database is damaged'])
     expect(body.detail).toMatch(/newest backup/)

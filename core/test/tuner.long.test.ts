@@ -21,6 +21,7 @@ import { lossFactor, seriesUnit, shuntUnit, throughElements } from '../src/tuner
 import { add, divide, magnitude } from '../src/complex.ts'
 import { reflectionOf } from '../src/load/reflection.ts'
 import { line } from './arbitrary.ts'
+import { drawn } from './drawn.ts'
 
 const HZ = 7e6
 
@@ -78,7 +79,7 @@ function leastLossBySearch(tuner: NetworkTuner, shape: Elements, z: Complex): nu
   }
   let least = Infinity
   const free = shape.slice(0, 2)
-  for (const last of shape[2] ? grid(shape[2].part, 50) : [NaN]) {
+  for (const last of shape[2] ? grid(shape[2].part, drawn(25, 50)) : [NaN]) {
     const rest = shape[2] ? [{ ...shape[2], value: last }] : []
     const at = (values: number[]) =>
       seen(tuner, [...free.map((e, k) => ({ ...e, value: values[k]! })), ...rest], z)
