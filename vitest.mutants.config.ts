@@ -1,0 +1,13 @@
+/** The tests that `npm run mutants` holds changes against: all of them but what is long, none in a thread of its own. */
+import { defineConfig } from 'vitest/config'
+
+export default defineConfig({
+  test: {
+    include: ['{core,contract,server,web}/test/**/*.test.ts'],
+    exclude: ['**/*.long.test.ts', '**/node_modules/**'],
+    setupFiles: ['scripts/properties.ts'],
+    globalSetup: ['server/build.mjs'],
+    testTimeout: 60_000,
+    isolate: false,
+  },
+})
