@@ -232,7 +232,10 @@ describe('alternatives', () => {
   const pad = { id: 'p', kind: 'pad', part: 'attenuator', name: 'Pad', lossDb: 3 } as const
 
   test('what does not fit any more is named, and nothing changed by it', () => {
-    const cable = (document.stages[0] as { cable: never }).cable
+    const { cable } = document.stages[0] as Extract<
+      ChainDocument['stages'][number],
+      { kind: 'line' }
+    >
     expect(why({ kind: 'cable', stageId: 'b', cable })).toBe('Meter is no cable any more.')
     expect(why({ kind: 'length', stageId: 'b', lengthM: 3 })).toBe('Meter is no cable any more.')
     expect(why({ kind: 'remove', stageId: 'gone' })).toBe('That part is no longer in the chain.')

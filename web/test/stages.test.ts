@@ -180,7 +180,7 @@ describe('a tuner', () => {
     expect(
       rows
         .slice(1)
-        .map(([what]) => what.replace(/, .*/, ''))
+        .map(([what = '']) => what.replace(/, .*/, ''))
         .sort(),
     ).toEqual(['Capacitor in line', 'Capacitor in line', 'Coil across'])
     const watts = rows.slice(1).map(([, result]) => result)
@@ -323,12 +323,12 @@ describe('a stub', () => {
 
   test('shows length and end', () => {
     expect(figure(stub)).toBe('1 m, open')
-    expect(figure({ ...stub, end: 'shorted' })).toBe('1 m, shorted')
+    expect(figure({ ...stub, end: 'short' })).toBe('1 m, short')
   })
 
   test('what changed is length, end, cable', () => {
     expect(changes(stub, { lengthM: 2 })).toEqual(['1 m → 2 m'])
-    expect(changes(stub, { end: 'shorted' })).toEqual(['open → shorted'])
+    expect(changes(stub, { end: 'short' })).toEqual(['open → short'])
     expect(changes(stub, { cable: { ...stub.cable, z0Ohm: 75 } })).toEqual(['another cable'])
   })
 
@@ -341,9 +341,9 @@ describe('a stub', () => {
     expect(parseFloat(voltage![1]!)).toBeCloseTo(parseFloat(onLine!) * Number(rise), 0)
     expect(heat![0]).toBe('Its heat')
     expect(stepsOf(stub).remarks[0]).toMatch(/open.*out of reach/)
-    expect(stepsOf({ ...stub, end: 'shorted' }).remarks[0]).toMatch(/shorted/)
+    expect(stepsOf({ ...stub, end: 'short' }).remarks[0]).toMatch(/shorted/)
     expect(stepsOf(stub).steps[0]!.sum).toBe('Zc / tanh γℓ')
-    expect(stepsOf({ ...stub, end: 'shorted' }).steps[0]!.sum).toBe('Zc · tanh γℓ')
+    expect(stepsOf({ ...stub, end: 'short' }).steps[0]!.sum).toBe('Zc · tanh γℓ')
   })
 })
 

@@ -109,11 +109,11 @@ describe('a fault in words', () => {
       'first meter on the wrong scale: shows 1/10.0 of the power',
     ],
     [
-      { kind: 'meter', instrument: 0, factor: 0.5, why: 'calibration' } as Cause,
+      { kind: 'meter', instrument: 0, factor: 0.5, why: 'off' },
       'first meter shows 3 dB too little',
     ],
     [
-      { kind: 'meter', instrument: 0, factor: 1.2, why: 'calibration' } as Cause,
+      { kind: 'meter', instrument: 0, factor: 1.2, why: 'off' },
       'first meter shows 0.8 dB too much',
     ],
     [{ kind: 'averaging', instrument: 0 }, 'first meter shows the average, not the peak'],
