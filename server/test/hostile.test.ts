@@ -1,6 +1,7 @@
 /** What is sent by mistake or malice: a clear answer, never a stack, and nothing changed. */
-import { connect } from 'node:net'
+import { type AddressInfo, connect } from 'node:net'
 import { gzipSync } from 'node:zlib'
+import express from 'express'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { createApp } from '../src/app.ts'
 import { serverOf } from '../src/http/listen.ts'
@@ -146,6 +147,18 @@ describe('documents that fit no station', () => {
     })
     expect([status, errors[0]!.pointer]).toEqual([422, '/readAt'])
   })
+})
+
+test('whoever waits for an answer longer than an idle connection may, gets it', async () => {
+  const app = express()
+  app.get('/slow', (_req, res) => void setTimeout(() => res.json('there'), 700))
+  const server = serverOf(app, { head: 300, request: 600, idle: 150 }).listen(0, '127.0.0.1')
+  await new Promise((done) => server.once('listening', done))
+  const { port } = server.address() as AddressInfo
+  const answer = await fetch(`http://127.0.0.1:${port}/slow`)
+  expect(await answer.json()).toBe('there')
+  server.closeAllConnections()
+  server.close()
 })
 
 test('a connection that dawdles is cut', async () => {

@@ -3,6 +3,7 @@ import { type ChildProcess, spawn } from 'node:child_process'
 import { copyFileSync, existsSync, mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { join, resolve } from 'node:path'
+import type { Readable } from 'node:stream'
 import { afterEach, beforeEach, expect, test } from 'vitest'
 import { openDatabase } from '../src/db/open.ts'
 import { callAt, demoAt, temporaryFolder } from './harness.ts'
@@ -29,6 +30,10 @@ function launchWith(env: Record<string, string>, ...args: string[]) {
     stdio: ['ignore', 'pipe', 'pipe'],
     env: { ...process.env, ...env },
   })
+  return watched(child)
+}
+
+function watched(child: ChildProcess & { stdout: Readable; stderr: Readable }) {
   running.push(child)
   let output = ''
   child.stdout.on('data', (chunk) => (output += String(chunk)))
@@ -175,6 +180,25 @@ test('folders for a moment are gone after any end', async () => {
   await server.exited
   await taken.arrayBuffer().catch(() => undefined)
   expect(readdirSync(own).filter((name) => name.startsWith('saltline-work-'))).toEqual([])
+})
+
+test('beside busy loops, and behind them, it listens, answers and stays', async () => {
+  const db = join(folder, 'slow.sqlite')
+  await demoAt(db)
+  for (let i = 0; i < 4; i++)
+    running.push(spawn(process.execPath, ['-e', 'for (;;);'], { stdio: 'ignore' }))
+  const node = [process.execPath, 'server/dist/main.mjs', '--quiet', '--db', db, '--port', '0']
+  const server = watched(
+    spawn('nice', ['-n', '5', ...node], { cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'] }),
+  )
+  const base = await server.address
+  // Saving and looking need its threads, which have not begun yet.
+  const [saved, looked] = await Promise.all([
+    callAt(base, 'POST', '/api/stations', { name: 'Tern Sands' }),
+    callAt(base, 'GET', '/api/stations/merrow-point/readings'),
+  ])
+  expect([saved.status, looked.status]).toEqual([201, 200])
+  expect(server.child.exitCode).toBeNull()
 })
 
 test('after an orderly stop the one file holds everything', async () => {

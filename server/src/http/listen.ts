@@ -1,4 +1,4 @@
-import { createServer, type Server } from 'node:http'
+import { createServer, type Server, type ServerResponse } from 'node:http'
 import { createServer as createSecureServer } from 'node:https'
 import type { Express } from 'express'
 
@@ -8,7 +8,7 @@ export interface Patience {
   head: number
   /** Until all of it is there: a backup of half a gigabyte over a slow network. */
   request: number
-  /** Without a byte in either direction. */
+  /** Without a byte in either direction, unless a whole request waits for its answer. */
   idle: number
 }
 
@@ -35,7 +35,14 @@ export function serverOf(app: Express, patience = usual, certificate?: Certifica
   const server = certificate
     ? createSecureServer({ ...options, ...certificate, minVersion: 'TLSv1.2' }, app)
     : createServer(options, app)
-  server.setTimeout(patience.idle)
+  // Who is slow is cut, not who waits for us.
+  const answers = new WeakMap<object, ServerResponse>()
+  server.on('request', (req, res) => answers.set(req.socket, res))
+  server.setTimeout(patience.idle, (socket) => {
+    const answer = answers.get(socket)
+    const awaited = answer?.req.complete && !answer.headersSent
+    if (!awaited) socket.destroy()
+  })
   server.maxConnections = 1000
   return server
 }
