@@ -20,6 +20,8 @@ export interface NumberInputProps {
   max: number
   /** Only whole numbers. */
   whole?: boolean
+  /** Why a figure cannot be, beside what stands in other fields; null where it can. */
+  refuse?: ((value: number) => string | null) | undefined
   hint?: React.ReactNode
   /** The label is read aloud but not shown, as in the rows of a table. */
   bare?: boolean | undefined
@@ -44,6 +46,7 @@ export function NumberInput({
   min,
   max,
   whole,
+  refuse,
   hint,
   bare,
   autoFocus,
@@ -57,9 +60,10 @@ export function NumberInput({
   const withUnit = (v: number) => `${show(v)}\u00a0${unit}`.trim()
   const read = (text: string): ParsedQuantity => {
     const parsed = parseQuantity(text, dimension, unit, { min, max, show: withUnit })
-    return parsed.ok && whole && !Number.isInteger(parsed.value)
-      ? { ok: false, message: 'Type a whole number.' }
-      : parsed
+    if (!parsed.ok) return parsed
+    const why =
+      whole && !Number.isInteger(parsed.value) ? 'Type a whole number.' : refuse?.(parsed.value)
+    return why ? { ok: false, message: why } : parsed
   }
   const parsed = draft === null || (optional && draft.text.trim() === '') ? null : read(draft.text)
   const error = parsed && !parsed.ok ? parsed : null
@@ -98,7 +102,8 @@ export function NumberInput({
     const grain = whole ? 1 : size / 10
     const next = Math.round((value + direction * size) / grain) * grain
     setDraft(null)
-    set(Number(Math.min(max, Math.max(min, next)).toPrecision(12)))
+    const stepped = Number(Math.min(max, Math.max(min, next)).toPrecision(12))
+    if (!refuse?.(stepped)) set(stepped)
   }
 
   const echo = draft && parsed?.ok ? understood(draft.text, unit, show(parsed.value)) : null

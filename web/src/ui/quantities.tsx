@@ -15,6 +15,7 @@ interface FieldProps {
   /** Narrower bounds than the quantity's own. */
   min?: number
   max?: number
+  refuse?: (value: number) => string | null
 }
 
 /** A field whose bounds are those of the figure it is for. */

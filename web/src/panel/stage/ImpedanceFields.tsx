@@ -13,14 +13,19 @@ interface Props {
 /** A coil, capacitor or resistor, in line or across it. */
 export function ImpedanceFields({ stage, change, hz }: Props) {
   const part = stage.xOhm >= 0 ? 'coil' : 'capacitor'
+  /** Neither figure of a shunt may be 0 where the other one is. */
+  const short = (other: number) => (ohm: number) =>
+    stage.kind === 'shunt' && ohm === 0 && other === 0
+      ? 'A shunt of 0 Ω is a short circuit: give it some resistance or reactance.'
+      : null
   return (
     <>
       <div className="grid grid-cols-2 gap-2">
         <OhmField
           label="Resistance"
           value={stage.rOhm}
-          // A shunt of 0 + j0 Ω is a short circuit.
-          min={stage.kind === 'shunt' && stage.xOhm === 0 ? 0.001 : 0}
+          min={0}
+          refuse={short(stage.xOhm)}
           onChange={(rOhm) => change({ rOhm })}
           autoFocus
         />
@@ -28,6 +33,7 @@ export function ImpedanceFields({ stage, change, hz }: Props) {
           label="Reactance"
           within="reactanceOhm"
           value={stage.xOhm}
+          refuse={short(stage.rOhm)}
           onChange={(xOhm) => change({ xOhm })}
         />
       </div>
