@@ -16,7 +16,7 @@ const BETWEEN = 1.05
 export interface AheadOfUnset {
   /** Most net power into the tuner, W for one watt set. */
   perWatt: number
-  /** Of every part in front of it the worst stress, at one watt set. */
+  /** Of the transmitter and every part in front of the tuner the worst stress, at one watt set. */
   stresses: Stress[]
 }
 
@@ -49,14 +49,13 @@ export function aheadOfUnset(
         { ...at, powerW: 1, settings: undefined },
       )
       perWatt = Math.max(perWatt, solution.antennaW)
-      const stresses = stressesOf(stages, solution, around).filter(
-        ({ part }) => part >= 0 && part < tuner,
-      )
+      // The transmitter's own among them: into a match that is met on the way it delivers all that is set.
+      const stresses = stressesOf(stages, solution, around).filter(({ part }) => part < tuner)
       worst = stresses.map((own, i) => (worst[i] && worst[i].stress > own.stress ? worst[i] : own))
     }
   return {
     perWatt,
-    stresses: worst.map((own) => timesPower(own, BETWEEN)),
+    stresses: worst.map((own) => (own.part < 0 ? own : timesPower(own, BETWEEN))),
   }
 }
 

@@ -1,102 +1,35 @@
 /** Every figure of every kind of stage through its field: what is typed arrives, and what comes of it can be kept. */
-import { type ChainDocument, chainDocumentSchema, type Station } from '@saltline/contract'
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { cleanup, render, screen, within } from '@testing-library/react'
-import userEvent from '@testing-library/user-event'
-import { useState } from 'react'
-import { MemoryRouter } from 'react-router'
-import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest'
-import type { ChainActions } from '../../src/editor/actions.ts'
-import { answerChannel, chainOfDocument } from '../../src/model/answers.ts'
-import { changeStage, insertStage, newStage, toggleBypass } from '../../src/model/edits.ts'
+import { type ChainDocument, chainDocumentSchema } from '@saltline/contract'
+import { render, screen, within } from '@testing-library/react'
+import { describe, expect, test } from 'vitest'
+import { insertStage, newStage } from '../../src/model/edits.ts'
 import { stageChoices } from '../../src/model/stages/index.ts'
 import { StagePanel } from '../../src/panel/StagePanel.tsx'
 import { document as fixture } from '../fixtures.ts'
-
-/** What runs beside the page does not answer here. */
-class SilentWorker extends EventTarget {
-  postMessage() {}
-  terminate() {}
-}
-
-const station = {
-  id: 'station',
-  name: 'Skerry',
-  place: '',
-  note: '',
-  swrLimit: 2,
-  environment: 'residential',
-  currency: '',
-  prices: { perM: {} },
-  chains: [],
-  gear: [],
-  antennas: [],
-} as unknown as Station
-
-beforeEach(() => {
-  vi.stubGlobal('Worker', SilentWorker)
-  vi.stubGlobal('fetch', () => Promise.resolve(Response.json([])))
-})
-afterEach(() => {
-  cleanup()
-  vi.unstubAllGlobals()
-})
+import {
+  figuresAreKept,
+  kept,
+  nonsenseIsSaid,
+  numberFields,
+  showPanel,
+  station,
+  typeInto,
+} from './panelHarness.tsx'
 
 type Stage = ChainDocument['stages'][number]
 
-/** The panel of a stage that stands first in the chain, and the document behind it. */
+/** The panel of a stage that stands first in the chain, and the stage as it is now. */
 function shown(stage: Stage) {
-  let latest = insertStage(0, stage)(fixture)
-  const done: string[] = []
-  function Panel() {
-    const [document, setDocument] = useState(latest)
-    const edit = (change: (document: ChainDocument) => ChainDocument) =>
-      setDocument((before) => (latest = change(before)))
-    const actions = {
-      edit,
-      changeStage: (id: string, change: (stage: Stage) => Stage) => edit(changeStage(id, change)),
-      toggleBypass: (id: string) => edit(toggleBypass(id)),
-      move: (_: string, by: number) => done.push(`move ${by}`),
-      duplicate: () => done.push('duplicate'),
-      remove: () => done.push('remove'),
-    } as unknown as ChainActions
-    const channel = document.channels[0]!
-    const chain = chainOfDocument(document, undefined)!
-    const answer = answerChannel(chain, document.transmitter, channel)
-    return (
-      <StagePanel
-        id={stage.id}
-        {...{ station, document, chain, channel, answer, actions, onFile: () => undefined }}
-      />
-    )
-  }
-  const view = render(
-    <QueryClientProvider client={new QueryClient()}>
-      <MemoryRouter>
-        <Panel />
-      </MemoryRouter>
-    </QueryClientProvider>,
-  )
-  return {
-    user: userEvent.setup(),
-    done,
-    container: view.container,
-    document: () => latest,
-    stage: () => latest.stages.find(({ id }) => id === stage.id) as Record<string, unknown>,
-  }
+  const panel = showPanel(insertStage(0, stage)(fixture), (props) => (
+    <StagePanel {...props} id={stage.id} />
+  ))
+  const own = () =>
+    panel.document().stages.find(({ id }) => id === stage.id) as Record<string, unknown>
+  return { ...panel, stage: own }
 }
 
 const begun = (choice: string): Stage => ({ ...newStage(choice, fixture), id: 'own' })
 const at = (choice: string, more: object = {}): Stage => ({ ...begun(choice), ...more }) as Stage
-
-/** Fields that take a number: what they show begins with one. */
-const numberFields = (container: HTMLElement) =>
-  [...container.querySelectorAll<HTMLInputElement>('input[inputmode]')].filter(
-    ({ disabled }) => !disabled,
-  )
-
-const nameOf = (input: HTMLInputElement) =>
-  input.labels?.[0]?.textContent ?? input.getAttribute('aria-label') ?? '?'
 
 /** A stage of every kind, its figures its own, and of every way that a tuner is known. */
 const kinds: [string, Stage][] = [
@@ -127,37 +60,11 @@ const kinds: [string, Stage][] = [
 ]
 
 describe('whatever is typed', () => {
-  test.each(kinds)('%s: what cannot be read is said, and changes nothing', async (_, stage) => {
-    const { user, container, document } = shown(stage)
-    const before = document()
-    const fields = numberFields(container)
-    expect(fields.length).toBeGreaterThan(0)
-    for (const field of fields) {
-      await user.clear(field)
-      await user.type(field, 'zz')
-      expect(field.getAttribute('aria-invalid'), nameOf(field)).toBe('true')
-    }
-    expect(document()).toEqual(before)
-  })
-
-  test.each(kinds)(
-    '%s: a figure that is read is kept as one that the server takes',
-    async (_, stage) => {
-      const { user, container, document } = shown(stage)
-      let changed = 0
-      for (const text of ['3', '0', '-7', '1e9'])
-        for (const field of numberFields(container)) {
-          const before = document()
-          await user.clear(field)
-          await user.type(field, text)
-          await user.tab()
-          if (document() === before) continue
-          changed++
-          const { error } = chainDocumentSchema.safeParse(JSON.parse(JSON.stringify(document())))
-          expect(error?.issues ?? [], `${nameOf(field)}: ${text}`).toEqual([])
-        }
-      expect(changed).toBeGreaterThan(0)
-    },
+  test.each(kinds)('%s: what cannot be read is said, and changes nothing', (_, stage) =>
+    nonsenseIsSaid(shown(stage)),
+  )
+  test.each(kinds)('%s: a figure that is read is kept as one that the server takes', (_, stage) =>
+    figuresAreKept(shown(stage)),
   )
 })
 
@@ -190,17 +97,9 @@ describe('each field has its figure', () => {
     ['shunt', {}, 'Reactance', '250', { xOhm: 250 }],
     ['stub', {}, 'Length', '2.5', { lengthM: 2.5 }],
   ])('%s %j: %s, %s', async (choice, more, label, text, expected) => {
-    const { user, container, stage } = shown(at(choice, more))
-    const field = numberFields(container).find((input) => nameOf(input).startsWith(label))!
-    await user.clear(field)
-    await user.type(field, text)
-    await user.tab()
-    const rounded = JSON.parse(
-      JSON.stringify(stage(), (_, value: unknown) =>
-        typeof value === 'number' ? Number(value.toPrecision(12)) : value,
-      ),
-    ) as object
-    expect(rounded).toMatchObject(expected)
+    const panel = shown(at(choice, more))
+    await typeInto(panel, label, text)
+    expect(kept(panel.stage())).toMatchObject(expected)
   })
 })
 

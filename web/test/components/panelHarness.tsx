@@ -1,0 +1,136 @@
+/** A panel of the chain page in a page of its own, on a document that its fields change. */
+import { type ChainDocument, chainDocumentSchema, type Station } from '@saltline/contract'
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { cleanup, render } from '@testing-library/react'
+import userEvent from '@testing-library/user-event'
+import { type ComponentType, useState } from 'react'
+import { MemoryRouter } from 'react-router'
+import { afterEach, beforeEach, expect, vi } from 'vitest'
+import type { ChainActions } from '../../src/editor/actions.ts'
+import { answerChannel, chainOfDocument } from '../../src/model/answers.ts'
+import { changeChannel, changeStage, removeChannel, toggleBypass } from '../../src/model/edits.ts'
+import type { PanelProps } from '../../src/panel/panelProps.ts'
+
+/** What runs beside the page does not answer here. */
+class SilentWorker extends EventTarget {
+  postMessage() {}
+  terminate() {}
+}
+
+beforeEach(() => {
+  vi.stubGlobal('Worker', SilentWorker)
+  vi.stubGlobal('fetch', () => Promise.resolve(Response.json([])))
+})
+afterEach(() => {
+  cleanup()
+  vi.unstubAllGlobals()
+})
+
+export const station = {
+  id: 'station',
+  name: 'Skerry',
+  place: '',
+  note: '',
+  swrLimit: 2,
+  environment: 'residential',
+  currency: '',
+  prices: { perM: {} },
+  chains: [],
+  gear: [],
+  antennas: [],
+} as unknown as Station
+
+type Stage = ChainDocument['stages'][number]
+
+/** Shows a panel, and gives the document behind it as it is now, and what else was asked for. */
+export function showPanel(begin: ChainDocument, Panel: ComponentType<PanelProps>) {
+  let latest = begin
+  const done: string[] = []
+  function Page() {
+    const [document, setDocument] = useState(begin)
+    const edit = (change: (document: ChainDocument) => ChainDocument) =>
+      setDocument((before) => (latest = change(before)))
+    const actions = {
+      edit,
+      changeStage: (id: string, change: (stage: Stage) => Stage) => edit(changeStage(id, change)),
+      changeChannel: (id: string, change: object) => edit(changeChannel(id, change)),
+      removeChannel: (id: string) => edit(removeChannel(id)),
+      toggleBypass: (id: string) => edit(toggleBypass(id)),
+      move: (_: string, by: number) => done.push(`move ${by}`),
+      duplicate: () => done.push('duplicate'),
+      remove: () => done.push('remove'),
+    } as unknown as ChainActions
+    const channel = document.channels[0]!
+    const chain = chainOfDocument(document, undefined)!
+    const answer = answerChannel(chain, document.transmitter, channel)
+    return (
+      <Panel {...{ station, document, chain, channel, answer, actions }} onFile={() => undefined} />
+    )
+  }
+  const { container } = render(
+    <QueryClientProvider client={new QueryClient()}>
+      <MemoryRouter>
+        <Page />
+      </MemoryRouter>
+    </QueryClientProvider>,
+  )
+  return { user: userEvent.setup(), done, container, document: () => latest }
+}
+
+export type Shown = ReturnType<typeof showPanel>
+
+/** Fields that take a number. */
+export const numberFields = (container: HTMLElement) =>
+  [...container.querySelectorAll<HTMLInputElement>('input[inputmode]')].filter(
+    ({ disabled }) => !disabled,
+  )
+
+export const nameOf = (input: HTMLInputElement) =>
+  input.labels?.[0]?.textContent ?? input.getAttribute('aria-label') ?? '?'
+
+export async function typeInto({ user, container }: Shown, label: string, text: string) {
+  const field = numberFields(container).find((input) => nameOf(input).startsWith(label))!
+  await user.clear(field)
+  await user.type(field, text)
+  await user.tab()
+}
+
+/** What cannot be read is said at every field, and changes nothing. */
+export async function nonsenseIsSaid({ user, container, document }: Shown) {
+  const before = document()
+  const fields = numberFields(container)
+  expect(fields.length).toBeGreaterThan(0)
+  for (const field of fields) {
+    await user.clear(field)
+    await user.type(field, 'zz')
+    expect(field.getAttribute('aria-invalid'), nameOf(field)).toBe('true')
+  }
+  expect(document()).toEqual(before)
+}
+
+export const problemsOf = (document: ChainDocument) =>
+  chainDocumentSchema.safeParse(JSON.parse(JSON.stringify(document))).error?.issues ?? []
+
+/** Whatever is typed into whichever field, what comes of it is a document that the server takes. */
+export async function figuresAreKept({ user, container, document }: Shown) {
+  let changed = 0
+  for (const text of ['3', '0', '-7', '1e9'])
+    for (const field of numberFields(container)) {
+      const before = document()
+      await user.clear(field)
+      await user.type(field, text)
+      await user.tab()
+      if (document() === before) continue
+      changed++
+      expect(problemsOf(document()), `${nameOf(field)}: ${text}`).toEqual([])
+    }
+  expect(changed).toBeGreaterThan(0)
+}
+
+/** A value as it is kept, without the last digits of its arithmetic. */
+export const kept = (value: unknown) =>
+  JSON.parse(
+    JSON.stringify(value, (_, part: unknown) =>
+      typeof part === 'number' ? Number(part.toPrecision(12)) : part,
+    ),
+  ) as object
