@@ -81,7 +81,7 @@ export type Shown = ReturnType<typeof showPanel>
 
 /** Fields that take a number. */
 export const numberFields = (container: HTMLElement) =>
-  [...container.querySelectorAll<HTMLInputElement>('input[inputmode]')].filter(
+  [...container.querySelectorAll<HTMLInputElement>('input[inputmode][aria-invalid]')].filter(
     ({ disabled }) => !disabled,
   )
 

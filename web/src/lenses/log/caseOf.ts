@@ -1,6 +1,7 @@
 /** Readings of a round as a case for the diagnosis. */
 import type { ChainDocument, Reading, Station } from '@saltline/contract'
 import {
+  calibratedMeter,
   type Case,
   type Chain,
   type Channel,
@@ -35,7 +36,7 @@ export function caseOf(
   const channels: Channel[] = []
   const keys: string[] = []
   const pointOf = ({ frequencyHz, powerW, mode, meanToPeak }: Reading): number => {
-    const key = `${frequencyHz} ${powerW} ${mode}`
+    const key = `${frequencyHz} ${powerW} ${mode} ${meanToPeak}`
     const known = keys.indexOf(key)
     if (known >= 0) return known
     const emission = { mode, meanToPeak: meanToPeak ?? undefined }
@@ -44,7 +45,10 @@ export function caseOf(
   }
   const known = new Map(instrumentsOf(station).map(({ id, document: own }) => [id, own]))
   const used = [...new Set(placed.map(({ reading }) => reading.instrumentId))]
-  const instruments: Meter[] = used.map((id) => (id && known.get(id)) || usualMeter)
+  const instruments: Meter[] = used.map((id) => {
+    const own = id ? known.get(id) : undefined
+    return own ? calibratedMeter(own) : usualMeter
+  })
   const places = placesOf(document).map(({ name }) => name)
   const read = placed.map(({ reading, plane }) => ({
     point: pointOf(reading),

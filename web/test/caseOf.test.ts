@@ -1,0 +1,118 @@
+/** Readings of a session as the diagnosis takes them. */
+import type { Reading, Station } from '@saltline/contract'
+import { calibratedMeter, usualMeter, usualTolerances } from '@saltline/core'
+import { describe, expect, test } from 'vitest'
+import { caseOf } from '../src/lenses/log/caseOf.ts'
+import { chainOfDocument } from '../src/model/answers.ts'
+import { document } from './fixtures.ts'
+
+const chain = chainOfDocument(document, undefined)!
+const meter = {
+  name: 'Heron',
+  type: 'power meter',
+  kind: 'averaging',
+  rangesW: [20, 200],
+  accuracy: 0.05,
+}
+const calibrated = {
+  ...meter,
+  name: 'Knot',
+  calibration: {
+    on: '2026-03-04',
+    points: [
+      [10, 9],
+      [100, 96],
+    ],
+    doubt: 0.02,
+    scatter: 0.01,
+  },
+}
+const station = {
+  gear: [
+    { id: 'plain', kind: 'instrument', document: meter },
+    { id: 'calibrated', kind: 'instrument', document: calibrated },
+  ],
+} as unknown as Station
+
+const reading = (more: Partial<Reading> = {}): Reading =>
+  ({
+    before: 'a',
+    place: 'at the radio',
+    frequencyHz: 8.294e6,
+    powerW: 50,
+    mode: 'data',
+    meanToPeak: null,
+    instrumentId: 'plain',
+    forwardW: 48,
+    reflectedW: null,
+    swr: null,
+    rangeW: 200,
+    ...more,
+  }) as Reading
+const of = (...readings: Reading[]) => caseOf(station, document, chain, readings)!
+
+describe('a session as a case', () => {
+  test('where nothing was read on the chain as it stands there is none', () => {
+    expect(caseOf(station, document, chain, [])).toBeNull()
+    expect(caseOf(station, document, chain, [reading({ before: 'gone' })])).toBeNull()
+    expect(of(reading({ before: 'gone' }), reading()).kase.readings).toHaveLength(1)
+  })
+
+  test('a calibrated meter is as good as its calibration says, one without as its maker says', () => {
+    const { kase, names } = of(
+      reading({ instrumentId: 'calibrated' }),
+      reading(),
+      reading({ instrumentId: null }),
+      reading({ instrumentId: 'sold' }),
+    )
+    expect(kase.instruments[0]).toEqual(calibratedMeter(calibrated as never))
+    expect(kase.instruments[0]).not.toMatchObject({ accuracy: 0.05 })
+    expect(kase.instruments[1]).toEqual(calibratedMeter(meter as never))
+    expect(kase.instruments.slice(2)).toEqual([usualMeter, usualMeter])
+    expect(names.instruments).toEqual(['Knot', 'Heron', 'the meter', 'the meter'])
+    expect(kase.readings.map(({ instrument }) => instrument)).toEqual([0, 1, 2, 3])
+  })
+
+  test('frequency, power, mode and its average make an operating point, each once', () => {
+    const { kase, pointsHz } = of(
+      reading(),
+      reading({ before: 'load' }),
+      reading({ frequencyHz: 4e6 }),
+      reading({ powerW: 25 }),
+      reading({ mode: 'FM' }),
+      reading({ mode: 'voice-plain', meanToPeak: 0.2 }),
+      reading({ mode: 'voice-plain', meanToPeak: 0.4 }),
+    )
+    expect(kase.readings.map(({ point }) => point)).toEqual([0, 0, 1, 2, 3, 4, 5])
+    expect(kase.channels.map(({ emission }) => emission.meanToPeak)).toEqual([
+      undefined,
+      undefined,
+      undefined,
+      undefined,
+      0.2,
+      0.4,
+    ])
+    expect(pointsHz).toEqual([8.294e6, 4e6, 8.294e6, 8.294e6, 8.294e6, 8.294e6])
+  })
+
+  test('what was not read is left open, and every reading has its place', () => {
+    const { kase, names, places } = of(
+      reading({ before: 'load', forwardW: null, swr: 1.4, place: 'at the Vee' }),
+    )
+    expect(kase.readings[0]).toMatchObject({ plane: 3, swr: 1.4, rangeW: 200 })
+    expect(kase.readings[0]!.forwardW).toBeUndefined()
+    expect(kase.readings[0]!.reflectedW).toBeUndefined()
+    expect(names.readings[0]!.replaceAll('\u00a0', ' ')).toBe('at the Vee, 8.294 MHz')
+    expect(names.stages).toEqual(['Lead', 'Meter', 'Run'])
+    expect(places).toHaveLength(4)
+  })
+
+  test('tolerances are the chain’s, or the usual ones', () => {
+    expect(of(reading()).kase.tolerances).toBe(usualTolerances)
+    const own = { ...usualTolerances, source: 0.3 }
+    const priors = { none: 0.5 } as never
+    const having = caseOf(station, { ...document, tolerances: own, priors }, chain, [reading()])!
+    expect(having.kase.tolerances).toBe(own)
+    expect(having.kase.priors).toBe(priors)
+  })
+})
