@@ -8,7 +8,7 @@ import {
   whyNotYet,
 } from '@saltline/contract'
 import { calibratedMeter, correctedW, usualMeter } from '@saltline/core'
-import { and, eq, isNull } from 'drizzle-orm'
+import { and, eq, isNull, ne } from 'drizzle-orm'
 import type { Database } from '../db/open.ts'
 import { gear, readings } from '../db/schema.ts'
 import { insertMany } from '../db/many.ts'
@@ -216,7 +216,8 @@ export async function readReading(db: Database, id: string): Promise<Reading> {
 
 /**
  * Corrects a reading. What was expected is computed anew for the corrected figures, on the chain of its day:
- * a log does not change its mind about last year because a cable was edited today.
+ * a log does not change its mind about last year because a cable was edited today. A corrected date takes it to the
+ * session of that date.
  */
 export async function updateReading(db: Database, id: string, body: ReadingBody): Promise<Reading> {
   const [old] = await db
@@ -229,12 +230,26 @@ export async function updateReading(db: Database, id: string, body: ReadingBody)
   const { document } = await readRevision(db, chainId, revision)
   const rowOf = await rowsOf(db, { document, stationId, chainId, revision })
   const { id: _id, roundId: _round, ...row } = rowOf(body, [])
+  const at = body.readAt ?? readAt
   await write(db, async (tx) => {
-    await tx
+    const others = await tx.$count(
+      readings,
+      and(eq(readings.roundId, old.roundId), ne(readings.id, id), isNull(readings.deletedAt)),
+    )
+    // Of another day it belongs to the session of that day; a session that is this one reading goes with it.
+    const [placed] =
+      at === readAt || others === 0
+        ? [old]
+        : await placeInRounds(tx, { stationId, chainId }, [{ readAt: at, roundId: undefined }])
+    const { roundId } = placed
+    const changed = await tx
       .update(readings)
-      .set({ ...row, readAt: body.readAt ?? old.readAt })
-      .where(eq(readings.id, id))
-    await refreshRounds(tx, [old.roundId])
+      .set({ ...row, readAt: at, roundId })
+      .where(and(eq(readings.id, id), isNull(readings.deletedAt)))
+      .returning({ id: readings.id })
+    // It was deleted meanwhile.
+    if (changed.length === 0) throw missing('reading')
+    await refreshRounds(tx, [old.roundId, roundId])
   })
   return readReading(db, id)
 }

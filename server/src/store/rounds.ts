@@ -142,6 +142,8 @@ export async function refreshRounds(tx: Transaction, ids: Iterable<string>): Pro
     .set({
       readingCount: sql`(SELECT count(*) ${own})`,
       outsideCount: sql`(SELECT count(*) ${own} AND NOT ${r.inside})`,
+      startedAt: sql`coalesce((SELECT min(${r.readAt}) ${own}), ${rounds.startedAt})`,
+      lastAt: sql`coalesce((SELECT max(${r.readAt}) ${own}), ${rounds.lastAt})`,
     })
     .where(sql`${rounds.id} IN ${these}`)
   await tx.delete(roundMeans).where(sql`${roundMeans.roundId} IN ${these}`)

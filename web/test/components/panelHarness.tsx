@@ -85,7 +85,7 @@ export const numberFields = (container: HTMLElement) =>
     ({ disabled }) => !disabled,
   )
 
-export const nameOf = (input: HTMLInputElement) =>
+const nameOf = (input: HTMLInputElement) =>
   input.labels?.[0]?.textContent ?? input.getAttribute('aria-label') ?? '?'
 
 export async function typeInto({ user, container }: Shown, label: string, text: string) {
