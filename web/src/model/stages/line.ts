@@ -1,4 +1,4 @@
-import type { CableDocument, StageDocument } from '@saltline/contract'
+import { type CableDocument, limits, type StageDocument } from '@saltline/contract'
 import {
   attenuationDbPer100m,
   type CableClass,
@@ -21,9 +21,10 @@ import type { StageKind } from './stageKind.ts'
 
 type Line = Extract<StageDocument, { kind: 'line' }>
 
-/** A chain takes its own copy of a catalogue class. */
+/** A chain takes its own copy of a catalogue class, as far up as a chain goes. */
 export function copyOfClass(of: CableClass): CableDocument {
-  const { id: gearId, name, z0Ohm, velocityFactor, k1DbPer100m, k2DbPer100m, maxHz } = of
+  const { id: gearId, name, z0Ohm, velocityFactor, k1DbPer100m, k2DbPer100m } = of
+  const maxHz = Math.min(of.maxHz, limits.frequencyHz[1])
   return { gearId, name, z0Ohm, velocityFactor, k1DbPer100m, k2DbPer100m, maxHz }
 }
 
