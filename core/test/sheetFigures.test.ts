@@ -35,3 +35,10 @@ test.each(runSheets)('$id', ({ steps }) => {
   )
   expect(`\n${table.filter((row) => /,|:/.test(row)).join('\n')}\n`).toMatchSnapshot()
 })
+
+test.each(runSheets)('$id: every step has an id of its own, in loops as well', ({ steps }) => {
+  const ids = steps
+    .flatMap((block) => ('over' in block ? block.steps : [block]))
+    .map(({ id }) => id)
+  expect(ids.filter((id, i) => ids.indexOf(id) !== i)).toEqual([])
+})

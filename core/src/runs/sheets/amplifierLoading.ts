@@ -32,7 +32,7 @@ export const amplifierLoading: RunSheet = {
       title: 'Dummy load connected to the amplifier, rated for its output',
       makes: { load: 'dummy' },
     },
-    TUNER_OUT,
+    { ...TUNER_OUT, id: 'tuner-bypassed' },
     { id: 'warm', kind: 'check', title: 'Covers on, blower running, warmed up as its maker says' },
     {
       id: 'minimum',

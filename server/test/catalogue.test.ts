@@ -1,0 +1,118 @@
+/** Every class of the catalogue, every mode and every kind of exercise through the doors of the API. */
+import type { ChainDocument } from '@saltline/contract'
+import { cableClasses, modeTable, partClasses, runSheets } from '@saltline/core'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { type Harness, startHarness } from './harness.ts'
+
+let h: Harness
+beforeAll(async () => {
+  h = await startHarness()
+})
+afterAll(() => h.close())
+
+const most = 6e9
+const cableOf = ({ id, name, z0Ohm, velocityFactor, k1DbPer100m, k2DbPer100m, maxHz }: Class) => ({
+  gearId: id,
+  name,
+  z0Ohm,
+  velocityFactor,
+  k1DbPer100m,
+  k2DbPer100m,
+  // A chain goes as far up as frequencies do.
+  maxHz: Math.min(maxHz, most),
+})
+type Class = (typeof cableClasses)[number]
+
+const chain = (
+  stages: object[],
+  channel: object = {},
+): Omit<ChainDocument, 'stages' | 'channels'> & { stages: object[]; channels: object[] } => ({
+  version: 3,
+  name: 'Every class',
+  transmitter: { name: 'Petrel', ratedW: 100, behaviour: 'levelled', foldback: [] },
+  stages,
+  load: { kind: 'fixed', name: 'Load', rOhm: 60, xOhm: 10 },
+  channels: [{ id: 'c1', frequencyHz: 28e6, mode: 'data', powerW: 50, ...channel }],
+})
+
+/** Kept, read back, solved: the watts at the antenna. */
+async function through(document: object, frequencyHz = 28e6): Promise<number> {
+  const made = await h.call('POST', '/api/stations/merrow-point/chains', document)
+  expect(made.body.errors ?? []).toEqual([])
+  expect(made.status).toBe(201)
+  const kept = await h.call('GET', `/api/chains/${made.body.id}`)
+  expect(kept.body.document).toMatchObject(document)
+  const solved = await h.call('POST', '/api/solve', {
+    document: kept.body.document,
+    frequencyHz,
+    powerW: 50,
+  })
+  expect(solved.status).toBe(200)
+  await h.call('DELETE', `/api/chains/${made.body.id}`)
+  return solved.body.solution.antennaW as number
+}
+
+describe('a cable class', () => {
+  test.each(cableClasses.map((of) => [of.id, of] as const))(
+    '%s is kept in a chain, solved, and kept as a cable of the station’s own',
+    async (_, of) => {
+      const cable = cableOf(of)
+      const watts = await through(
+        chain([{ id: 'run', kind: 'line', name: 'Run', lengthM: 20, cable }]),
+      )
+      expect(watts).toBeGreaterThan(0)
+      expect(watts).toBeLessThan(50)
+      const { gearId: _id, ...own } = cable
+      const added = await h.call('POST', '/api/stations/merrow-point/gear', {
+        kind: 'cable',
+        document: own,
+      })
+      expect(added.status).toBe(201)
+      expect(added.body.document).toMatchObject(own)
+    },
+  )
+})
+
+describe('a class of part', () => {
+  test.each(partClasses.map((of) => [of.id, of] as const))(
+    '%s is kept in a chain and solved',
+    async (id, { part, name, pointsDb }) => {
+      const points = pointsDb
+        .map(([mhz, db]): [number, number] => [mhz * 1e6, db])
+        .filter(([hz]) => hz <= most)
+      const watts = await through(
+        chain([{ id: 'part', kind: 'pad', part, name, gearId: id, points, lossDb: 0 }]),
+      )
+      expect(watts).toBeGreaterThan(0)
+      expect(watts).toBeLessThanOrEqual(50)
+    },
+  )
+})
+
+test.each(modeTable.map(({ id }) => id))(
+  'the mode %s is kept on a channel and solved',
+  async (mode) => {
+    expect(await through(chain([], { mode }))).toBeGreaterThan(45)
+  },
+)
+
+test.each(runSheets.map((sheet) => [sheet.id, sheet] as const))(
+  'the sheet %s is kept as one of the station’s own, and comes back as it was',
+  async (id, { title, purpose, needs, steps }) => {
+    const document = {
+      name: `${title}, own`,
+      purpose,
+      version: 1,
+      copiedFrom: id,
+      needs: [...needs],
+      steps: JSON.parse(JSON.stringify(steps)) as object[],
+    }
+    const kept = await h.call('POST', '/api/stations/merrow-point/gear', {
+      kind: 'sheet',
+      document,
+    })
+    expect(kept.body.errors ?? []).toEqual([])
+    expect(kept.status).toBe(201)
+    expect(kept.body.document).toEqual(document)
+  },
+)
