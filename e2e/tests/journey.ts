@@ -76,8 +76,12 @@ async function openedBy(page: Page): Promise<Page> {
   return opened
 }
 
-/** All that the window of a page has stored for an address. */
+/**
+ * All that the window of a page has stored for an address: by the page itself, since the process that it shares with the
+ * others may have written more than the browser knows of yet, and by the browser.
+ */
 async function forget(page: Page, origin: string): Promise<void> {
+  await page.evaluate(() => localStorage.clear())
   const devtools = await page.context().newCDPSession(page)
   await devtools.send('Storage.clearDataForOrigin', {
     origin,

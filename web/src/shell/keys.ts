@@ -1,4 +1,4 @@
-import { useEffect } from 'react'
+import { useLayoutEffect } from 'react'
 
 export interface Shortcut {
   keys: string
@@ -72,7 +72,8 @@ function chordOf(event: KeyboardEvent): string {
  * is open; chords with Ctrl work while typing too, except undo, which a text field has of its own.
  */
 export function useKeys(bindings: Record<string, () => void>): void {
-  useEffect(() => {
+  // As soon as the page is there: whoever sees it may press a key.
+  useLayoutEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (event.defaultPrevented || event.altKey) return
       const chord = chordOf(event)
