@@ -1,7 +1,7 @@
 /** A phone whose network goes and comes: nothing that was entered is lost, nothing is kept twice. */
 import type { Reading, Run } from '@saltline/contract'
 import type { APIRequestContext, Page } from '@playwright/test'
-import { expect, test } from './journey.ts'
+import { expect, saved, test } from './journey.ts'
 
 test.use({ serviceWorkers: 'allow', viewport: { width: 390, height: 844 } })
 
@@ -154,7 +154,7 @@ test('without the server the chain is as it was saved last, and an edit of it is
   const length = page.getByLabel('Length')
   await length.fill('61')
   await page.keyboard.press('Enter')
-  await expect(page.getByText(/^saved/)).toBeVisible()
+  await saved(page, 2)
   await station.down()
   await page.reload()
   await expect(length).toHaveValue('61')
