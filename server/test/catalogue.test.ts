@@ -1,5 +1,5 @@
 /** Every class of the catalogue, every mode and every kind of exercise through the doors of the API. */
-import type { ChainDocument } from '@saltline/contract'
+import { type ChainDocument, limits } from '@saltline/contract'
 import { cableClasses, modeTable, partClasses, runSheets } from '@saltline/core'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { type Harness, startHarness } from './harness.ts'
@@ -10,7 +10,9 @@ beforeAll(async () => {
 })
 afterAll(() => h.close())
 
-const most = 6e9
+type Class = (typeof cableClasses)[number]
+
+const [, most] = limits.frequencyHz
 const cableOf = ({ id, name, z0Ohm, velocityFactor, k1DbPer100m, k2DbPer100m, maxHz }: Class) => ({
   gearId: id,
   name,
@@ -21,7 +23,6 @@ const cableOf = ({ id, name, z0Ohm, velocityFactor, k1DbPer100m, k2DbPer100m, ma
   // A chain goes as far up as frequencies do.
   maxHz: Math.min(maxHz, most),
 })
-type Class = (typeof cableClasses)[number]
 
 const chain = (
   stages: object[],

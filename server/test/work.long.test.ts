@@ -32,6 +32,15 @@ const importing = (count: number) => ({
 const total = async () =>
   (await h.call('GET', '/api/stations/merrow-point/readings?limit=1')).body.total as number
 
+test('long work is not begun for somebody who has gone before it could be', async () => {
+  const before = await total()
+  const gone = AbortSignal.abort()
+  await expect(
+    work('answer', importing(50), { lane: 'long', budgetMs: 600_000 }, { stop: gone }),
+  ).rejects.toMatchObject({ name: 'AbortError' })
+  expect(await total()).toBe(before)
+})
+
 test('what takes longer than it may is stopped and named', async () => {
   await expect(
     work('answer', importing(20_000), { lane: 'long', budgetMs: 50 }),

@@ -97,6 +97,8 @@ export async function work<N extends keyof Jobs>(
   { stop, transfer = [] }: { stop?: AbortSignal; transfer?: ArrayBuffer[] } = {},
 ): Promise<Value<N>> {
   await warmUp()
+  // Whoever asked may have gone meanwhile: a signal that is given already is not heard again.
+  if (lane === 'long') stop?.throwIfAborted()
   const overtime = AbortSignal.timeout(budgetMs)
   // What is short is let run to its end.
   const signal = stop && lane === 'long' ? AbortSignal.any([stop, overtime]) : overtime

@@ -49,7 +49,7 @@ export function runStationOf(
     (each) => each.kind === 'instrument' && each.document.load !== undefined,
   )
   return {
-    chain: chain,
+    chain,
     channels: document.channels.map((each) => runChannelOf(document, each)),
     tuner: tuner && {
       tuneWindowW: tuner.tuneWindowW,

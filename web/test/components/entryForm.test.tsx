@@ -1,4 +1,4 @@
-import type { Reading, ReadingBody, Station } from '@saltline/contract'
+import type { Reading, ReadingBody } from '@saltline/contract'
 import { cleanup, render, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest'
@@ -7,26 +7,8 @@ import { EntryForm } from '../../src/lenses/log/EntryForm.tsx'
 import { chainOfDocument } from '../../src/model/answers.ts'
 import { placesOf } from '../../src/model/places.ts'
 import { document as chainDocument } from '../fixtures.ts'
+import { SilentWorker, station } from './bare.ts'
 
-/** Ranges are computed elsewhere: here no worker ever answers. */
-class SilentWorker extends EventTarget {
-  postMessage() {}
-  terminate() {}
-}
-
-const station: Station = {
-  id: 'station',
-  name: 'Skerry',
-  place: '',
-  note: '',
-  swrLimit: 2,
-  environment: 'residential',
-  currency: '',
-  prices: { perM: {} },
-  chains: [],
-  gear: [],
-  antennas: [],
-}
 const places = placesOf(chainDocument)
 
 /** What the server is asked, and what it will say to the next one. */

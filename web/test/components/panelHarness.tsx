@@ -1,5 +1,5 @@
 /** A panel of the chain page in a page of its own, on a document that its fields change. */
-import { type ChainDocument, chainDocumentSchema, type Station } from '@saltline/contract'
+import { type ChainDocument, chainDocumentSchema } from '@saltline/contract'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { cleanup, render } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
@@ -10,12 +10,7 @@ import type { ChainActions } from '../../src/editor/actions.ts'
 import { answerChannel, chainOfDocument } from '../../src/model/answers.ts'
 import { changeChannel, changeStage, removeChannel, toggleBypass } from '../../src/model/edits.ts'
 import type { PanelProps } from '../../src/panel/panelProps.ts'
-
-/** What runs beside the page does not answer here. */
-class SilentWorker extends EventTarget {
-  postMessage() {}
-  terminate() {}
-}
+import { SilentWorker, station } from './bare.ts'
 
 beforeEach(() => {
   vi.stubGlobal('Worker', SilentWorker)
@@ -25,20 +20,6 @@ afterEach(() => {
   cleanup()
   vi.unstubAllGlobals()
 })
-
-export const station = {
-  id: 'station',
-  name: 'Skerry',
-  place: '',
-  note: '',
-  swrLimit: 2,
-  environment: 'residential',
-  currency: '',
-  prices: { perM: {} },
-  chains: [],
-  gear: [],
-  antennas: [],
-} as unknown as Station
 
 type Stage = ChainDocument['stages'][number]
 

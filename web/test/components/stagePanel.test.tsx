@@ -6,13 +6,13 @@ import { insertStage, newStage } from '../../src/model/edits.ts'
 import { stageChoices } from '../../src/model/stages/index.ts'
 import { StagePanel } from '../../src/panel/StagePanel.tsx'
 import { document as fixture } from '../fixtures.ts'
+import { station } from './bare.ts'
 import {
   figuresAreKept,
   kept,
   nonsenseIsSaid,
   numberFields,
   showPanel,
-  station,
   typeInto,
 } from './panelHarness.tsx'
 

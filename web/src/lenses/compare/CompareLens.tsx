@@ -209,7 +209,7 @@ function useRows(
           sweep === own && changed.load.kind === document.load.kind && sweep !== undefined
             ? { transmitter: changed.transmitter, stages: changed.stages, load: chain.load }
             : chainOfDocument(changed, sweep === undefined ? undefined : sweeps.get(sweep))
-        return side ? [{ id: id, name, document: changed, chain: side }] : []
+        return side ? [{ id, name, document: changed, chain: side }] : []
       }),
     ],
     [document, chain, applied, own, sweeps],
