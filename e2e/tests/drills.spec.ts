@@ -52,7 +52,7 @@ test('find the fault: read, look at the wrong thing, say it, and see what would 
   await expect(page.getByRole('region', { name: 'Lesson' })).toContainText('After a storm')
   await page.getByRole('link', { name: 'All drills' }).click()
   await expect(page).toHaveURL(/\/drills$/)
-  await expect(page.getByRole('table').getByRole('row', { name: /bad connector/ })).toContainText(
+  await expect(page.getByRole('table').getByRole('row', { name: /^bad connector/ })).toContainText(
     '1 of 1',
   )
 })

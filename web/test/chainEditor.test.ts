@@ -397,6 +397,23 @@ describe('two writers', () => {
   })
 })
 
+test('an undo is not taken back by an answer that was read before it', async () => {
+  server.current = state({ revision: 3, canUndo: true })
+  const editor = open()
+  const readBefore = server.current
+  let answer = (_: Response): void => undefined
+  const held = new Promise<Response>((resolve) => (answer = resolve))
+  const asked = vi.fn(server.fetch).mockReturnValueOnce(held)
+  vi.stubGlobal('fetch', asked)
+  const looked = editor.refresh()
+  await editor.step('undo')
+  answer(Response.json(readBefore))
+  await looked
+  expect(editor.getSnapshot().revision).toBe(2)
+  // It looked again: another window may have saved after the undo.
+  expect(asked).toHaveBeenCalledTimes(3)
+})
+
 test('undo saves what is unsaved first, and quick presses wait their turn', async () => {
   server.current = state({ revision: 3 })
   const editor = open()

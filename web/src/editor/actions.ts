@@ -3,6 +3,7 @@ import type { ChainEditor } from './chainEditor.ts'
 import * as edits from '../model/edits.ts'
 import type { StageChoice } from '../model/stages/index.ts'
 import { type Selection } from '../model/selection.ts'
+import { wantPanel } from './panelFocus.ts'
 
 /** Everything that can be done to a chain from its page. */
 export interface ChainActions {
@@ -30,9 +31,14 @@ export interface ChainActions {
 /** Binds the edits to a chain's editor and to what is selected. */
 export function chainActions(
   editor: ChainEditor,
-  select: (selection: Selection | null) => void,
+  show: (selection: Selection | null) => void,
   pickChannel: (id: string, selection?: Selection) => void,
 ): ChainActions {
+  /** Of a plane there is nothing to type: the focus stays where it was picked. */
+  const select = (selection: Selection) => {
+    if (selection.kind !== 'plane') wantPanel(selection)
+    show(selection)
+  }
   const edit = (change: edits.Edit) => editor.edit(change)
   const stages = () => editor.getSnapshot().document.stages
   const indexOf = (id: string) => stages().findIndex((stage) => stage.id === id)
@@ -43,13 +49,13 @@ export function chainActions(
   return {
     edit,
     select,
-    deselect: () => select(null),
+    deselect: () => show(null),
     putBack: () => editor.putBack(),
     move: (id, by) => edit(edits.moveStage(id, indexOf(id) + by)),
     moveTo: (id, index) => edit(edits.moveStage(id, index)),
     remove: (id) => {
       edit(edits.removeStage(id))
-      select(null)
+      show(null)
     },
     duplicate: (id) => {
       const copyId = newId()
@@ -66,6 +72,7 @@ export function chainActions(
     addChannel: ({ name: _, ...like }) => {
       const channel = { ...like, id: newId() }
       edit(edits.addChannel(channel))
+      wantPanel({ kind: 'channel' })
       pickChannel(channel.id, { kind: 'channel' })
     },
     removeChannel: (id) => {

@@ -158,11 +158,14 @@ export class ChainEditor {
   /** Looks whether another window changed the chain; takes it over where nothing is unsaved here. */
   async refresh(): Promise<void> {
     if (this.dirty || this.saving || this.conflict) return
+    const { base } = this
     try {
       const state = await call('GET', `/chains/${this.base.id}`, chainStateSchema, undefined, {
         cache: 'no-store',
       })
-      if (this.dirty || this.saving || state.revision === this.base.revision) return
+      // Read before an undo or a save that was answered meanwhile: it may be older than what is shown.
+      if (this.base !== base) return await this.refresh()
+      if (this.dirty || this.saving || state.revision === base.revision) return
       this.accept(state)
       this.emit()
     } catch (error) {

@@ -1,7 +1,7 @@
 import { useSyncExternalStore } from 'react'
 import { type Selection, writeSelection } from '../model/selection.ts'
 
-/** A wish of the keyboard: to land in the side panel about this item, once it is there. */
+/** To land in the side panel about this item, once it is there. */
 interface PanelWish {
   item: string
   part: 'field' | 'insert'
@@ -15,7 +15,10 @@ const change = (next: PanelWish | null): void => {
   for (const listener of listeners) listener()
 }
 
-/** The focus shall go into the panel about this: asked for by key, never by pointer. */
+/**
+ * The focus shall go into the panel about this, because somebody picked it just now. A panel that is there when the page
+ * loads takes no focus: whoever is quick may be elsewhere already.
+ */
 export const wantPanel = (selection: Selection, part: PanelWish['part'] = 'field'): void =>
   change({ item: writeSelection(selection), part })
 

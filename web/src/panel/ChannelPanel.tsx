@@ -20,7 +20,6 @@ export function ChannelPanel({ document, channel, actions }: PanelProps) {
         label="Frequency"
         value={channel.frequencyHz}
         onChange={(frequencyHz) => actions.changeChannel(channel.id, { frequencyHz })}
-        autoFocus
       />
       <PowerField
         key={`p-${channel.id}`}

@@ -27,8 +27,21 @@ function titleOf(selection: Selection, { document }: PanelProps): string {
   }
 }
 
-/** Where one lands in a panel: its first field, else its first button besides the one that closes it. */
-const FIRST = ':is(input, select), div:nth-of-type(2) :is(button, a)'
+/** Where one lands in a panel, in this order. */
+const BUTTON = 'div:nth-of-type(2) :is(button, a)'
+const FIELD = ['input[inputmode]', 'select', 'input', BUTTON]
+const INSERT = ['[data-insert] button']
+/** At a plane one looks, and measures: nothing that is typed there is meant before its field is picked. */
+const PLANE = [BUTTON]
+
+/** What is folded away takes no focus, and is passed over. */
+function focusFirst(panel: HTMLElement, order: readonly string[]): void {
+  for (const kind of order)
+    for (const found of panel.querySelectorAll<HTMLElement>(kind)) {
+      found.focus()
+      if (document.activeElement === found) return
+    }
+}
 
 /** What is picked out on the spine, to look at and to change; live. */
 export function SidePanel({ selection, ...props }: PanelProps & { selection: Selection }) {
@@ -45,12 +58,8 @@ export function SidePanel({ selection, ...props }: PanelProps & { selection: Sel
   }, [item])
   useEffect(() => {
     if (wish?.item !== item) return
-    const panel = ref.current!
-    // Some fields take the focus by themselves.
-    if (!panel.contains(document.activeElement))
-      panel
-        .querySelector<HTMLElement>(wish.part === 'insert' ? '[data-insert] button' : FIRST)
-        ?.focus()
+    const plane = item.startsWith('plane')
+    focusFirst(ref.current!, wish.part === 'insert' ? INSERT : plane ? PLANE : FIELD)
     forgetPanelWish()
   }, [wish, item])
   useEffect(

@@ -7,14 +7,12 @@ export function ChoiceField<T extends string>({
   options,
   onChange,
   hint,
-  autoFocus,
 }: {
   label: string
   value: T
   options: readonly { value: T; label: string }[]
   onChange: (value: T) => void
   hint?: string | undefined
-  autoFocus?: boolean
 }) {
   const id = useId()
   return (
@@ -25,7 +23,6 @@ export function ChoiceField<T extends string>({
       <select
         id={id}
         className="field"
-        autoFocus={autoFocus}
         value={value}
         onChange={(event) => onChange(event.target.value as T)}
       >

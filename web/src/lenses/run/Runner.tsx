@@ -16,7 +16,9 @@ export function Runner(props: LensProps & { run: Run; onLeave: () => void }) {
   const { run, onLeave, document, onPick, channel } = props
   const { power } = useUnits()
   const [problem, setProblem] = useState<string | null>(null)
-  const [busy, setBusy] = useState(false)
+  // Until the run has gone on: once its next step is there, it can be pressed.
+  const [saving, setSaving] = useState<Run | null>(null)
+  const busy = saving === run
   const step = run.steps[run.next]!
   const meters = metersOf(props.station)
 
@@ -28,7 +30,7 @@ export function Runner(props: LensProps & { run: Run; onLeave: () => void }) {
 
   const save = useCallback(
     async (next: RunBody): Promise<boolean> => {
-      setBusy(true)
+      setSaving(run)
       try {
         await enterRun(run, next)
         setProblem(null)
@@ -40,7 +42,7 @@ export function Runner(props: LensProps & { run: Run; onLeave: () => void }) {
         setProblem(errorText(error))
         return false
       } finally {
-        setBusy(false)
+        setSaving((now) => (now === run ? null : now))
       }
     },
     [run],

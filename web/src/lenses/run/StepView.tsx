@@ -19,7 +19,7 @@ import {
   swrLimitOf,
   usualMeter,
 } from '@saltline/core'
-import { useEffect, useMemo, useRef, useState } from 'react'
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
 import type { StepFigures } from '../../compute/stepFiguresWorker.ts'
 import type { LensProps } from '../../editor/lens.ts'
 import { dialNames } from '../../model/dials.ts'
@@ -255,9 +255,11 @@ export function StepView({
       )
   }
   const main = useRef<HTMLButtonElement>(null)
-  useEffect(() => {
-    if (!isRead && !step.dials) main.current?.focus()
-  }, [isRead, step.dials])
+  // As soon as the step is there, or its button can be pressed again: Enter goes on, however quick it comes.
+  useLayoutEffect(() => {
+    if (busy || isRead || step.dials) return
+    if (window.document.activeElement === window.document.body) main.current?.focus()
+  }, [busy, isRead, step.dials])
 
   return (
     <form

@@ -27,7 +27,6 @@ export function ImpedanceFields({ stage, change, hz }: Props) {
           min={0}
           refuse={short(stage.xOhm)}
           onChange={(rOhm) => change({ rOhm })}
-          autoFocus
         />
         <OhmField
           label="Reactance"

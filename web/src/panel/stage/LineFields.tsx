@@ -18,7 +18,6 @@ export function LineFields({ stage, change, hz, station }: StageFields<'line'>) 
         label="Length"
         value={stage.lengthM}
         onChange={(lengthM) => change({ lengthM })}
-        autoFocus
       />
       <CableField
         value={cable.gearId ?? ''}

@@ -16,7 +16,6 @@ export function PadFields(props: StageFields<'pad'>) {
     <>
       <ChoiceField
         label="Class of part"
-        autoFocus={stage.points !== undefined}
         value={stage.points ? (known?.id ?? 'table') : 'own'}
         options={[
           { value: 'own', label: 'a loss of its own' },
@@ -36,7 +35,6 @@ export function PadFields(props: StageFields<'pad'>) {
             label="Insertion loss"
             value={stage.lossDb}
             onChange={(lossDb) => change({ lossDb })}
-            autoFocus
           />
           <ChoiceField
             label="Over frequency"

@@ -15,7 +15,6 @@ export function StubFields({ stage, change, hz, station, answer, index }: StageF
       <div className="grid grid-cols-2 gap-2">
         <LengthField
           label="Length"
-          autoFocus
           value={stage.lengthM}
           min={stage.end === 'short' ? 0.001 : 0}
           onChange={(lengthM) => change({ lengthM })}

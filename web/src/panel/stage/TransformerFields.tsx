@@ -16,7 +16,6 @@ export function TransformerFields({ stage, change, hz }: StageFields<'transforme
       <div className="grid grid-cols-2 gap-2">
         <PlainField
           label="Impedance ratio"
-          autoFocus
           value={stage.ratio}
           step={1}
           onChange={(ratio) => change({ ratio })}
