@@ -313,8 +313,10 @@ export type EventBody = z.infer<typeof eventBodySchema>
 export const eventSchema = eventBodySchema.extend({ id: idSchema }).meta({ id: 'Event' })
 export type StationEvent = z.infer<typeof eventSchema>
 
+/** In the order of the bench. */
 export const worksheetKinds = [
   'substitution',
+  'leads',
   'both-ends',
   'one-port',
   'velocity-factor',
@@ -322,7 +324,6 @@ export const worksheetKinds = [
   'range-choice',
   'two-meters',
   'calibration',
-  'leads',
   'probe',
   'am-depth',
   'dummy-load',

@@ -203,27 +203,26 @@ export async function listRounds(db: Database, chainId: string, limit = 200): Pr
   return found
 }
 
-/** The newest measurement session of every chain of a station that has one. */
+/** The newest measurement session of every chain of a station that has one: each looked up by its chain's index. */
 export async function lastRounds(db: Database, stationId: string): Promise<Round[]> {
   const { stationId: _station, ...columns } = getTableColumns(rounds)
   const newest = db
-    .select({ chainId: rounds.chainId, at: sql<string>`max(${rounds.lastAt})`.as('at') })
+    .select({ id: rounds.id })
     .from(rounds)
     .where(
       and(
-        eq(rounds.stationId, stationId),
+        eq(rounds.chainId, chains.id),
         gt(rounds.readingCount, 0),
         lte(rounds.lastAt, latestMoment(Date.now())),
       ),
     )
-    .groupBy(rounds.chainId)
-    .as('newest')
+    .orderBy(desc(rounds.lastAt))
+    .limit(1)
   return db
     .select(columns)
-    .from(rounds)
-    .innerJoin(newest, and(eq(rounds.chainId, newest.chainId), eq(rounds.lastAt, newest.at)))
-    .innerJoin(chains, and(eq(chains.id, rounds.chainId), isNull(chains.deletedAt)))
-    .groupBy(rounds.chainId)
+    .from(chains)
+    .innerJoin(rounds, eq(rounds.id, newest))
+    .where(and(eq(chains.stationId, stationId), isNull(chains.deletedAt)))
 }
 
 export async function readRound(db: Database, roundId: string) {

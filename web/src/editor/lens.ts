@@ -26,10 +26,14 @@ export interface LensProps {
   onToggleTable: () => void
 }
 
+/** The lenses in the order of their tabs: each its part of the address. What they are stands in `lenses/`. */
+export const lensIds = ['budget', 'headroom', 'compare', 'antenna', 'match', 'log', 'run'] as const
+export type LensId = (typeof lensIds)[number]
+export const isLens = (id: string): id is LensId => lensIds.some((known) => known === id)
+
 /** A question that can be asked of a chain. */
 export interface Lens {
-  /** Its part of the address. */
-  id: string
+  id: LensId
   name: string
   Lens: ComponentType<LensProps>
   /** Lies under the spine, on its scale. */

@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useMemo, useRef } from 'react'
+import { isLens, type LensId } from './lens.ts'
 import { useNavigate, useParams, useSearchParams } from 'react-router'
 import { readSelection, type Selection, writeSelection } from '../model/selection.ts'
 
@@ -7,6 +8,7 @@ export function useChainAddress() {
   const { stationId, chainId, lens } = useParams() as {
     stationId: string
     chainId: string
+    /** As the address has it: perhaps of none that there is. */
     lens: string
   }
   const [search, setSearch] = useSearchParams()
@@ -44,7 +46,7 @@ export function useChainAddress() {
     [put],
   )
   const openChain = useCallback(
-    (id: string) => void navigate(chainAddress(stationId, id, lens)),
+    (id: string) => void navigate(chainAddress(stationId, id, isLens(lens) ? lens : undefined)),
     [navigate, stationId, lens],
   )
   return {
@@ -60,6 +62,9 @@ export function useChainAddress() {
   }
 }
 
-/** @param lens of the registry in `lenses/`; an id that is not in it shows the first one */
-export const chainAddress = (stationId: string, chainId: string, lens = 'budget'): string =>
+export const chainAddress = (stationId: string, chainId: string, lens: LensId = 'budget'): string =>
   `/station/${stationId}/chain/${chainId}/${lens}`
+
+/** From one lens to another of the same chain, for links that are relative to the path. */
+export const otherLens = (lens: LensId, search: Record<string, string>): string =>
+  `../${lens}?${new URLSearchParams(search)}`

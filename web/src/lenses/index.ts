@@ -1,15 +1,13 @@
-/** The lenses, in the order of their tabs, each fetched when it is first asked for. A new one is a folder and a line here. */
+/** What the lenses are, each fetched when it is first asked for. A new one is a folder, an id in `editor/lens.ts` and an entry here. */
 import { lazy } from 'react'
-import type { Lens } from '../editor/lens.ts'
+import { type Lens, type LensId, lensIds } from '../editor/lens.ts'
 
-export const lenses: readonly Lens[] = [
-  {
-    id: 'budget',
+const byId: Record<LensId, Omit<Lens, 'id'>> = {
+  budget: {
     name: 'Budget',
     Lens: lazy(async () => ({ default: (await import('./budget/BudgetLens.tsx')).BudgetLens })),
   },
-  {
-    id: 'headroom',
+  headroom: {
     name: 'Headroom',
     Lens: lazy(async () => ({
       default: (await import('./headroom/HeadroomLens.tsx')).HeadroomLens,
@@ -18,34 +16,32 @@ export const lenses: readonly Lens[] = [
       default: (await import('./headroom/ProfileStrip.tsx')).ProfileStrip,
     })),
   },
-  {
-    id: 'compare',
+  compare: {
     name: 'Compare',
     Lens: lazy(async () => ({ default: (await import('./compare/CompareLens.tsx')).CompareLens })),
   },
-  {
-    id: 'antenna',
+  antenna: {
     name: 'Antenna',
     Lens: lazy(async () => ({ default: (await import('./antenna/AntennaLens.tsx')).AntennaLens })),
   },
-  {
-    id: 'match',
+  match: {
     name: 'Match',
     Lens: lazy(async () => ({ default: (await import('./match/MatchLens.tsx')).MatchLens })),
   },
-  {
-    id: 'log',
+  log: {
     name: 'Log',
     Lens: lazy(async () => ({ default: (await import('./log/LogLens.tsx')).LogLens })),
     entry: true,
   },
-  {
-    id: 'run',
+  run: {
     name: 'Run sheets',
     Lens: lazy(async () => ({ default: (await import('./run/RunLens.tsx')).RunLens })),
     entry: true,
   },
-]
+}
 
-/** A lens that is not known is the first. */
-export const lensOf = (id: string): Lens => lenses.find((lens) => lens.id === id) ?? lenses[0]!
+/** In the order of their tabs. */
+export const lenses: readonly Lens[] = lensIds.map((id) => ({ id, ...byId[id] }))
+
+/** @returns undefined where an address names none that there is */
+export const lensOf = (id: string): Lens | undefined => lenses.find((lens) => lens.id === id)

@@ -1,3 +1,4 @@
+import { otherLens } from '../editor/useChainAddress.ts'
 import type { ChainDocument, ChannelDocument, Station } from '@saltline/contract'
 import {
   type Chain,
@@ -74,7 +75,7 @@ export function ReadHere({ station, chain, document, channel, plane }: Props) {
       )}
       <Link
         className="link mt-1.5 inline-block text-sm"
-        to={`../log?${new URLSearchParams({ channel: channel.id, select: `plane:${plane}` })}`}
+        to={otherLens('log', { channel: channel.id, select: `plane:${plane}` })}
         relative="path"
       >
         enter it into the log

@@ -1,3 +1,4 @@
+import { otherLens } from '../editor/useChainAddress.ts'
 import { Term } from '../shell/Term.tsx'
 import type { StageDocument } from '@saltline/contract'
 import { decimals, formatDb, formatLength, formatPower, formatVolt } from '@saltline/core'
@@ -77,7 +78,7 @@ function CompareLink({ stage, channelId }: { stage: StageDocument; channelId: st
     <Link
       className="link inline-block min-h-6 text-sm"
       relative="path"
-      to={`../compare?${new URLSearchParams({ channel: channelId, ask, section: stage.id })}`}
+      to={otherLens('compare', { channel: channelId, ask, section: stage.id })}
     >
       {ask === 'cable' ? 'other cables for this section' : 'the tuner in another place'}
     </Link>

@@ -1,3 +1,5 @@
+import type { LensId } from '../editor/lens.ts'
+import { chainAddress } from '../editor/useChainAddress.ts'
 import { useEffect, useRef } from 'react'
 import { Link, useLocation, useParams } from 'react-router'
 import { Dialog } from '../ui/Dialog.tsx'
@@ -54,28 +56,29 @@ export default function Help({
 
 function FirstSteps() {
   const { stationId, chainId } = useParams()
-  const chain = stationId && chainId ? `/station/${stationId}/chain/${chainId}` : null
+  const on = (lens: LensId) =>
+    stationId && chainId ? chainAddress(stationId, chainId, lens) : null
   const station = stationId ? `/station/${stationId}` : null
   const questions: [question: string, answer: string, to: string | null][] = [
     [
       'How many watts reach my antenna?',
       'Quick sum, with five figures; or Budget, on a chain.',
-      chain ? `${chain}/budget` : '/quick',
+      on('budget') ?? '/quick',
     ],
     [
       'What is the most I may run?',
       'Headroom: every part against its limit, and what a broken antenna does.',
-      chain && `${chain}/headroom`,
+      on('headroom'),
     ],
     [
       'Is a tuner worth it, and where?',
       'Match: without, at the radio, at the feed point.',
-      chain && `${chain}/match`,
+      on('match'),
     ],
     [
       'I read a meter. Does it fit, and where did the watts go?',
       'Log: type the reading; it stands against what was expected.',
-      chain && `${chain}/log`,
+      on('log'),
     ],
     [
       'Is this cable still good?',

@@ -1,3 +1,4 @@
+import type { Lens, LensId } from '../editor/lens.ts'
 import type { ChainDocument, Station } from '@saltline/contract'
 import { formatFrequency } from '@saltline/core'
 import { setPreferences } from '../platform/preferences.ts'
@@ -39,8 +40,8 @@ export function chainCommands({
   select: (selection: Selection) => void
   pickChannel: (id: string) => void
   openChain: (id: string) => void
-  openLens: (id: string) => void
-  lenses: readonly { id: string; name: string }[]
+  openLens: (id: LensId) => void
+  lenses: readonly Pick<Lens, 'id' | 'name'>[]
   /** Puts a stage in at what is picked out. */
   insert: (choice: StageChoice) => void
   go: (to: string) => void

@@ -1,5 +1,5 @@
 /** What a worksheet is: a small laboratory with its set-up, steps, fields and a live result. */
-import type { CableDocument, MeasurementBody, Station, WorksheetKind } from '@saltline/contract'
+import type { CableDocument, MeasurementBody, Station } from '@saltline/contract'
 import { type CalibrationPoints, type Propagated, decimals, type Range } from '@saltline/core'
 import type { SetupRow } from './Setup.tsx'
 
@@ -58,7 +58,6 @@ export interface FieldsProps<I> {
 }
 
 export interface Worksheet<I extends object = never> {
-  kind: WorksheetKind
   title: string
   /** What for, in half a line. */
   purpose: string

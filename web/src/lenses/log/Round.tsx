@@ -1,3 +1,4 @@
+import { chainAddress } from '../../editor/useChainAddress.ts'
 import { type Reading, SESSION_GAP_MS } from '@saltline/contract'
 import { useQuery } from '@tanstack/react-query'
 import { Printer } from 'lucide-react'
@@ -96,7 +97,7 @@ export function Round(props: LensProps) {
         {run && (
           <p className="mb-2 text-sm">
             Taken on a run sheet:{' '}
-            <Link className="link" to={`/station/${station.id}/chain/${chainId}/run?run=${run.id}`}>
+            <Link className="link" to={`${chainAddress(station.id, chainId, 'run')}?run=${run.id}`}>
               {run.title}
             </Link>
           </p>

@@ -1,3 +1,4 @@
+import { chainAddress } from '../../editor/useChainAddress.ts'
 import type { Run } from '@saltline/contract'
 import { formatFrequency, formatPower, formatSwr } from '@saltline/core'
 import { useQuery } from '@tanstack/react-query'
@@ -35,7 +36,7 @@ export function Record({
         {run.roundId && (
           <Link
             className="link mr-2"
-            to={`/station/${station.id}/chain/${chainId}/log?round=${run.roundId}`}
+            to={`${chainAddress(station.id, chainId, 'log')}?round=${run.roundId}`}
           >
             its readings in the log
           </Link>

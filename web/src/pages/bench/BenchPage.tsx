@@ -6,7 +6,7 @@ import { measurementsQuery } from '../../platform/api/logQueries.ts'
 import { Page } from '../../shell/Page.tsx'
 import { Trouble } from '../../shell/Trouble.tsx'
 import { Sheet } from './Sheet.tsx'
-import { worksheetOf, worksheets } from '../../worksheets/sheets/index.ts'
+import { type AnyWorksheet, worksheetOf, worksheets } from '../../worksheets/sheets/index.ts'
 import { cableSubjects, subjectsOf } from './subjects.ts'
 import type { Subject } from '../../worksheets/worksheet.ts'
 
@@ -21,17 +21,28 @@ export function BenchPage() {
   const { stationId } = useParams() as { stationId: string }
   const { data: station, error } = useQuery(stationQuery(stationId))
   const { data: kept } = useQuery(measurementsQuery(stationId))
+  const asked = useSearchParams()[0].get('sheet')
+  const sheet = asked === null ? worksheets[0]! : worksheetOf(asked)
   if (error) return <Trouble error={error} />
+  if (!sheet)
+    return <Trouble error={new Error(`There is no worksheet “${asked}”: see the address.`)} />
   return (
     <Page title="Bench" stationId={stationId}>
-      {station && kept && <Laboratory station={station} kept={kept} />}
+      {station && kept && <Laboratory station={station} kept={kept} sheet={sheet} />}
     </Page>
   )
 }
 
-function Laboratory({ station, kept }: { station: Station; kept: readonly Measurement[] }) {
+function Laboratory({
+  station,
+  kept,
+  sheet,
+}: {
+  station: Station
+  kept: readonly Measurement[]
+  sheet: AnyWorksheet
+}) {
   const [search, setSearch] = useSearchParams()
-  const sheet = worksheetOf(search.get('sheet'))
   const subjects = useQueries({
     queries: station.chains.map(({ id }) => chainQuery(id)),
     combine: subjectsOfAll,

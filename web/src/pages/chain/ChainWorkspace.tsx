@@ -1,3 +1,4 @@
+import type { Lens } from '../../editor/lens.ts'
 import { useUnits } from '../../platform/preferences.ts'
 import { errorText } from '../../platform/errorText.ts'
 import { NoFigure } from '../../ui/NoFigure.tsx'
@@ -8,7 +9,7 @@ import { lazy, Suspense, useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { sweepQuery } from '../../platform/api/queries.ts'
 import { useKeys } from '../../shell/keys.ts'
-import { lenses, lensOf } from '../../lenses/index.ts'
+import { lenses } from '../../lenses/index.ts'
 import { LiveStrip } from './LiveStrip.tsx'
 import { LensTabs } from './LensTabs.tsx'
 import { Dialog } from '../../ui/Dialog.tsx'
@@ -45,12 +46,19 @@ const ConflictDialog = lazy(() => import('./ConflictDialog.tsx'))
 const History = lazy(() => import('./History.tsx'))
 
 /** A chain on the desk: channels, spine, lens, and the panel of what is picked out. */
-export function ChainWorkspace({ station, state }: { station: Station; state: ChainState }) {
+export function ChainWorkspace({
+  station,
+  state,
+  lens,
+}: {
+  station: Station
+  state: ChainState
+  lens: Lens
+}) {
   const { power } = useUnits()
   const [editor, snapshot] = useChainEditor(state)
   const address = useChainAddress()
   const { selection, select, pickChannel, openChain } = address
-  const lens = lensOf(address.lens)
   const { id: lensId, Lens, Strip, entry } = lens
   const { open: openHelp } = useHelp()
   const view = useChainView()
@@ -248,7 +256,7 @@ export function ChainWorkspace({ station, state }: { station: Station; state: Ch
                 chainId: state.id,
                 document,
                 commands: { ...commands, help: openHelp },
-                select,
+                select: actions.select,
                 pickChannel,
                 openChain,
                 go: (to) => void navigate(to),

@@ -1,5 +1,6 @@
 import { useLocation } from 'react-router'
 import { chainAddress } from '../../editor/useChainAddress.ts'
+import type { LensId } from '../../editor/lens.ts'
 import { lenses } from '../../lenses/index.ts'
 import { Tabs } from '../../ui/Tabs.tsx'
 
@@ -11,7 +12,7 @@ export function LensTabs({
 }: {
   stationId: string
   chainId: string
-  lens: string
+  lens: LensId
 }) {
   const { search } = useLocation()
   return (

@@ -1,3 +1,4 @@
+import { chainAddress } from '../../editor/useChainAddress.ts'
 import { runSheets } from '@saltline/core'
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
@@ -29,10 +30,7 @@ export function LessonText({
             {' '}
             {caught}:{' '}
             {station ? (
-              <Link
-                className="link"
-                to={`/station/${station.id}/chain/${station.chains[0]!.id}/run`}
-              >
+              <Link className="link" to={chainAddress(station.id, station.chains[0]!.id, 'run')}>
                 {title}
               </Link>
             ) : (

@@ -10,7 +10,6 @@ interface Inputs {
 }
 
 export const amDepth: Worksheet<Inputs> = {
-  kind: 'am-depth',
   title: 'AM modulation depth',
   purpose: 'from carrier and peak envelope power',
   initial: { meter: '', carrierW: null, pepW: null },

@@ -22,7 +22,6 @@ const watts = [
 ] as const
 
 export const bothEnds: Worksheet<Inputs> = {
-  kind: 'both-ends',
   title: 'Loss from both ends',
   purpose: 'loss of an installed line, in use',
   aboutSection: true,

@@ -18,7 +18,6 @@ interface Inputs {
 }
 
 export const calibration: Worksheet<Inputs> = {
-  kind: 'calibration',
   title: 'Calibrate a meter or probe',
   purpose: 'against a known one; kept with the instrument',
   initial: { instrument: '', known: '', pairs: [{ shownW: null, trueW: null }] },

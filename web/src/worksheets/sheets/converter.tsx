@@ -40,7 +40,6 @@ const sText = (dbm: number, hz: number): string => {
 }
 
 export const converter: Worksheet<Inputs> = {
-  kind: 'converter',
   title: 'Converter',
   purpose: 'one figure in every unit',
   initial: { watts: 100, rho: 0.2, mhz: 14 },

@@ -54,7 +54,6 @@ type Inputs = Record<(typeof fields | typeof heatFields)[number][0], number | nu
 const MOST_POINTS = 400
 
 export const dummyLoad: Worksheet<Inputs> = {
-  kind: 'dummy-load',
   title: 'Dummy load',
   purpose: 'SWR, highest frequency, power, time',
   initial: {

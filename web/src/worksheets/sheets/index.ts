@@ -1,4 +1,4 @@
-import type { WorksheetKind } from '@saltline/contract'
+import { type WorksheetKind, worksheetKinds } from '@saltline/contract'
 import type { Worksheet } from '../worksheet.ts'
 import { amDepth } from './amDepth.tsx'
 import { bothEnds } from './bothEnds.tsx'
@@ -15,26 +15,36 @@ import { twoMeters } from './twoMeters.tsx'
 import { velocity } from './velocity.tsx'
 
 /** A worksheet whose inputs nobody but itself looks into. */
-export type AnyWorksheet = Worksheet<Record<string, unknown>>
+export type AnyWorksheet = { kind: WorksheetKind } & Worksheet<Record<string, unknown>>
 
-/** All worksheets, in the order of the bench. */
-export const worksheets = [
-  substitution,
-  leads,
-  bothEnds,
-  onePort,
-  velocity,
-  throughLine,
-  ranges,
-  twoMeters,
-  calibration,
-  probe,
-  amDepth,
-  dummyLoad,
-  converter,
-] as unknown as readonly AnyWorksheet[]
+/** The one place where a sheet's own inputs become anybody's: what it is given are its own, or its `initial`. */
+const own = <I extends object>(sheet: Worksheet<I>) =>
+  sheet as unknown as Worksheet<Record<string, unknown>>
 
-export const worksheetOf = (kind: string | null): AnyWorksheet =>
-  worksheets.find((sheet) => sheet.kind === kind) ?? worksheets[0]!
+const byKind: Record<WorksheetKind, Worksheet<Record<string, unknown>>> = {
+  substitution: own(substitution),
+  leads: own(leads),
+  'both-ends': own(bothEnds),
+  'one-port': own(onePort),
+  'velocity-factor': own(velocity),
+  'through-line': own(throughLine),
+  'range-choice': own(ranges),
+  'two-meters': own(twoMeters),
+  calibration: own(calibration),
+  probe: own(probe),
+  'am-depth': own(amDepth),
+  'dummy-load': own(dummyLoad),
+  converter: own(converter),
+}
 
-export const titleOf = (kind: WorksheetKind): string => worksheetOf(kind).title
+/** In the order of the bench. */
+export const worksheets: readonly AnyWorksheet[] = worksheetKinds.map((kind) => ({
+  kind,
+  ...byKind[kind],
+}))
+
+/** @returns undefined where an address names none that there is */
+export const worksheetOf = (kind: string): AnyWorksheet | undefined =>
+  worksheets.find((sheet) => sheet.kind === kind)
+
+export const titleOf = (kind: WorksheetKind): string => byKind[kind].title

@@ -15,7 +15,6 @@ const fields = [
 type Inputs = Record<(typeof fields)[number][0], number | null>
 
 export const probe: Worksheet<Inputs> = {
-  kind: 'probe',
   title: 'Peak-detector probe',
   purpose: 'volts across a load are watts',
   initial: {

@@ -25,7 +25,6 @@ interface Inputs {
 }
 
 export const substitution: Worksheet<Inputs> = {
-  kind: 'substitution',
   title: 'Loss by substitution',
   purpose: 'loss of a cable at several frequencies',
   aboutSection: true,

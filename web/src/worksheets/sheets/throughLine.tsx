@@ -21,7 +21,6 @@ interface Inputs {
 }
 
 export const throughLine: Worksheet<Inputs> = {
-  kind: 'through-line',
   title: 'Forward and reflected',
   purpose: 'everything that follows from the two',
   initial: {

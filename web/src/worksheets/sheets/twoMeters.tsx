@@ -15,7 +15,6 @@ interface Inputs {
 }
 
 export const twoMeters: Worksheet<Inputs> = {
-  kind: 'two-meters',
   title: 'Two meters compared',
   purpose: 'two meters in one line check each other',
   initial: { first: '', second: '', pairs: [{ firstW: null, secondW: null }] },

@@ -30,7 +30,6 @@ interface Inputs {
 const DIP_SHARE = 0.004
 
 export const velocity: Worksheet<Inputs> = {
-  kind: 'velocity-factor',
   title: 'Velocity factor, length, fault',
   purpose: 'from the dips of an open or shorted line',
   aboutSection: true,
