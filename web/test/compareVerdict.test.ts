@@ -1,6 +1,6 @@
 import type { ChannelDocument } from '@saltline/contract'
 import { describe, expect, test } from 'vitest'
-import type { Cell } from '../src/compute/compareWorker.ts'
+import type { Cell } from '../src/compute/tasks/compare.ts'
 import { beatenBy, type Contender, verdictText } from '../src/lenses/compare/verdict.ts'
 
 const channels = [7e6, 14e6].map((frequencyHz, i): ChannelDocument => ({

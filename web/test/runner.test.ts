@@ -1,6 +1,7 @@
 /** Requests in a worker, with real message channels in the worker's place. */
 import { expose } from 'comlink'
 import { afterEach, describe, expect, test, vi } from 'vitest'
+import { Pool } from '../src/compute/pool.ts'
 import { type Run, Runner } from '../src/compute/runner.ts'
 
 interface Fake {
@@ -36,8 +37,8 @@ function begin(): Worker {
   }
   expose(
     {
-      run: (request: { name: string }, progress: (done: number) => void) => {
-        fake.asked.push(request.name)
+      run: (task: string, request: { name: string }, progress: (done: number) => void) => {
+        fake.asked.push(`${task} ${request.name}`)
         fake.progress = progress
         return new Promise((done, fail) => {
           fake.finish = (value) => (value instanceof Error ? fail(value) : done(value))
@@ -51,27 +52,33 @@ function begin(): Worker {
 }
 
 type Told = [string, Run<string>][]
-function runner(whenBusy: 'end' | 'wait') {
+function runner(whenBusy: 'end' | 'wait', workers = new Pool(begin)) {
   const told: Told = []
+  const progress: number[] = []
   const own = new Runner<{ name: string }, string>(
-    begin,
-    ({ name }, run) => told.push([name, run]),
+    'think',
+    {
+      progress: (done) => progress.push(done),
+      tell: ({ name }, run) => told.push([name, run]),
+    },
     whenBusy,
+    workers,
   )
-  return { own, told }
+  return { own, told, progress }
 }
 
 const asked = (of: number, names: string[]) =>
-  vi.waitFor(() => expect(fakes[of]?.asked).toEqual(names))
+  vi.waitFor(() => expect(fakes[of]?.asked).toEqual(names.map((name) => `think ${name}`)))
 const toldOf = (told: Told, state: string) => told.filter(([, run]) => run.state === state)
 
 describe('a worker', () => {
   test('tells progress and result with the request that they answer', async () => {
-    const { own, told } = runner('end')
+    const { own, told, progress } = runner('end')
     own.ask({ name: 'a' })
     await asked(0, ['a'])
     fakes[0]!.progress(0.5)
-    await vi.waitFor(() => expect(told.at(-1)).toEqual(['a', { state: 'running', done: 0.5 }]))
+    await vi.waitFor(() => expect(progress).toEqual([0, 0.5]))
+    expect(told).toEqual([])
     fakes[0]!.finish('A')
     await vi.waitFor(() => expect(told.at(-1)).toEqual(['a', { state: 'done', value: 'A' }]))
   })
@@ -125,6 +132,40 @@ describe('a worker', () => {
     own.end()
     expect(fakes[1]!.ended).toBe(true)
     expect(told).toHaveLength(before)
+  })
+
+  test('that is free does the next task, whoever asks; one that was ended does not', async () => {
+    const workers = new Pool(begin)
+    const first = runner('end', workers)
+    first.own.ask({ name: 'a' })
+    await asked(0, ['a'])
+    const second = runner('end', workers)
+    second.own.ask({ name: 'b' })
+    await asked(1, ['b'])
+    fakes[0]!.finish('A')
+    await vi.waitFor(() => expect(first.told).toEqual([['a', { state: 'done', value: 'A' }]]))
+    second.own.end()
+    second.own.ask({ name: 'c' })
+    await asked(0, ['a', 'c'])
+    // What is left of the first does not reach into the task of the second.
+    first.own.end()
+    expect(fakes[0]!.ended).toBe(false)
+    fakes[0]!.finish('C')
+    await vi.waitFor(() => expect(second.told).toEqual([['c', { state: 'done', value: 'C' }]]))
+    expect(fakes).toHaveLength(2)
+  })
+
+  test('keeps two that wait, and ends the others', async () => {
+    const workers = new Pool(begin)
+    const three = ['a', 'b', 'c'].map((name) => {
+      const each = runner('end', workers)
+      each.own.ask({ name })
+      return each
+    })
+    for (const [i, name] of ['a', 'b', 'c'].entries()) await asked(i, [name])
+    for (const fake of fakes) fake.finish('done')
+    await vi.waitFor(() => expect(three.map(({ told }) => told.length)).toEqual([1, 1, 1]))
+    expect(fakes.filter(({ ended }) => ended)).toHaveLength(1)
   })
 
   test('that cannot begin is a problem', () => {

@@ -13,12 +13,13 @@ import {
 import { createContext, useContext, useMemo } from 'react'
 import { setPreferences, usePreferences } from '../platform/preferences.ts'
 import { operatingPoint } from '../model/answers.ts'
-import { type UncertaintyRun, useUncertainty } from './useUncertainty.ts'
+import { TaskProgress, type Tasked, useTask, type Watched } from './useTask.ts'
 
 /** How the drawing of ranges stands. */
 export interface RangesRun {
-  /** Share that is done; null while nothing runs. */
-  progress: number | null
+  running: boolean
+  /** The share that is done. */
+  progress: Watched
   /** Ends it, and no ranges are wanted any more. */
   stop: () => void
   problem: string | null
@@ -35,7 +36,8 @@ const none: Ranges = {
   on: false,
   setOn: () => undefined,
   of: () => undefined,
-  progress: null,
+  running: false,
+  progress: new TaskProgress(),
   stop: () => undefined,
   problem: null,
 }
@@ -52,7 +54,6 @@ export function useChainRanges(document: ChainDocument, chain: Chain | null): Ra
     () =>
       on && chain
         ? {
-            task: 'ranges' as const,
             chain,
             at: channels.map((channel) => operatingPoint(transmitter, channel)),
             tolerances: tolerances ?? usualTolerances,
@@ -60,27 +61,33 @@ export function useChainRanges(document: ChainDocument, chain: Chain | null): Ra
         : null,
     [on, chain, channels, transmitter, tolerances],
   )
-  const { result, progress, stop } = useUncertainty(request)
+  const { result, running, progress, problem, stop } = useTask('ranges', request)
   return useMemo(
     () => ({
-      ...rangesRun({ result, progress, stop }),
+      ...rangesRun({ running, progress, problem, stop }),
       on,
       setOn,
-      of: (id) => (result && 'ranges' in result ? result.ranges[indexOf(channels, id)] : undefined),
+      of: (id) => result?.[indexOf(channels, id)],
     }),
-    [on, result, progress, stop, channels],
+    [on, result, running, progress, problem, stop, channels],
   )
 }
 
 const setOn = (wanted: boolean) => setPreferences({ ranges: wanted })
 
-const rangesRun = ({ result, progress, stop }: UncertaintyRun): RangesRun => ({
+const rangesRun = ({
+  running,
   progress,
+  problem,
+  stop,
+}: Pick<Tasked<unknown>, 'running' | 'progress' | 'problem' | 'stop'>): RangesRun => ({
+  running,
+  progress,
+  problem,
   stop: () => {
     stop()
     setOn(false)
   },
-  problem: result && 'problem' in result ? result.problem : null,
 })
 
 /** What a channel's parts bear and may bear in each use, while ranges are wanted; null while it is not there. */
@@ -94,7 +101,6 @@ export function useLimitRanges(
     () =>
       on
         ? {
-            task: 'limits' as const,
             chain,
             channels: document.channels.map((channel) => ({
               at: operatingPoint(document.transmitter, channel),
@@ -105,12 +111,10 @@ export function useLimitRanges(
         : null,
     [on, chain, document, usesOf],
   )
-  const run = useUncertainty(request)
-  const { result } = run
+  const drawn = useTask('limits', request)
   return {
-    ...rangesRun(run),
-    of: (id) =>
-      result && 'limits' in result ? (result.limits[indexOf(document.channels, id)] ?? null) : null,
+    ...rangesRun(drawn),
+    of: (id) => drawn.result?.[indexOf(document.channels, id)] ?? null,
   }
 }
 
@@ -126,7 +130,6 @@ export function useWorthRanges(
     () =>
       on
         ? {
-            task: 'worth' as const,
             chain,
             tuner,
             at: channels.map((channel) => operatingPoint(transmitter, channel)),
@@ -135,12 +138,10 @@ export function useWorthRanges(
         : null,
     [on, chain, tuner, channels, transmitter, tolerances],
   )
-  const run = useUncertainty(request)
-  const { result } = run
+  const drawn = useTask('worth', request)
   return {
-    ...rangesRun(run),
-    of: (id) =>
-      result && 'worth' in result ? (result.worth[indexOf(channels, id)] ?? null) : null,
+    ...rangesRun(drawn),
+    of: (id) => drawn.result?.[indexOf(channels, id)] ?? null,
   }
 }
 

@@ -1,32 +1,39 @@
-import { proxy, type Remote, wrap } from 'comlink'
-import type { Task } from './serve.ts'
+import { proxy } from 'comlink'
+import { type Hand, type Pool, pool } from './pool.ts'
+import type { RequestOf, ResultOf, TaskName } from './tasks.ts'
 
 /** How a request stands. */
 export type Run<R> =
-  | { state: 'running'; done: number; partial?: R | undefined }
+  | { state: 'running' }
   | { state: 'done'; value: R }
   | { state: 'problem'; message: string }
-  | { state: 'stopped'; partial?: R | undefined }
+  | { state: 'stopped' }
 
-type Served<Q, R> = Remote<{ run: Task<Q, R> }>
+/** What a new request does to the one that runs; see `Runner`. */
+export type WhenBusy = 'end' | 'wait'
+
+interface Watch<Q, R> {
+  /** It begins anew. */
+  progress: (done: number, partial?: R) => void
+  tell: (request: Q, run: Exclude<Run<R>, { state: 'running' }>) => void
+}
 
 /**
- * Runs requests in a worker of its own, one at a time; every change is told with the request that it belongs to.
+ * Runs requests of one task, one at a time; what each came to is told with the request that it belongs to.
  *
  * A request while another runs: `end` ends that one with its worker, which is for long work; `wait` lets it finish, and
  * of all that come meanwhile runs the newest alone, which is for short work that would not be worth a new worker.
  */
 export class Runner<Q, R> {
-  private worker: Worker | null = null
-  private served: Served<Q, R> | null = null
+  private hand: Hand | null = null
   private current: Q | null = null
   private waiting: Q | null = null
-  private partial: R | undefined
 
   constructor(
-    private readonly begin: () => Worker,
-    private readonly tell: (request: Q, run: Run<R>) => void,
-    private readonly whenBusy: 'end' | 'wait',
+    private readonly task: string,
+    private readonly watch: Watch<Q, R>,
+    private readonly whenBusy: WhenBusy,
+    private readonly workers: Pool = pool,
   ) {}
 
   ask(request: Q): void {
@@ -34,67 +41,78 @@ export class Runner<Q, R> {
       this.waiting = request
       return
     }
-    if (this.current !== null) this.end()
+    this.end()
     this.start(request)
   }
 
-  /** Ends what runs, and says so, with what it had so far. */
+  /** Ends what runs, and says so. */
   stop(): void {
-    const { current, partial } = this
+    const { current } = this
     this.end()
-    if (current !== null) this.tell(current, { state: 'stopped', partial })
+    if (current !== null) this.watch.tell(current, { state: 'stopped' })
   }
 
   /** Ends what runs without a word; the worker goes with it. */
   end(): void {
-    this.worker?.terminate()
-    this.worker = null
-    this.served = null
+    this.hand?.worker.terminate()
+    this.hand = null
     this.current = null
     this.waiting = null
   }
 
   private start(request: Q): void {
     this.current = request
-    this.partial = undefined
-    this.tell(request, { state: 'running', done: 0 })
-    const served = (this.served ??= this.connect())
-    const progress = proxy((done: number, partial?: R) => {
-      if (this.served !== served || this.current !== request) return
-      this.partial = partial
-      this.tell(request, { state: 'running', done, partial })
+    this.watch.progress(0)
+    const hand = this.workers.take()
+    this.hand = hand
+    // A worker that cannot even begin answers nothing.
+    hand.worker.onerror = ({ message }) => {
+      if (this.hand !== hand) return
+      this.end()
+      this.watch.tell(request, {
+        state: 'problem',
+        message: message || 'The calculation broke off.',
+      })
+    }
+    const progress = proxy((done: number, partial?: unknown) => {
+      // What a task has so far is of the kind that it ends with.
+      if (this.hand === hand && this.current === request) this.watch.progress(done, partial as R)
     })
-    // Comlink's types lose what `Q` is; what is sent is what is asked for.
-    const run = served.run as unknown as Task<Q, R>
-    Promise.resolve(run(request, progress)).then(
-      (value) => this.finish(served, request, { state: 'done', value }),
+    hand.served.run(this.task, request, progress).then(
+      (value) => this.finish(hand, request, { state: 'done', value: value as R }),
       (error: unknown) =>
-        this.finish(served, request, {
+        this.finish(hand, request, {
           state: 'problem',
           message: error instanceof Error ? error.message : String(error),
         }),
     )
   }
 
-  private connect(): Served<Q, R> {
-    const worker = this.begin()
-    this.worker = worker
-    // A worker that cannot even begin answers nothing.
-    worker.onerror = ({ message }) => {
-      const { current } = this
-      if (this.worker !== worker || current === null) return
-      this.end()
-      this.tell(current, { state: 'problem', message: message || 'The calculation broke off.' })
-    }
-    return wrap<{ run: Task<Q, R> }>(worker)
-  }
-
-  private finish(served: Served<Q, R>, request: Q, run: Run<R>): void {
-    if (this.served !== served || this.current !== request) return
+  private finish(hand: Hand, request: Q, run: Parameters<Watch<Q, R>['tell']>[1]): void {
+    if (this.hand !== hand) return
+    this.workers.giveBack(hand)
+    this.hand = null
     this.current = null
-    this.tell(request, run)
     const next = this.waiting
     this.waiting = null
-    if (next !== null) this.start(next)
+    this.watch.tell(request, run)
+    if (next !== null && this.current === null) this.start(next)
   }
+}
+
+/**
+ * Does a task once.
+ *
+ * @throws Error with what the task said
+ */
+export function runTask<N extends TaskName>(name: N, request: RequestOf<N>): Promise<ResultOf<N>> {
+  return new Promise((resolve, reject) => {
+    const tell = (_: unknown, run: Run<ResultOf<N>>) => {
+      if (run.state === 'done') resolve(run.value)
+      else reject(new Error(run.state === 'problem' ? run.message : 'It was stopped.'))
+    }
+    new Runner<RequestOf<N>, ResultOf<N>>(name, { progress: () => undefined, tell }, 'end').ask(
+      request,
+    )
+  })
 }

@@ -1,12 +1,9 @@
 import type { BandSweep, Chain } from '@saltline/core'
 import { useMemo } from 'react'
 import type { Band } from '../model/reach.ts'
-import type { BandRequest } from './bandWorker.ts'
-import { useWorker } from './useWorker.ts'
+import { useTask } from './useTask.ts'
 
 const POINTS = 241
-
-const begin = () => new Worker(new URL('./bandWorker.ts', import.meta.url), { type: 'module' })
 
 /** The chain over a band. While a number is dragged, the curve before stands until the next is there. */
 export function useBandSweep(
@@ -15,9 +12,9 @@ export function useBandSweep(
   powerW: number,
   tunedHz: number,
 ): BandSweep | null {
-  const request = useMemo<BandRequest | null>(
+  const request = useMemo(
     () => chain && { chain, lowHz, highHz, points: POINTS, powerW, tunedHz },
     [chain, lowHz, highHz, powerW, tunedHz],
   )
-  return useWorker<BandRequest, BandSweep>(begin, request, { whenBusy: 'wait' }).last
+  return useTask('band', request).last
 }

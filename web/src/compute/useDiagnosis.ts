@@ -1,6 +1,6 @@
 import { type Case, usualMeter } from '@saltline/core'
 import { useMemo } from 'react'
-import { useUncertainty } from './useUncertainty.ts'
+import { useTask } from './useTask.ts'
 
 /** To think of where a reading with another instrument might tell more. */
 const another = { ...usualMeter, accuracyOf: 'reading' as const, directivityDb: 30 }
@@ -15,18 +15,11 @@ export function useDiagnosis(given: Case | null, planes: number) {
   const request = useMemo(
     () =>
       given && {
-        task: 'diagnosis' as const,
         kase: given,
         another,
         planes: Array.from({ length: planes }, (_, plane) => plane),
       },
     [given, planes],
   )
-  const { result, progress, stop } = useUncertainty(request)
-  return {
-    done: result && 'diagnosis' in result ? result : null,
-    problem: result && 'problem' in result ? result.problem : null,
-    progress,
-    stop,
-  }
+  return useTask('diagnosis', request)
 }

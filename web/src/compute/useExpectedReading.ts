@@ -8,7 +8,7 @@ import {
 } from '@saltline/core'
 import { useMemo } from 'react'
 import { answerChannel, type ChannelAnswer, operatingPoint } from '../model/answers.ts'
-import { useUncertainty } from './useUncertainty.ts'
+import { useTask } from './useTask.ts'
 
 /**
  * What a meter should show at a plane, with everything that is not known about chain and meter: the same wherever it is
@@ -27,15 +27,14 @@ export function useExpectedReading(
   )
   const request = useMemo(
     () => ({
-      task: 'ranges' as const,
       chain,
       at: [operatingPoint(transmitter, channel)],
       tolerances,
     }),
     [chain, transmitter, tolerances, channel],
   )
-  const { result } = useUncertainty(answer.ok ? request : null)
+  const { result } = useTask('ranges', answer.ok ? request : null)
   const state = answer.ok ? answer.solution.planes[plane] : undefined
-  const ranges = result && 'ranges' in result ? result.ranges[0]?.planes[plane] : undefined
+  const ranges = result?.[0]?.planes[plane]
   return { answer, expected: state && expectReading({ ...state, ranges }, meter, channel) }
 }

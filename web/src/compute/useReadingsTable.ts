@@ -4,13 +4,10 @@ import {
   readingsFromText,
   type ReadTable,
 } from '../model/readings/readingsFromText.ts'
-import type { TableRequest } from './readingsWorker.ts'
-import { useWorker } from './useWorker.ts'
+import { useTask } from './useTask.ts'
 
 /** A table longer than this is read in a worker, characters. */
 const LARGE = 30_000
-
-const begin = () => new Worker(new URL('./readingsWorker.ts', import.meta.url), { type: 'module' })
 
 /** What a table of readings says; null while there is none, or while a large one is being read. */
 export function useReadingsTable(text: string, options: ReadOptions): ReadTable | null {
@@ -20,6 +17,6 @@ export function useReadingsTable(text: string, options: ReadOptions): ReadTable 
     [text, options, large],
   )
   const request = useMemo(() => (large ? { text, ...options } : null), [text, options, large])
-  const { run } = useWorker<TableRequest, ReadTable>(begin, request)
-  return large ? (run?.state === 'done' ? run.value : null) : small
+  const { result } = useTask('readings', request)
+  return large ? result : small
 }

@@ -2,7 +2,7 @@ import type { Station } from '@saltline/contract'
 import { type Chain, decimals, formatDb, type OperatingPoint } from '@saltline/core'
 import { Search } from 'lucide-react'
 import { useMemo, useState } from 'react'
-import { useCablesForRun } from '../compute/useCablesForRun.ts'
+import { useTask } from '../compute/useTask.ts'
 import { type CableChoice, cableChoices } from '../model/cableFacts.ts'
 import { heardWords } from '../model/sentence.ts'
 import { wattsText } from '../model/wattsText.ts'
@@ -64,7 +64,7 @@ export function CablesForRun({
     () => ({ chain, at, stage, cables: choices.map(({ id, cable }) => ({ id, cable })) }),
     [chain, at, stage, choices],
   )
-  const { last, run } = useCablesForRun(request)
+  const { last, running, problem } = useTask('cablesForRun', request)
   const pair = station.prices.connectorPair
   const rows = choices.map((choice): Row => {
     const antennaW = last?.[choice.id] ?? null
@@ -119,7 +119,7 @@ export function CablesForRun({
         </div>
       </div>
       <p role="status" className="mb-1 text-sm">
-        {run?.state === 'running' && !last && 'Trying every cable…'}
+        {running && !last && 'Trying every cable…'}
         {last &&
           (thinnest ? (
             <>
@@ -130,7 +130,7 @@ export function CablesForRun({
             <>No cable of the catalogue stays under {formatDb(wantedDb)} here.</>
           ))}
       </p>
-      <Problem text={run?.state === 'problem' ? run.message : null} />
+      <Problem text={problem} />
       <table className="w-full text-right text-sm" aria-label="All cables for this run">
         <thead className="text-muted">
           <tr className="border-b border-rule [&>th]:py-1 [&>th]:pl-2 [&>th]:font-normal">

@@ -4,6 +4,7 @@ import { type ReactNode, useState } from 'react'
 import type { Edit } from '../model/edits.ts'
 import { Dialog } from '../ui/Dialog.tsx'
 import { PlainField } from '../ui/quantities.tsx'
+import { ProgressBar } from '../compute/ProgressBar.tsx'
 import { type RangesRun, useRanges } from '../compute/ranges.ts'
 
 const fields: Record<ToleranceName, [label: string, hint: string]> = {
@@ -43,10 +44,10 @@ export function HowSure({
     )
   return (
     <div className="mt-2 basis-full border-t border-rule pt-2 text-sm text-muted">
-      {run.progress !== null && (
+      {run.running && (
         <p className="flex items-center gap-2">
           Monte Carlo, {samples} samples
-          <progress className="h-1.5 min-w-16 flex-1 accent-tide" value={run.progress} />
+          <ProgressBar className="h-1.5 min-w-16 flex-1 accent-tide" of={run.progress} />
           <button type="button" className="quiet !min-h-6 text-sm" onClick={run.stop}>
             stop
           </button>

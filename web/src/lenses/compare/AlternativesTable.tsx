@@ -1,6 +1,6 @@
 import type { ChainDocument, ChannelDocument, Station } from '@saltline/contract'
 import { decimals, formatDb, formatFrequency, standingOf } from '@saltline/core'
-import type { Cell, CompareRow } from '../../compute/compareWorker.ts'
+import type { Cell, CompareRow } from '../../compute/tasks/compare.ts'
 import type { Expense, Misfit } from '../../model/alternatives.ts'
 import { kindName, partName } from '../../model/headroomWords.ts'
 import { wattsText } from '../../model/wattsText.ts'

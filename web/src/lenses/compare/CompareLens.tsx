@@ -4,7 +4,7 @@ import { useQueries } from '@tanstack/react-query'
 import { useCallback, useEffect, useMemo, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { useRanges } from '../../compute/ranges.ts'
-import { useCompare } from '../../compute/useCompare.ts'
+import { useTask } from '../../compute/useTask.ts'
 import type { LensProps } from '../../editor/lens.ts'
 import {
   addAlternative,
@@ -222,7 +222,7 @@ function useRows(
     }),
     [sides, channel.id, ranges, document.tolerances],
   )
-  const { run, last } = useCompare(request)
+  const { run, last } = useTask('compare', request)
   const result = last?.rows.length === sides.length ? last : null
   const bare = sides.map((side, k) => ({
     id: side.id,

@@ -1,7 +1,7 @@
 import type { ChannelDocument } from '@saltline/contract'
 import { decimals, type Chain, formatFrequency, type OperatingPoint } from '@saltline/core'
 import { lazy, Suspense, useMemo, useState } from 'react'
-import { useCompareCurves } from '../../compute/useCompareCurves.ts'
+import { useTask } from '../../compute/useTask.ts'
 import { reachOf } from '../../model/reach.ts'
 import { Problem } from '../../ui/Problem.tsx'
 import { type Reach, ReachChoice } from '../../ui/ReachChoice.tsx'
@@ -34,7 +34,7 @@ export function Curves({
     }),
     [sides, frequencyHz, reach],
   )
-  const { run, last } = useCompareCurves(request)
+  const { problem, last } = useTask('compareCurves', request)
   const names = useMemo(() => sides.map(({ name }) => name), [sides])
   const shown = last?.antennaW.length === names.length ? last : null
   return (
@@ -53,7 +53,7 @@ export function Curves({
           </button>
         </div>
       </div>
-      <Problem text={run?.state === 'problem' ? run.message : null} />
+      <Problem text={problem} />
       <div className="relative min-h-0 flex-1 overflow-auto">
         {shown && !asTable && (
           <Suspense fallback={<p className="p-4 text-sm text-muted">Drawing…</p>}>

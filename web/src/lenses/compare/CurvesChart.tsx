@@ -1,6 +1,6 @@
 import { formatFrequency, formatPower, type PowerUnit } from '@saltline/core'
 import { useCallback } from 'react'
-import type { CompareCurves } from '../../compute/compareCurvesWorker.ts'
+import type { CompareCurves } from '../../compute/tasks/compareCurves.ts'
 import { useUnits } from '../../platform/preferences.ts'
 import { EChart, type Palette } from '../../ui/EChart.tsx'
 import {

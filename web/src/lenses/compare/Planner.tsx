@@ -10,7 +10,8 @@ import {
   tunerPlaces,
 } from '@saltline/core'
 import { lazy, Suspense, useMemo, useState } from 'react'
-import { usePlan } from '../../compute/usePlan.ts'
+import { ProgressBar } from '../../compute/ProgressBar.tsx'
+import { useProgress, useTask } from '../../compute/useTask.ts'
 import type { LensProps } from '../../editor/lens.ts'
 import { operatingPoint } from '../../model/answers.ts'
 import { type CableChoice, cableChoices, factsOf } from '../../model/cableFacts.ts'
@@ -71,9 +72,10 @@ export function Planner({
   const [request, setRequest] = useState<PlanRequest | null>(null)
   const set = (change: Partial<Wanted>) => setWanted((old) => ({ ...old, ...change }))
   const ticked = lines.filter(({ id }) => wanted.sections.includes(id))
-  const { run, stop } = usePlan(request)
-  const found =
-    run?.state === 'done' ? run.value : run && 'partial' in run ? run.partial : undefined
+  const { run, progress, stop } = useTask('plan', request)
+  // The best so far, while it runs and after it was stopped.
+  const { partial } = useProgress(progress)
+  const found = run?.state === 'done' ? run.value : run?.state === 'problem' ? undefined : partial
   const unit = wanted.by === 'price' ? station.currency : 'kg'
   const asked = request && askedOf.get(request)
   return (
@@ -209,7 +211,7 @@ export function Planner({
         </button>
         {run?.state === 'running' && (
           <>
-            <progress className="w-48 accent-tide" aria-label="Planning" value={run.done} max={1} />
+            <ProgressBar className="w-48 accent-tide" aria-label="Planning" of={progress} />
             <button type="button" className="button" onClick={stop}>
               Stop
             </button>

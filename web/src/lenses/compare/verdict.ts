@@ -1,7 +1,7 @@
 /** The comparison in words. */
 import type { ChannelDocument } from '@saltline/contract'
 import { decimals, formatDb, formatFrequency } from '@saltline/core'
-import type { Cell, CompareRow } from '../../compute/compareWorker.ts'
+import type { Cell, CompareRow } from '../../compute/tasks/compare.ts'
 import type { Expense } from '../../model/alternatives.ts'
 import { heardWords } from '../../model/sentence.ts'
 

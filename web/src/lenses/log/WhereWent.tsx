@@ -14,6 +14,7 @@ import { causeAdvice, causeTitle, siteWords } from '../../model/causeWords.ts'
 import { useMemo } from 'react'
 import { toast } from 'sonner'
 import { type Edit, changeStage } from '../../model/edits.ts'
+import { ProgressBar } from '../../compute/ProgressBar.tsx'
 import { useDiagnosis } from '../../compute/useDiagnosis.ts'
 import { shareText } from '../../model/share.ts'
 import { caseOf, type RoundCase } from './caseOf.ts'
@@ -47,17 +48,20 @@ export function WhereWent({
     () => caseOf(station, document, chain, readings),
     [station, document, chain, readings],
   )
-  const { done, problem, progress, stop } = useDiagnosis(
-    made?.kase ?? null,
-    made?.places.length ?? 0,
-  )
+  const {
+    result: done,
+    problem,
+    running,
+    progress,
+    stop,
+  } = useDiagnosis(made?.kase ?? null, made?.places.length ?? 0)
   if (!made) return null
   return (
     <section aria-label="Where did the watts go?">
       <h2 className="mb-1 text-base font-bold">Where did the watts go?</h2>
-      {progress !== null && (
+      {running && (
         <p className="flex items-center gap-2 text-sm text-muted">
-          <progress className="h-1.5 flex-1 accent-tide" value={progress} />
+          <ProgressBar className="h-1.5 flex-1 accent-tide" of={progress} />
           <button type="button" className="quiet !min-h-6 text-sm" onClick={stop}>
             stop
           </button>

@@ -17,11 +17,13 @@ import { rangeText, wattsText } from '../../model/wattsText.ts'
 import { reachOf } from '../../model/reach.ts'
 import { type Reach, ReachChoice } from '../../ui/ReachChoice.tsx'
 import { SwrAlong } from './SwrAlong.tsx'
-import type { TunerPlaces } from '../../compute/tunerPlacesWorker.ts'
-import { useTunerPlaces } from '../../compute/useTunerPlaces.ts'
-import { POINTS, useMatchSweep } from '../../compute/useMatchSweep.ts'
+import { ProgressBar } from '../../compute/ProgressBar.tsx'
+import type { TunerPlaces } from '../../compute/tasks/tunerPlaces.ts'
+import { useProgress, useTask, type Watched } from '../../compute/useTask.ts'
 import { howSureOf, placeNames, verdictOf } from './verdict.ts'
 import type { LensProps } from '../../editor/lens.ts'
+
+const POINTS = 300
 
 const MatchChart = lazy(() => import('./MatchChart.tsx'))
 
@@ -53,7 +55,7 @@ export function MatchLens(props: LensProps) {
     }),
     [document.channels, document.transmitter, chain, tuner],
   )
-  const { run, last: worth } = useTunerPlaces(request)
+  const { running, problem, last: worth } = useTask('tunerPlaces', request)
   const here = worth?.[channel.id]
   const ranges = useWorthRanges(document, chain, tuner)
   const sure = ranges.of(channel.id)
@@ -68,8 +70,8 @@ export function MatchLens(props: LensProps) {
                 On {formatFrequency(channel.frequencyHz)}: {verdictOf(here, power).words}
               </>
             )}
-            {!worth && run?.state === 'running' && 'Trying the tuner in each place…'}
-            {run?.state === 'problem' && `⚠ ${run.message}`}
+            {!worth && running && 'Trying the tuner in each place…'}
+            {problem !== null && `⚠ ${problem}`}
           </p>
         )}
         <p className="text-sm text-muted">
@@ -197,6 +199,12 @@ function PlacesTable({
   )
 }
 
+const Tuned = ({ of }: { of: Watched }) => (
+  <p>
+    Tuning on {useProgress(of).done} of {POINTS} frequencies…
+  </p>
+)
+
 function OverBand({
   document,
   chain,
@@ -216,7 +224,7 @@ function OverBand({
     }),
     [chain, tuner, frequencyHz, reach, powerW, mode],
   )
-  const { run, stop, start } = useMatchSweep(request)
+  const { run, progress, stop, start } = useTask('match', request)
   return (
     <section aria-label="Over the band" className="flex h-[350px] flex-col px-5 py-3">
       <div className="flex items-center justify-between gap-2 text-sm">
@@ -233,10 +241,8 @@ function OverBand({
         )}
         {run?.state === 'running' && (
           <div className="space-y-2 p-4 text-sm">
-            <p>
-              Tuning on {run.done} of {POINTS} frequencies…
-            </p>
-            <progress className="w-full accent-tide" value={run.done} max={POINTS} />
+            <Tuned of={progress} />
+            <ProgressBar className="w-full accent-tide" of={progress} max={POINTS} />
             <button type="button" className="button" onClick={stop}>
               Stop
             </button>

@@ -1,5 +1,5 @@
 import type { ChainDocument, Run } from '@saltline/contract'
-import type { StepFigures } from '../../compute/stepFiguresWorker.ts'
+import type { StepFigures } from '../../compute/tasks/stepFigures.ts'
 import { violationWords } from '../../model/violationWords.ts'
 import { useUnits } from '../../platform/preferences.ts'
 

@@ -20,7 +20,7 @@ import {
   usualMeter,
 } from '@saltline/core'
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
-import type { StepFigures } from '../../compute/stepFiguresWorker.ts'
+import type { StepFigures } from '../../compute/tasks/stepFigures.ts'
 import type { LensProps } from '../../editor/lens.ts'
 import { dialNames } from '../../model/dials.ts'
 import { changeStage } from '../../model/edits.ts'

@@ -1,7 +1,7 @@
 import type { Danger, RunSheet } from '@saltline/core'
 import { useState } from 'react'
-import type { RunPlan } from '../../compute/runPlanWorker.ts'
-import { runPlanOnce } from '../../compute/useRunPlan.ts'
+import type { RunPlan } from '../../compute/tasks/runPlan.ts'
+import { runTask } from '../../compute/runner.ts'
 import type { LensProps } from '../../editor/lens.ts'
 import { newRun, runStationOf } from '../../model/runs.ts'
 import { dangerText } from '../../model/violationWords.ts'
@@ -30,7 +30,7 @@ export function useBegin({ chainId, document, channel, chain, station, put }: Le
     setProblem(null)
     setPreparing(sheet.id)
     try {
-      const plan = await runPlanOnce({
+      const plan = await runTask('runPlan', {
         sheet,
         station: runStationOf(document, chain, station),
         channelId: channel.id,

@@ -1,8 +1,8 @@
 import type { Run, RunStepDocument } from '@saltline/contract'
 import { isKeyed, type Meter, usualTolerances } from '@saltline/core'
 import { useEffect, useMemo, useRef, useState } from 'react'
-import type { StepFigures } from '../../compute/stepFiguresWorker.ts'
-import { useStepFigures } from '../../compute/useStepFigures.ts'
+import type { StepFigures } from '../../compute/tasks/stepFigures.ts'
+import { useTask } from '../../compute/useTask.ts'
 import type { LensProps } from '../../editor/lens.ts'
 import { doneOf, runStationOf } from '../../model/runs.ts'
 
@@ -44,7 +44,7 @@ export function useStepFacts({
         : null,
     [wanted, run, step, chain, document, gear, meter, nowS],
   )
-  const { last, run: worked } = useStepFigures(request)
+  const { last, problem: trouble } = useTask('stepFigures', request)
   const facts = last?.[step.id] ?? null
   const restS = facts?.against.find(({ violation }) => violation.rule === 'rest')?.violation
   const seconds = restS?.rule === 'rest' ? restS.seconds : null
@@ -54,7 +54,6 @@ export function useStepFacts({
     return () => clearTimeout(timer)
   }, [seconds, nowS])
   const waiting = useRef<{ tell: (facts: StepFigures) => void; fail: (why: Error) => void }[]>([])
-  const trouble = worked?.state === 'problem' ? worked.message : null
   useEffect(() => {
     if (!facts && trouble === null) return
     for (const { tell, fail } of waiting.current) {

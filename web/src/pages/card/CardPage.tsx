@@ -8,7 +8,7 @@ import { chainOnPaperQuery, stationQuery, sweepQuery } from '../../platform/api/
 import { Page } from '../../shell/Page.tsx'
 import { Trouble } from '../../shell/Trouble.tsx'
 import { usualTolerances } from '@saltline/core'
-import { useUncertainty } from '../../compute/useUncertainty.ts'
+import { useTask } from '../../compute/useTask.ts'
 import { chainOfDocument, operatingPoint } from '../../model/answers.ts'
 import { chainAddress } from '../../editor/useChainAddress.ts'
 import { Card } from './Card.tsx'
@@ -50,10 +50,10 @@ function OnPaper({ station, state }: { station: Station; state: ChainState }) {
     }))
     return { task: 'ranges' as const, chain, at, tolerances, of: set.map((row) => row.channel.id) }
   }, [chain, bare, document])
-  const { result } = useUncertainty(request)
+  const { result } = useTask('ranges', request)
   const rows = useMemo(() => {
     if (!chain || !bare) return null
-    const drawn = result && 'ranges' in result ? result.ranges : []
+    const drawn = result ?? []
     return document.channels.map((channel, i) => {
       const ranges = drawn[request?.of.indexOf(channel.id) ?? -1]
       const line = ranges ? cardRow(station, document, chain, channel, ranges) : bare[i]!

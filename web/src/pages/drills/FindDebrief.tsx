@@ -14,7 +14,7 @@ import {
 import type { AttemptBody } from '@saltline/contract'
 import { useEffect, useMemo, useRef } from 'react'
 import { Link } from 'react-router'
-import { useDrill } from '../../compute/useDrill.ts'
+import { useTask } from '../../compute/useTask.ts'
 import { answerText, siteText } from '../../model/drillWords.ts'
 import { newSeed } from '../../model/attempts.ts'
 import { Page } from '../../shell/Page.tsx'
@@ -63,7 +63,7 @@ export function FindDebrief({
     // Once, as it ends.
   }, []) // oxlint-disable-line react/exhaustive-deps
   const request = useMemo(() => ({ seed, level, kind, readings }), [seed, level, kind, readings])
-  const debrief = useDrill(request)?.debrief ?? null
+  const debrief = useTask('drill', request).result?.debrief ?? null
   const what = faults
     .map((fault) => {
       const db = sizeOfFault(drill, fault)

@@ -19,7 +19,7 @@ import {
 } from '@saltline/core'
 import { useCallback, useMemo, useState } from 'react'
 import { useNavigate, useParams, useSearchParams } from 'react-router'
-import { useDrill } from '../../compute/useDrill.ts'
+import { useTask } from '../../compute/useTask.ts'
 import { answerText, levelNames, troubleNames } from '../../model/drillWords.ts'
 import { newSeed } from '../../model/attempts.ts'
 import { useKeys } from '../../shell/keys.ts'
@@ -78,7 +78,7 @@ function Find({ seed, level, kind }: { seed: string; level: Level; kind: FaultKi
     () => (level === 1 ? { seed, level, kind, readings: null } : null),
     [seed, level, kind],
   )
-  const expected = useDrill(figuresOf)?.expected ?? null
+  const expected = useTask('drill', figuresOf).result?.expected ?? null
 
   const settings = play.settings
   const [face] = bench.faces(settings)

@@ -2,7 +2,7 @@ import type { RunSheetDocument, Station } from '@saltline/contract'
 import { missingFor } from '@saltline/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
-import { useRunPlan } from '../../compute/useRunPlan.ts'
+import { useTask } from '../../compute/useTask.ts'
 import { chainOfDocument } from '../../model/answers.ts'
 import { asSheet } from '../../model/ownSheets.ts'
 import { runStationOf } from '../../model/runs.ts'
@@ -40,10 +40,10 @@ export function useSheetCheck(
       channelId: document.channels[0]!.id,
     }
   }, [document, sweep, fits, sheet, station])
-  const { last, run } = useRunPlan(request, REST_MS)
+  const { last, problem } = useTask('runPlan', request, REST_MS)
   const dangers = useMemo(
     () => (document && last && fits ? dangersByStep(sheet, last.dangers, document, power) : null),
     [document, last, fits, sheet, power],
   )
-  return { dangers, fits, problem: run?.state === 'problem' ? run.message : null }
+  return { dangers, fits, problem }
 }

@@ -16,7 +16,7 @@ import {
 import { Page } from '../../shell/Page.tsx'
 import { useUnits } from '../../platform/preferences.ts'
 import { answerChannel, chainOfDocument, operatingPoint } from '../../model/answers.ts'
-import { useUncertainty } from '../../compute/useUncertainty.ts'
+import { useTask } from '../../compute/useTask.ts'
 import { chainAddress } from '../../editor/useChainAddress.ts'
 import { downText } from '../../model/sentence.ts'
 import { CableField } from '../../panel/CableField.tsx'
@@ -223,8 +223,8 @@ function HowSure({ document }: { document: ChainDocument }) {
     }),
     [document],
   )
-  const { result } = useUncertainty(request)
-  const range = result && 'ranges' in result ? result.ranges[0]!.antennaW : null
+  const { result } = useTask('ranges', request)
+  const range = result && result[0]!.antennaW
   return (
     <p className="mt-1 min-h-6 px-5 text-sm text-muted md:px-0">
       {range &&

@@ -193,7 +193,7 @@ function Finding({
     const chain = chainOfDocument(document, sweep)
     return chain && caseOf(station, document, chain, readings)
   }, [station, document, sweep, readings])
-  const { done, problem } = useDiagnosis(made?.kase ?? null, 0)
+  const { result: done, problem } = useDiagnosis(made?.kase ?? null, 0)
   if (!made) return null
   if (!done)
     return <p className="mt-3 text-muted">{problem ? `▲ ${problem}` : 'Diagnosis: computing…'}</p>

@@ -15,9 +15,8 @@ import { useQuery } from '@tanstack/react-query'
 import { Printer } from 'lucide-react'
 import { useMemo } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
-import type { AllStepFigures } from '../../compute/stepFiguresWorker.ts'
-import { useRunPlan } from '../../compute/useRunPlan.ts'
-import { useStepFigures } from '../../compute/useStepFigures.ts'
+import type { AllStepFigures } from '../../compute/tasks/stepFigures.ts'
+import { useTask } from '../../compute/useTask.ts'
 import { chainAddress } from '../../editor/useChainAddress.ts'
 import { chainOfDocument } from '../../model/answers.ts'
 import { metersOf } from '../../model/places.ts'
@@ -78,7 +77,8 @@ function OnPaper({
     () => chain && runStationOf(document, chain, station),
     [document, chain, station],
   )
-  const { last: plan, run: planned } = useRunPlan(
+  const { last: plan, problem: unplanned } = useTask(
+    'runPlan',
     useMemo(
       () => runStation && { sheet, station: runStation, channelId: channel.id },
       [runStation, sheet, channel.id],
@@ -104,8 +104,7 @@ function OnPaper({
         : null,
     [runStation, steps, document.tolerances, instrument],
   )
-  const { last, run } = useStepFigures(request)
-  const trouble = [planned, run].find((each) => each?.state === 'problem')
+  const { last, problem } = useTask('stepFigures', request)
   return (
     <div className="px-5 py-4">
       <div className="mb-4 flex flex-wrap items-center gap-2 print:hidden">
@@ -136,7 +135,7 @@ function OnPaper({
           <Printer size={14} aria-hidden /> Print
         </button>
       </div>
-      <Problem text={trouble?.state === 'problem' ? trouble.message : null} />
+      <Problem text={unplanned ?? problem} />
       <style>{`@page { size: ${paper.css}; margin: ${MARGIN_MM}mm }`}</style>
       <article
         aria-label={`${sheet.title}, as it prints`}

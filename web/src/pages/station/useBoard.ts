@@ -2,8 +2,8 @@ import type { ChainDocument, ChainState, Station } from '@saltline/contract'
 import type { RatedChain, SweepLoad } from '@saltline/core'
 import { useQueries } from '@tanstack/react-query'
 import { useMemo } from 'react'
-import type { BoardRequest, BoardResult, Nearest } from '../../compute/boardWorker.ts'
-import { useWorker } from '../../compute/useWorker.ts'
+import type { BoardRequest, Nearest } from '../../compute/tasks/board.ts'
+import { useTask } from '../../compute/useTask.ts'
 import { chainOfDocument } from '../../model/answers.ts'
 import { chainOnPaperQuery, sweepQuery } from '../../platform/api/queries.ts'
 
@@ -17,9 +17,6 @@ export interface BoardChain {
   nearest: Nearest | null | undefined
   problem: string | null
 }
-
-const begin = () =>
-  new Worker(new URL('../../compute/boardWorker.ts', import.meta.url), { type: 'module' })
 
 interface Found<T> {
   data: T | undefined
@@ -66,7 +63,7 @@ export function useBoard({ chains }: Station): BoardChain[] {
         : null,
     [solved],
   )
-  const { last } = useWorker<BoardRequest, BoardResult>(begin, request)
+  const { last } = useTask('board', request)
   return solved.map((each) => ({ ...each, nearest: last?.[each.id] }))
 }
 

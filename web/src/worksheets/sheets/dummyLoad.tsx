@@ -18,7 +18,8 @@ import {
 } from '@saltline/core'
 import { useState } from 'react'
 import { OptionalField } from '../../ui/OptionalField.tsx'
-import { readSweepFile } from '../../compute/useSweepFile.ts'
+import { runTask } from '../../compute/runner.ts'
+import { errorText } from '../../platform/errorText.ts'
 import { type FieldsProps, leadOf, type Worksheet } from '../worksheet.ts'
 
 const fields = [
@@ -234,12 +235,10 @@ function Fields({ inputs, put }: FieldsProps<Inputs>) {
   const [problem, setProblem] = useState<string | null>(null)
   const read = async (file: File | undefined) => {
     if (!file) return
-    const run = await readSweepFile(file)
-    if (run.state !== 'done' || run.value.kind !== 'sweep')
-      return setProblem(
-        run.state === 'problem' ? run.message : 'This is no one-port sweep: give an .s1p file.',
-      )
-    const { frequencyHz, re, im } = run.value.sweep
+    const found = await runTask('sweepFile', { file }).catch(errorText)
+    if (typeof found === 'string') return setProblem(found)
+    if (found.kind !== 'sweep') return setProblem('This is no one-port sweep: give an .s1p file.')
+    const { frequencyHz, re, im } = found.sweep
     const step = Math.ceil(frequencyHz.length / MOST_POINTS)
     const swept: [number, number][] = []
     for (let k = 0; k < frequencyHz.length; k += step)

@@ -21,7 +21,7 @@ import { carryToFeedPoint } from '../../../model/carryToFeedPoint.ts'
 import { ColumnStep } from './ColumnStep.tsx'
 import { OfferTwoPort } from './OfferTwoPort.tsx'
 import type { TablePreview } from '../../../model/sweepFile.ts'
-import { useSweepFile } from '../../../compute/useSweepFile.ts'
+import { useTask } from '../../../compute/useTask.ts'
 import { Problem } from '../../../ui/Problem.tsx'
 
 interface Props {
@@ -37,14 +37,19 @@ interface Props {
 
 /** A file on its way in: what it holds, where it belongs, what it makes of the chain. */
 export default function ImportSweep(props: Props) {
-  const run = useSweepFile(props.file)
-  const read = run?.state === 'done' ? run.value : null
+  const { file } = props
+  const {
+    result: read,
+    running,
+    problem,
+  } = useTask(
+    'sweepFile',
+    useMemo(() => ({ file }), [file]),
+  )
   return (
     <Dialog title={`Import ${props.file.name}`} onClose={props.onClose}>
-      {run?.state === 'running' && (
-        <p role="status">Reading {Math.ceil(props.file.size / 1024)} KiB…</p>
-      )}
-      {run?.state === 'problem' && <Refusal message={run.message} />}
+      {running && <p role="status">Reading {Math.ceil(props.file.size / 1024)} KiB…</p>}
+      {problem !== null && <Refusal message={problem} />}
       {read?.kind === 'sweep' && (
         <Offer {...props} sweep={read.sweep} phaseKnown={read.phaseKnown} />
       )}
@@ -63,12 +68,16 @@ const Refusal = ({ message }: { message: string }) => (
 /** A table first needs its columns named; what they make of it follows at once. */
 function FromTable({ table, ...props }: Props & { table: TablePreview }) {
   const [mapping, setMapping] = useState(table.guess)
-  const run = useSweepFile(props.file, mapping)
-  const mapped = run?.state === 'done' && run.value.kind === 'sweep' ? run.value : null
+  const { file } = props
+  const { result, problem } = useTask(
+    'sweepFile',
+    useMemo(() => ({ file, mapping }), [file, mapping]),
+  )
+  const mapped = result?.kind === 'sweep' ? result : null
   return (
     <div className="space-y-3">
       <ColumnStep table={table} mapping={mapping} sweep={mapped} onChange={setMapping} />
-      {run?.state === 'problem' && <Refusal message={run.message} />}
+      {problem !== null && <Refusal message={problem} />}
       {mapped && <Offer {...props} sweep={mapped.sweep} phaseKnown={mapped.phaseKnown} />}
     </div>
   )

@@ -17,9 +17,9 @@ import {
   tightest,
   type Tolerances,
 } from '@saltline/core'
-import { operatingPoint } from '../model/answers.ts'
-import { isPart, surroundingsOf } from '../model/headroomWords.ts'
-import { serve } from './serve.ts'
+import { operatingPoint } from '../../model/answers.ts'
+import { isPart, surroundingsOf } from '../../model/headroomWords.ts'
+import type { Task } from '../task.ts'
 
 export interface Candidate {
   document: ChainDocument
@@ -56,7 +56,10 @@ export interface CompareResult {
 
 const DRAWS = 300
 
-serve(({ candidates, channelId, tolerances }: CompareRequest, progress): CompareResult => {
+export const compareTask: Task<CompareRequest, CompareResult> = (
+  { candidates, channelId, tolerances },
+  progress,
+): CompareResult => {
   const [base] = candidates
   const rows: CompareRow[] = []
   candidates.forEach((candidate, k) => {
@@ -67,7 +70,7 @@ serve(({ candidates, channelId, tolerances }: CompareRequest, progress): Compare
     progress((k + 1) / candidates.length)
   })
   return { rows, parts: partsOf(base!, channelId) }
-})
+}
 
 function cellOf(
   { document, chain }: Candidate,

@@ -1,9 +1,9 @@
 /** The part of each chain that is nearest to its limit, on whichever channel. */
 import type { ChainDocument } from '@saltline/contract'
 import { checkLimits, InputError, type RatedChain, type Stress } from '@saltline/core'
-import { operatingPoint } from '../model/answers.ts'
-import { isPart, surroundingsOf } from '../model/headroomWords.ts'
-import { serve } from './serve.ts'
+import { operatingPoint } from '../../model/answers.ts'
+import { isPart, surroundingsOf } from '../../model/headroomWords.ts'
+import type { Task } from '../task.ts'
 
 export interface BoardRequest {
   chains: { id: string; document: ChainDocument; chain: RatedChain }[]
@@ -17,7 +17,7 @@ export interface Nearest {
 /** Of each chain; null where no limit is known. */
 export type BoardResult = Record<string, Nearest | null>
 
-serve(({ chains }: BoardRequest, progress): BoardResult => {
+export const boardTask: Task<BoardRequest, BoardResult> = ({ chains }, progress): BoardResult => {
   const result: BoardResult = {}
   chains.forEach(({ id, document, chain }, k) => {
     let nearest: Nearest | null = null
@@ -32,7 +32,7 @@ serve(({ chains }: BoardRequest, progress): BoardResult => {
     progress((k + 1) / chains.length)
   })
   return result
-})
+}
 
 function stressesOn(
   document: ChainDocument,

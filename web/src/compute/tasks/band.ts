@@ -1,6 +1,6 @@
 /** Sweeps a chain over a band. */
 import { type BandSweep, type Chain, frequencyGrid, sweepBand } from '@saltline/core'
-import { serve } from './serve.ts'
+import type { Task } from '../task.ts'
 
 export interface BandRequest {
   chain: Chain
@@ -12,6 +12,11 @@ export interface BandRequest {
   tunedHz: number
 }
 
-serve(({ chain, lowHz, highHz, points, powerW, tunedHz }: BandRequest): BandSweep =>
-  sweepBand(chain, frequencyGrid(lowHz, highHz, points), powerW, tunedHz),
-)
+export const bandTask: Task<BandRequest, BandSweep> = ({
+  chain,
+  lowHz,
+  highHz,
+  points,
+  powerW,
+  tunedHz,
+}): BandSweep => sweepBand(chain, frequencyGrid(lowHz, highHz, points), powerW, tunedHz)

@@ -13,7 +13,7 @@ import {
   type Waypoint,
   waypoints,
 } from '@saltline/core'
-import { serve } from './serve.ts'
+import type { Task } from '../task.ts'
 
 export interface DrillRequest {
   seed: string
@@ -31,7 +31,12 @@ export interface DrillFigures {
 
 const DRAWS = 600
 
-serve(({ seed, level, kind, readings }: DrillRequest): DrillFigures => {
+export const drillTask: Task<DrillRequest, DrillFigures> = ({
+  seed,
+  level,
+  kind,
+  readings,
+}): DrillFigures => {
   const drill = findDrill(seed, level, kind)
   if (readings)
     return {
@@ -62,4 +67,4 @@ serve(({ seed, level, kind, readings }: DrillRequest): DrillFigures => {
     ),
     debrief: null,
   }
-})
+}

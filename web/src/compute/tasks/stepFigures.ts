@@ -17,7 +17,7 @@ import {
   type Tolerances,
   type Violation,
 } from '@saltline/core'
-import { serve } from './serve.ts'
+import type { Task } from '../task.ts'
 
 export interface StepFiguresRequest {
   station: RunStation
@@ -40,33 +40,34 @@ export interface StepFigures {
 /** By the id of the step. */
 export type AllStepFigures = Record<string, StepFigures>
 
-serve(
-  ({ station, steps, tolerances, meter, run }: StepFiguresRequest, progress): AllStepFigures => {
-    const all: AllStepFigures = {}
-    const model = runModel(station)
-    const state = later(followed(model, run?.steps ?? [], run?.done ?? []), run?.nowS ?? 0)
-    steps.forEach((step, i) => {
-      const moment = model.momentOf(step, state)
-      const expect = () => {
-        try {
-          return expectStep(station.chain, step, moment.channel, { tolerances, meter })
-        } catch (error) {
-          if (!(error instanceof InputError)) throw error
-          return error.message
-        }
+export const stepFiguresTask: Task<StepFiguresRequest, AllStepFigures> = (
+  { station, steps, tolerances, meter, run },
+  progress,
+): AllStepFigures => {
+  const all: AllStepFigures = {}
+  const model = runModel(station)
+  const state = later(followed(model, run?.steps ?? [], run?.done ?? []), run?.nowS ?? 0)
+  steps.forEach((step, i) => {
+    const moment = model.momentOf(step, state)
+    const expect = () => {
+      try {
+        return expectStep(station.chain, step, moment.channel, { tolerances, meter })
+      } catch (error) {
+        if (!(error instanceof InputError)) throw error
+        return error.message
       }
-      all[step.id] = {
-        expected: step.kind === 'read' ? expect() : null,
-        limits: step.kind === 'read' ? limitsAt(moment) : [],
-        against: run
-          ? against(model, step, state).map((violation) => ({
-              violation,
-              cure: cureOf(violation, moment, run.steps),
-            }))
-          : [],
-      }
-      progress((i + 1) / steps.length)
-    })
-    return all
-  },
-)
+    }
+    all[step.id] = {
+      expected: step.kind === 'read' ? expect() : null,
+      limits: step.kind === 'read' ? limitsAt(moment) : [],
+      against: run
+        ? against(model, step, state).map((violation) => ({
+            violation,
+            cure: cureOf(violation, moment, run.steps),
+          }))
+        : [],
+    }
+    progress((i + 1) / steps.length)
+  })
+  return all
+}

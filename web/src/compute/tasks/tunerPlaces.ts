@@ -7,7 +7,7 @@ import {
   type TunerStage,
   worthOfTuner,
 } from '@saltline/core'
-import { serve } from './serve.ts'
+import type { Task } from '../task.ts'
 
 export interface TunerPlacesRequest {
   chain: Chain
@@ -18,7 +18,11 @@ export interface TunerPlacesRequest {
 /** By channel; null where the chain has no figure on it. */
 export type TunerPlaces = Record<string, PlaceAnswer[] | null>
 
-serve(({ chain, tuner, channels }: TunerPlacesRequest): TunerPlaces => {
+export const tunerPlacesTask: Task<TunerPlacesRequest, TunerPlaces> = ({
+  chain,
+  tuner,
+  channels,
+}): TunerPlaces => {
   const answerAt = (at: OperatingPoint) => {
     try {
       return worthOfTuner(chain, tuner, at)
@@ -28,4 +32,4 @@ serve(({ chain, tuner, channels }: TunerPlacesRequest): TunerPlaces => {
     }
   }
   return Object.fromEntries(channels.map(({ id, at }) => [id, answerAt(at)]))
-})
+}

@@ -8,7 +8,7 @@ import {
   type OperatingPoint,
   withCable,
 } from '@saltline/core'
-import { serve } from './serve.ts'
+import type { Task } from '../task.ts'
 
 export interface CablesForRunRequest {
   chain: Chain
@@ -21,7 +21,10 @@ export interface CablesForRunRequest {
 /** Watts at the antenna by cable; null where the chain has no figure. */
 export type CablesForRun = Record<string, number | null>
 
-serve(({ chain, at, stage, cables }: CablesForRunRequest, progress): CablesForRun => {
+export const cablesForRunTask: Task<CablesForRunRequest, CablesForRun> = (
+  { chain, at, stage, cables },
+  progress,
+): CablesForRun => {
   const section = chain.stages[stage]!
   return Object.fromEntries(
     cables.map(({ id, cable }, k): [string, number | null] => {
@@ -35,4 +38,4 @@ serve(({ chain, at, stage, cables }: CablesForRunRequest, progress): CablesForRu
       }
     }),
   )
-})
+}

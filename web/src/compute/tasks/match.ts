@@ -7,7 +7,7 @@ import {
   worthOverBand,
   type WorthSweep,
 } from '@saltline/core'
-import { serve } from './serve.ts'
+import type { Task } from '../task.ts'
 
 export interface MatchRequest {
   chain: Chain
@@ -25,10 +25,13 @@ export interface MatchSweep {
 
 const EVERY = 10
 
-serve(({ chain, tuner, lowHz, highHz, points, at }: MatchRequest, progress): MatchSweep => {
+export const matchTask: Task<MatchRequest, MatchSweep> = (
+  { chain, tuner, lowHz, highHz, points, at },
+  progress,
+): MatchSweep => {
   const frequencyHz = frequencyGrid(lowHz, highHz, points)
   const sweep = worthOverBand(chain, tuner, frequencyHz, at, (done) => {
     if (done % EVERY === 0) progress(done)
   })
   return { frequencyHz, sweep }
-})
+}

@@ -11,8 +11,8 @@ import {
   type SweepTable,
   thinTwoPort,
 } from '@saltline/core'
-import { isTouchstone, isTwoPort, previewOf, type SweepFile } from '../model/sweepFile.ts'
-import { serve } from './serve.ts'
+import { isTouchstone, isTwoPort, previewOf, type SweepFile } from '../../model/sweepFile.ts'
+import type { Task } from '../task.ts'
 
 export interface SweepFileRequest {
   file: File
@@ -34,7 +34,10 @@ async function tableOf(file: File): Promise<SweepTable> {
   return known.table
 }
 
-serve(async ({ file, mapping }: SweepFileRequest): Promise<SweepFile> => {
+export const sweepFileTask: Task<SweepFileRequest, SweepFile> = async ({
+  file,
+  mapping,
+}): Promise<SweepFile> => {
   if (isTwoPort(file.name)) {
     const sweep = readTwoPort(await file.text(), REFERENCE_OHM)
     const pointCount = sweep.frequencyHz.length
@@ -50,4 +53,4 @@ serve(async ({ file, mapping }: SweepFileRequest): Promise<SweepFile> => {
   return mapping
     ? { kind: 'sweep', ...sweepFromTable(table, mapping, REFERENCE_OHM) }
     : { kind: 'table', table: previewOf(table, guessMapping(table)) }
-})
+}

@@ -9,7 +9,7 @@ import {
   type RunSheet,
   type RunStation,
 } from '@saltline/core'
-import { serve } from './serve.ts'
+import type { Task } from '../task.ts'
 
 export interface RunPlanRequest {
   sheet: RunSheet
@@ -22,10 +22,13 @@ export interface RunPlan {
   dangers: Danger[]
 }
 
-serve(({ sheet, station, channelId }: RunPlanRequest, progress): RunPlan => {
+export const runPlanTask: Task<RunPlanRequest, RunPlan> = (
+  { sheet, station, channelId },
+  progress,
+): RunPlan => {
   const channel = station.channels.find(({ id }) => id === channelId)
   if (!channel) throw new InputError('The channel is no longer in the chain.')
   const model = runModel(station)
   const steps = planRun(sheet, model, channel, progress)
   return { steps, dangers: dangersOf(steps, model) }
-})
+}

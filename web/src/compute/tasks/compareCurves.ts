@@ -6,7 +6,7 @@ import {
   type OperatingPoint,
   sweepBand,
 } from '@saltline/core'
-import { serve } from './serve.ts'
+import type { Task } from '../task.ts'
 
 export interface CompareCurvesRequest {
   chains: { chain: Chain; at: OperatingPoint }[]
@@ -21,7 +21,10 @@ export interface CompareCurves {
   antennaW: (Float64Array | null)[]
 }
 
-serve(({ chains, lowHz, highHz, points }: CompareCurvesRequest, progress): CompareCurves => {
+export const compareCurvesTask: Task<CompareCurvesRequest, CompareCurves> = (
+  { chains, lowHz, highHz, points },
+  progress,
+): CompareCurves => {
   const frequencyHz = frequencyGrid(lowHz, highHz, points)
   const antennaW = chains.map(({ chain, at }, k) => {
     try {
@@ -34,4 +37,4 @@ serve(({ chains, lowHz, highHz, points }: CompareCurvesRequest, progress): Compa
     }
   })
   return { frequencyHz, antennaW }
-})
+}

@@ -1,0 +1,10 @@
+import { useProgress, type Watched } from './useTask.ts'
+
+/** How far a task is; rendered by it alone. */
+export function ProgressBar({
+  of,
+  max = 1,
+  ...rest
+}: { of: Watched; max?: number } & React.ComponentProps<'progress'>) {
+  return <progress {...rest} value={useProgress(of).done} max={max} />
+}

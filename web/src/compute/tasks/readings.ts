@@ -1,0 +1,14 @@
+/** Reads a large table of readings. */
+import {
+  type ReadOptions,
+  readingsFromText,
+  type ReadTable,
+} from '../../model/readings/readingsFromText.ts'
+import type { Task } from '../task.ts'
+
+export interface TableRequest extends ReadOptions {
+  text: string
+}
+
+export const readingsTask: Task<TableRequest, ReadTable> = ({ text, ...options }) =>
+  readingsFromText(text, options)

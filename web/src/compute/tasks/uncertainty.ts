@@ -1,0 +1,91 @@
+/** Monte Carlo of a chain, of its limits, of what a tuner is worth to it; and the weighing of explanations. */
+import {
+  type Case,
+  type Chain,
+  chainUncertainty,
+  type ChannelUncertainty,
+  type Diagnosis,
+  InputError,
+  limitsUncertainty,
+  type LimitsUncertainty,
+  type Meter,
+  type NextReading,
+  nextReadings,
+  type OperatingPoint,
+  type PlaceRanges,
+  type RatedChain,
+  type Tolerances,
+  type TunerStage,
+  type Use,
+  weigh,
+  worthUncertainty,
+} from '@saltline/core'
+import { isPart } from '../../model/headroomWords.ts'
+import type { Task } from '../task.ts'
+
+/** What each channel comes to, one after the other; null where it comes to nothing. */
+function byChannel<C, R>(
+  channels: readonly C[],
+  progress: (share: number) => void,
+  draw: (channel: C, progress: (share: number) => void) => R,
+): (R | null)[] {
+  return channels.map((channel, c) => {
+    try {
+      return draw(channel, (share) => progress((c + share) / channels.length))
+    } catch (error) {
+      if (error instanceof InputError) return null
+      throw error
+    }
+  })
+}
+
+/** By channel. */
+export const rangesTask: Task<
+  { chain: Chain; at: OperatingPoint[]; tolerances: Tolerances },
+  ChannelUncertainty[]
+> = ({ chain, at, tolerances }, progress) => chainUncertainty(chain, at, tolerances, { progress })
+
+/** By channel and use; null where the chain has no figure on the channel. */
+export const limitsTask: Task<
+  {
+    chain: RatedChain
+    channels: { at: OperatingPoint; uses: Use[] }[]
+    tolerances: Tolerances
+  },
+  (LimitsUncertainty[] | null)[]
+> = ({ chain, channels, tolerances }, progress) =>
+  byChannel(channels, progress, ({ at, uses }, share) =>
+    limitsUncertainty(chain, at, uses, tolerances, { counts: isPart, progress: share }),
+  )
+
+/** By channel and place; null where the chain has no figure on the channel. */
+export const worthTask: Task<
+  { chain: Chain; tuner: TunerStage; at: OperatingPoint[]; tolerances: Tolerances },
+  (PlaceRanges[] | null)[]
+> = ({ chain, tuner, at, tolerances }, progress) =>
+  byChannel(
+    at,
+    progress,
+    (each, share) => worthUncertainty(chain, tuner, [each], tolerances, { progress: share })[0]!,
+  )
+
+export interface Diagnosed {
+  diagnosis: Diagnosis
+  /** The readings that would tell most, each place once. */
+  next: NextReading[]
+}
+
+/** On which channel a place is read seldom matters: the best one stands for it. */
+const samePlace = (a: NextReading, b: NextReading): boolean =>
+  a.plane === b.plane && a.instrument === b.instrument
+
+export const diagnosisTask: Task<{ kase: Case; another: Meter; planes: number[] }, Diagnosed> = (
+  { kase, another, planes },
+  progress,
+) => {
+  const weighed = weigh(kase, progress)
+  const next = nextReadings(weighed, another, planes)
+    .filter((own, i, all) => i === all.findIndex((other) => samePlace(own, other)))
+    .slice(0, 3)
+  return { diagnosis: weighed.diagnosis, next }
+}
