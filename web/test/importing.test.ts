@@ -1,5 +1,5 @@
 import { modes } from '@saltline/contract'
-import { describe, expect, test, vi } from 'vitest'
+import { describe, expect, test } from 'vitest'
 import {
   guessMapping,
   modeIds,
@@ -10,14 +10,6 @@ import {
 } from '@saltline/core'
 import { carryToFeedPoint } from '../src/model/carryToFeedPoint.ts'
 import { isTouchstone, isTwoPort, previewOf, SWEEP_FILES } from '../src/model/sweepFile.ts'
-import {
-  channelCursor,
-  curveName,
-  frequencyAxis,
-  readingTooltip,
-  strong,
-  wattsAxis,
-} from '../src/ui/chartParts.ts'
 
 const swrOnly = (...swrs: number[]): OnePortSweep => ({
   referenceOhm: 50,
@@ -95,53 +87,4 @@ test('a preview shows the first rows of a table, and how many there are', () => 
 
 test('the document knows the modes that the table explains', () => {
   expect([...modes]).toEqual([...modeIds])
-})
-
-describe('charts share their parts', () => {
-  const palette = {
-    ink: '#000',
-    muted: '#666',
-    rule: '#ccc',
-    tide: '#088',
-    'tide-fill': '#cee',
-    heat: '#c40',
-    returned: '#649',
-    sheet: '#fff',
-  }
-
-  test('an axis from the first to the last frequency, watts from nothing', () => {
-    expect(frequencyAxis([7, 7.1, 7.3], palette)).toMatchObject({ min: 7, max: 7.3, name: 'MHz' })
-    expect(wattsAxis(palette, palette.tide)).toMatchObject({
-      min: 0,
-      nameTextStyle: { color: '#088' },
-    })
-    expect(channelCursor(7.1e6, palette).data).toEqual([{ xAxis: 7.1 }])
-  })
-
-  test('a name stands on its curve, or nowhere', () => {
-    expect(curveName('R', [7, 50], palette, '#088').data).toEqual([{ coord: [7, 50] }])
-    expect(curveName('R', null, palette, '#088').data).toEqual([])
-  })
-
-  test('the pointer reads all series at its point', () => {
-    // As much of a page as a tooltip needs; that names are text is seen in the browser tests.
-    vi.stubGlobal('document', {
-      createElement: () => ({
-        style: {},
-        rows: [] as unknown[],
-        append(row: unknown) {
-          this.rows.push(row)
-        },
-      }),
-    })
-    const { formatter } = readingTooltip(palette, (i) => [strong(`point ${i}`), '<b>watts'])
-    expect(formatter([{ dataIndex: 3 }])).toMatchObject({
-      rows: [
-        { textContent: 'point 3', style: { fontWeight: 'bold' } },
-        { textContent: '<b>watts', style: {} },
-      ],
-    })
-    expect(formatter([])).toMatchObject({ rows: [{ textContent: 'point 0' }, {}] })
-    vi.unstubAllGlobals()
-  })
 })

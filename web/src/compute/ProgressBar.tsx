@@ -1,4 +1,5 @@
-import { useProgress, type Watched } from './useTask.ts'
+import { useSource } from '../platform/store.ts'
+import type { Watched } from './useTask.ts'
 
 /** How far a task is; rendered by it alone. */
 export function ProgressBar({
@@ -6,5 +7,5 @@ export function ProgressBar({
   max = 1,
   ...rest
 }: { of: Watched; max?: number } & React.ComponentProps<'progress'>) {
-  return <progress {...rest} value={useProgress(of).done} max={max} />
+  return <progress {...rest} value={useSource(of).done} max={max} />
 }

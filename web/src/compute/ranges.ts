@@ -1,4 +1,5 @@
 /** The ranges of a chain's figures, for whoever shows one. */
+import { Store } from '../platform/store.ts'
 import type { ChainDocument, ChannelDocument } from '@saltline/contract'
 import {
   type Chain,
@@ -13,7 +14,7 @@ import {
 import { createContext, useContext, useMemo } from 'react'
 import { setPreferences, usePreferences } from '../platform/preferences.ts'
 import { operatingPoint } from '../model/answers.ts'
-import { TaskProgress, type Tasked, useTask, type Watched } from './useTask.ts'
+import { noProgress, type Tasked, useTask, type Watched } from './useTask.ts'
 
 /** How the drawing of ranges stands. */
 export interface RangesRun {
@@ -37,7 +38,7 @@ const none: Ranges = {
   setOn: () => undefined,
   of: () => undefined,
   running: false,
-  progress: new TaskProgress(),
+  progress: new Store(noProgress),
   stop: () => undefined,
   problem: null,
 }

@@ -1,4 +1,5 @@
-import { useCallback, useEffect, useRef, useState, useSyncExternalStore } from 'react'
+import { useCallback, useEffect, useRef, useState } from 'react'
+import { type Source, Store, useSource } from '../platform/store.ts'
 import { type Run, Runner, type WhenBusy } from './runner.ts'
 import type { RequestOf, ResultOf, TaskName } from './tasks.ts'
 
@@ -9,6 +10,8 @@ interface Manner {
   /** How long a request must stand before it starts, ms. */
   restMs: number
 }
+
+const RUNNING: Run<never> = { state: 'running' }
 
 const SHORT: Manner = { whenBusy: 'wait', restMs: 0 }
 const LONG: Manner = { whenBusy: 'end', restMs: 0 }
@@ -43,27 +46,9 @@ interface Progress<R> {
 }
 
 /** How far a task is: for whoever watches it, so that nobody else is rendered by it. */
-export type Watched<R = unknown> = Pick<TaskProgress<R>, 'get' | 'subscribe'>
+export type Watched<R = unknown> = Source<Progress<R>>
 
-export class TaskProgress<R = unknown> {
-  private now: Progress<R> = { done: 0, partial: undefined }
-  private readonly listeners = new Set<() => void>()
-
-  set = (done: number, partial?: R): void => {
-    this.now = { done, partial }
-    for (const listener of this.listeners) listener()
-  }
-
-  get = (): Progress<R> => this.now
-
-  subscribe = (listener: () => void): (() => void) => {
-    this.listeners.add(listener)
-    return () => this.listeners.delete(listener)
-  }
-}
-
-export const useProgress = <R>(of: Watched<R>): Progress<R> =>
-  useSyncExternalStore(of.subscribe, of.get)
+export const noProgress = { done: 0, partial: undefined }
 
 export interface Tasked<R> {
   /** How this very request stands; null while there is none. */
@@ -80,42 +65,45 @@ export interface Tasked<R> {
   start: () => void
 }
 
-const RUNNING: Run<never> = { state: 'running' }
+interface Told<Q, R> {
+  of: Q
+  run: Run<R>
+  last: R | null
+}
+
+/** A task whose results are watched, not rendered: for a drawing that follows by itself. */
+export interface Followed<Q, R> extends Pick<Tasked<R>, 'progress' | 'stop' | 'start'> {
+  /** What the newest request came to; null before there is anything. */
+  told: Source<Told<Q, R> | null>
+}
 
 /**
- * Computes in a worker. Leaving ends it; another request replaces the one before. Renders when a request comes to its
- * end, not while it runs.
+ * Computes in a worker. Leaving ends it; another request replaces the one before.
  *
  * @param request held to be another one when it is another object; null runs nothing
  * @param restMs another than the task's own
  */
-export function useTask<N extends TaskName>(
+export function useFollowedTask<N extends TaskName>(
   name: N,
   request: RequestOf<N> | null,
   restMs = manners[name].restMs,
-): Tasked<ResultOf<N>> {
+): Followed<RequestOf<N>, ResultOf<N>> {
   type Q = RequestOf<N>
   type R = ResultOf<N>
   const { whenBusy } = manners[name]
-  const [told, setTold] = useState<{ of: Q; run: Run<R>; last: R | null } | null>(null)
-  const [progress] = useState(() => new TaskProgress<R>())
+  const [told] = useState(() => new Store<Told<Q, R> | null>(null))
+  const [progress] = useState(() => new Store<Progress<R>>(noProgress))
   const runner = useRef<Runner<Q, R> | null>(null)
   useEffect(() => {
-    const tell = (of: Q, run: Run<R>) =>
-      setTold((before) => ({
-        of,
-        run,
-        last:
-          run.state === 'done'
-            ? run.value
-            : run.state === 'problem'
-              ? null
-              : (before?.last ?? null),
-      }))
-    const own = new Runner<Q, R>(name, { progress: progress.set, tell }, whenBusy)
+    const tell = (of: Q, run: Run<R>) => {
+      const kept = run.state === 'problem' ? null : (told.get()?.last ?? null)
+      told.set({ of, run, last: run.state === 'done' ? run.value : kept })
+    }
+    const far = (done: number, partial?: R) => progress.set({ done, partial })
+    const own = new Runner<Q, R>(name, { progress: far, tell }, whenBusy)
     runner.current = own
     return () => own.end()
-  }, [name, whenBusy, progress])
+  }, [name, whenBusy, told, progress])
   useEffect(() => {
     if (request === null) {
       if (whenBusy === 'end') runner.current?.end()
@@ -130,20 +118,30 @@ export function useTask<N extends TaskName>(
     }
   }, [request, restMs, whenBusy])
   const start = useCallback(() => {
+    const before = told.get()
     if (request === null) return
-    setTold((before) => before && { ...before, run: RUNNING })
+    if (before) told.set({ ...before, run: RUNNING })
     runner.current?.ask(request)
-  }, [request])
+  }, [request, told])
   const stop = useCallback(() => runner.current?.stop(), [])
+  return { told, progress, stop, start }
+}
+
+/** The same, rendered when a request comes to its end; not while it runs. */
+export function useTask<N extends TaskName>(
+  name: N,
+  request: RequestOf<N> | null,
+  restMs?: number,
+): Tasked<ResultOf<N>> {
+  const { told: source, ...task } = useFollowedTask(name, request, restMs)
+  const told = useSource(source)
   const run = request && (told?.of === request ? told.run : RUNNING)
   return {
+    ...task,
     run,
     result: run?.state === 'done' ? run.value : null,
     last: told?.last ?? null,
     problem: run?.state === 'problem' ? run.message : null,
     running: run?.state === 'running',
-    progress,
-    stop,
-    start,
   }
 }

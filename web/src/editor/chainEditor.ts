@@ -32,6 +32,10 @@ export type SaveStatus =
   /** The server refused the document; nothing more is sent until that is put right. */
   | { kind: 'refused'; message: string; fields: readonly string[] }
 
+const SAVED: SaveStatus = { kind: 'saved' }
+/** The same each time: nothing is drawn anew for another keystroke. */
+const SAVING: SaveStatus = { kind: 'saving' }
+
 /** Two edits that met: what is on this screen, and what another window saved first. */
 export interface Conflict {
   mine: ChainDocument
@@ -59,7 +63,7 @@ export class ChainEditor {
   /** What the next save is called; another one for every document that is sent. */
   private key = newId()
   private keyOf: ChainDocument | null = null
-  private status: SaveStatus = { kind: 'saved' }
+  private status: SaveStatus = SAVED
   private refusedEdit: string | null = null
   private conflict: Conflict | null = null
   private timer: ReturnType<typeof setTimeout> | undefined
@@ -96,7 +100,7 @@ export class ChainEditor {
     this.refusedEdit = whyNot(this.document, next)
     if (this.refusedEdit === null) {
       this.document = next
-      this.status = { kind: 'saving' }
+      this.status = SAVING
       this.retryMs = FIRST_RETRY_MS
       this.keepDraft()
       this.schedule(REST_MS)
@@ -111,7 +115,7 @@ export class ChainEditor {
     const mended = putBack(this.document, this.base.document, fields)
     this.document = mended
     if (!this.dirty) return this.settle(this.base)
-    this.status = { kind: 'saving' }
+    this.status = SAVING
     this.keepDraft()
     this.schedule(0)
     this.emit()
@@ -215,7 +219,7 @@ export class ChainEditor {
   }
 
   private async save(document: ChainDocument): Promise<void> {
-    this.status = { kind: 'saving' }
+    this.status = SAVING
     this.nameSave(document)
     this.emit()
     try {
@@ -287,7 +291,7 @@ export class ChainEditor {
     this.base = state
     keepSeen(`/chains/${state.id}`, state)
     this.document = state.document
-    this.status = { kind: 'saved' }
+    this.status = SAVED
     dropDraft(this.drafts, this.base.id, this.tab())
     this.kept = true
   }
@@ -312,7 +316,7 @@ export class ChainEditor {
     this.document = document
     this.key = key
     this.keyOf = document
-    this.status = { kind: 'saving' }
+    this.status = SAVING
     this.schedule(0)
   }
 

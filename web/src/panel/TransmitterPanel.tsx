@@ -1,9 +1,9 @@
+import { Fold } from '../ui/Fold.tsx'
 import { useUnits } from '../platform/preferences.ts'
 import { Term } from '../shell/Term.tsx'
 import { textLimits, type TransmitterDocument } from '@saltline/contract'
 import { formatFrequency, formatPercent, formatPower, formatSwr } from '@saltline/core'
 import { Plus, X } from 'lucide-react'
-import { useState } from 'react'
 import { ratedOn, settingOf } from '../model/answers.ts'
 import { builtInTuner } from '../model/stages/tuner.ts'
 import { insertStage } from '../model/edits.ts'
@@ -137,14 +137,13 @@ function Bands({
   hz: number
   change: Change
 }) {
-  const [open] = useState(bands.length > 0)
   const set = (i: number, part: Partial<(typeof bands)[number]>) =>
     change({ bands: bands.with(i, { ...bands[i]!, ...part }) })
   return (
-    <details className="rounded border border-rule px-3 py-2" open={open}>
-      <summary className="cursor-pointer text-sm text-muted">
-        Another rating on some bands{bands.length > 0 && `: ${bands.length}`}
-      </summary>
+    <Fold
+      summary={<>Another rating on some bands{bands.length > 0 && `: ${bands.length}`}</>}
+      startsOpen={bands.length > 0}
+    >
       <div className="mt-2 space-y-1.5">
         {bands.map((band, i) => (
           <div key={i} className="grid grid-cols-[1fr_1fr_1fr_auto] items-end gap-1.5">
@@ -188,7 +187,7 @@ function Bands({
           <Plus size={15} aria-hidden /> Add a band
         </button>
       </div>
-    </details>
+    </Fold>
   )
 }
 

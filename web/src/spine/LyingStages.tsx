@@ -53,6 +53,7 @@ export function End({
 }
 
 const modifiers = [restrictHorizontally]
+const activation = { activationConstraint: { distance: 6 } }
 
 /** The stages in a row; each can be dragged to another place. */
 export function StageRow({
@@ -77,7 +78,7 @@ export function StageRow({
   /** Under each name. */
   figures: string[]
 }) {
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
+  const sensors = useSensors(useSensor(PointerSensor, activation))
   // The same array as long as the order is the same: an edited figure then redraws one stage, not all.
   const order = stages.map(({ id }) => id).join(' ')
   const items = useMemo(() => order.split(' ').filter(Boolean), [order])

@@ -1,3 +1,5 @@
+import { ChartView } from '../../ui/chart/ChartView.tsx'
+import { antennaChart } from './antennaChart.ts'
 import { NoFigure } from '../../ui/NoFigure.tsx'
 import { saveFile } from '../../platform/act.ts'
 import type { ChainDocument } from '@saltline/contract'
@@ -10,7 +12,7 @@ import {
   type FrequencySpan,
 } from '@saltline/core'
 import { Download } from 'lucide-react'
-import { lazy, Suspense, useMemo, useState } from 'react'
+import { useMemo, useState } from 'react'
 import { settingOf } from '../../model/answers.ts'
 import { reachOf } from '../../model/reach.ts'
 import { type Reach, ReachChoice } from '../../ui/ReachChoice.tsx'
@@ -18,8 +20,6 @@ import { type AntennaView, antennaView } from './antennaView.ts'
 import { ReflectionChart } from './ReflectionChart.tsx'
 import { sweepAsCsv, sweepAsTouchstone } from './sweepFiles.ts'
 import type { LensProps } from '../../editor/lens.ts'
-
-const AntennaChart = lazy(() => import('./AntennaChart.tsx'))
 
 /** How good is the antenna, and how much of that is the cable's flattery? */
 export function AntennaLens({ station, document, chain, answer, channel, onSelect }: LensProps) {
@@ -34,7 +34,11 @@ export function AntennaLens({ station, document, chain, answer, channel, onSelec
     () => antennaView(chain, band, { powerW, tunedHz: frequencyHz }, station.swrLimit),
     [chain, band, powerW, frequencyHz, station.swrLimit],
   )
-  if (!view) {
+  const chart = useMemo(
+    () => view && antennaChart(view, frequencyHz, station.swrLimit, document.load.name),
+    [view, frequencyHz, station.swrLimit, document.load.name],
+  )
+  if (!view || !chart) {
     return (
       <p className="max-w-2xl px-5 py-6">
         {!answer.ok && `${answer.message} `}
@@ -87,14 +91,7 @@ export function AntennaLens({ station, document, chain, answer, channel, onSelec
           </div>
         </div>
         <div className="relative min-h-0 flex-1">
-          <Suspense fallback={null}>
-            <AntennaChart
-              view={view}
-              channelHz={frequencyHz}
-              swrLimit={station.swrLimit}
-              name={document.load.name}
-            />
-          </Suspense>
+          <ChartView chart={chart} />
         </div>
       </section>
       <section aria-label="Reflection" className="px-5 py-3">

@@ -1,13 +1,18 @@
 import type { ChainDocument, ChannelDocument } from '@saltline/contract'
-import { type BandSweep, type Chain, decimals, formatFrequency, formatSwr } from '@saltline/core'
-import { lazy, Suspense, useMemo, useState } from 'react'
+import { type BandSweep, type Chain, formatSwr } from '@saltline/core'
+import { useMemo, useState } from 'react'
 import { beyondTuner, settingOf } from '../../model/answers.ts'
 import { reachOf } from '../../model/reach.ts'
 import { type Reach, ReachChoice } from '../../ui/ReachChoice.tsx'
 import { SWR_AXIS_TOP } from './swrAxis.ts'
-import { useBandSweep } from '../../compute/useBandSweep.ts'
+import { useFollowedTask } from '../../compute/useTask.ts'
+import { useUnits } from '../../platform/preferences.ts'
+import { derive, useSource } from '../../platform/store.ts'
+import type { ChartSource } from '../../ui/chart/chart.ts'
+import { ChartTable, ChartView } from '../../ui/chart/ChartView.tsx'
+import { bandChart } from './bandChart.ts'
 
-const BandChart = lazy(() => import('./BandChart.tsx'))
+const POINTS = 241
 
 /** Watts at the antenna and SWR at both ends over frequency, as a curve or as a table. */
 export function BandCurve({
@@ -30,7 +35,30 @@ export function BandCurve({
     [frequencyHz, reach, chain.load],
   )
   const antennaSwr = !beyondTuner(document.stages, document.stages.length)
-  const result = useBandSweep(chain, band, settingOf(document.transmitter, channel), frequencyHz)
+  const { power } = useUnits()
+  const powerW = settingOf(document.transmitter, channel)
+  const request = useMemo(
+    () => ({ chain, ...band, points: POINTS, powerW, tunedHz: frequencyHz }),
+    [chain, band, powerW, frequencyHz],
+  )
+  const { told } = useFollowedTask('band', request)
+  const description = `Watts at ${document.load.name} and SWR over frequency`
+  const chart = useMemo(
+    () =>
+      derive(told, (now) => {
+        const sweep = now?.last
+        return sweep
+          ? bandChart(sweep, { channelHz: frequencyHz, antennaSwr, power, description })
+          : null
+      }),
+    [told, frequencyHz, antennaSwr, power, description],
+  )
+  const beyond = useSource(
+    useMemo(
+      () => derive(told, (now) => (now?.last && antennaSwr ? offScale(now.last) : null)),
+      [told, antennaSwr],
+    ),
+  )
   return (
     <section aria-label="Across the band" className="flex h-full min-h-72 flex-col">
       <div className="flex items-center justify-between gap-2 text-sm">
@@ -47,23 +75,9 @@ export function BandCurve({
           </button>
         </div>
       </div>
-      {result && !asTable && antennaSwr && offScale(result) && (
-        <p className="text-xs">{offScale(result)}</p>
-      )}
+      {!asTable && beyond && <p className="text-xs">{beyond}</p>}
       <div className="relative min-h-0 flex-1">
-        {result && asTable && (
-          <BandTable sweep={result} channelHz={frequencyHz} antennaSwr={antennaSwr} />
-        )}
-        {result && !asTable && (
-          <Suspense fallback={<p className="p-4 text-sm text-muted">Drawing…</p>}>
-            <BandChart
-              sweep={result}
-              channelHz={frequencyHz}
-              antennaSwr={antennaSwr}
-              description={`Watts at ${document.load.name} and SWR over frequency`}
-            />
-          </Suspense>
-        )}
+        {asTable ? <BandTable of={chart} /> : <ChartView chart={chart} />}
       </div>
     </section>
   )
@@ -83,50 +97,7 @@ function offScale({ swrAtAntenna }: BandSweep): string | null {
     : null
 }
 
-/** A dozen and one lines of the same numbers. */
-function BandTable({
-  sweep,
-  channelHz,
-  antennaSwr,
-}: {
-  sweep: BandSweep
-  channelHz: number
-  antennaSwr: boolean
-}) {
-  const n = sweep.frequencyHz.length
-  const rows = Array.from({ length: 13 }, (_, i) => Math.round((i * (n - 1)) / 12))
-  const nearest = rows.reduce((best, i) =>
-    Math.abs(sweep.frequencyHz[i]! - channelHz) < Math.abs(sweep.frequencyHz[best]! - channelHz)
-      ? i
-      : best,
-  )
-  return (
-    <table className="w-full text-right text-sm">
-      <thead className="text-muted">
-        <tr className="border-b border-rule [&>th]:py-1 [&>th]:font-normal">
-          <th scope="col" className="text-left">
-            frequency
-          </th>
-          <th scope="col">antenna, W</th>
-          <th scope="col">SWR at radio</th>
-          {antennaSwr && <th scope="col">at antenna</th>}
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map((i) => (
-          <tr
-            key={i}
-            className={`border-b border-rule last:border-0 ${i === nearest ? 'font-bold' : ''}`}
-          >
-            <th scope="row" className="py-0.5 text-left font-normal">
-              {formatFrequency(sweep.frequencyHz[i]!)}
-            </th>
-            <td>{decimals(sweep.antennaW[i]!, 1)}</td>
-            <td>{formatSwr(sweep.swrAtTransmitter[i]!)}</td>
-            {antennaSwr && <td>{formatSwr(sweep.swrAtAntenna[i]!)}</td>}
-          </tr>
-        ))}
-      </tbody>
-    </table>
-  )
+function BandTable({ of }: { of: ChartSource }) {
+  const chart = useSource(of)
+  return chart && <ChartTable chart={chart} />
 }

@@ -1,3 +1,5 @@
+import { ChartView } from '../../ui/chart/ChartView.tsx'
+import { frontChart } from './frontChart.ts'
 import { type Alternative, type ChainDocument, newId } from '@saltline/contract'
 import {
   decimals,
@@ -9,9 +11,10 @@ import {
   type TunerStage,
   tunerPlaces,
 } from '@saltline/core'
-import { lazy, Suspense, useMemo, useState } from 'react'
+import { useMemo, useState } from 'react'
+import { useSource } from '../../platform/store.ts'
 import { ProgressBar } from '../../compute/ProgressBar.tsx'
-import { useProgress, useTask } from '../../compute/useTask.ts'
+import { useTask } from '../../compute/useTask.ts'
 import type { LensProps } from '../../editor/lens.ts'
 import { operatingPoint } from '../../model/answers.ts'
 import { type CableChoice, cableChoices, factsOf } from '../../model/cableFacts.ts'
@@ -23,8 +26,6 @@ import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { OptionalField } from '../../ui/OptionalField.tsx'
 import { Problem } from '../../ui/Problem.tsx'
 import { PriceField } from '../../ui/quantities.tsx'
-
-const FrontChart = lazy(() => import('./FrontChart.tsx'))
 
 type Line = Extract<ChainDocument['stages'][number], { kind: 'line' }>
 
@@ -74,7 +75,7 @@ export function Planner({
   const ticked = lines.filter(({ id }) => wanted.sections.includes(id))
   const { run, progress, stop } = useTask('plan', request)
   // The best so far, while it runs and after it was stopped.
-  const { partial } = useProgress(progress)
+  const { partial } = useSource(progress)
   const found = run?.state === 'done' ? run.value : run?.state === 'problem' ? undefined : partial
   const unit = wanted.by === 'price' ? station.currency : 'kg'
   const asked = request && askedOf.get(request)
@@ -362,15 +363,14 @@ function Result({
     () => front.map((member) => alternativeOf(member, asked, document).name),
     [front, asked, document],
   )
+  const chart = useMemo(() => frontChart(front, names, unit), [front, names, unit])
   const c = document.channels.findIndex(({ id }) => id === channel.id)
   if (front.length === 0)
     return <p className="mt-2 text-sm">Nothing that was ticked stays within the limit.</p>
   return (
     <div className="mt-3 grid gap-6 xl:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
       <div className="relative h-64">
-        <Suspense fallback={null}>
-          <FrontChart front={front} names={names} unit={unit} />
-        </Suspense>
+        <ChartView chart={chart} />
       </div>
       <div className="overflow-x-auto">
         <table className="w-full text-right text-sm" aria-label="Worth its price">

@@ -1,3 +1,4 @@
+import { Fold } from '../../ui/Fold.tsx'
 import type { ChainDocument } from '@saltline/contract'
 import type { Edit } from '../../model/edits.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
@@ -17,11 +18,14 @@ export function Conditions({
   const { ambientC, licence, antennaGainDbi } = document
   const set = (part: Partial<ChainDocument>) => edit((d) => ({ ...d, ...part }))
   return (
-    <details className="rounded border border-rule px-3 py-2">
-      <summary className="cursor-pointer text-sm text-muted">
-        {ambientC ?? USUAL_AMBIENT_C} °C ambient
-        {licence ? `, licence ${licence.watts} W ${licence.kind}` : ', no licence limit given'}
-      </summary>
+    <Fold
+      summary={
+        <>
+          {ambientC ?? USUAL_AMBIENT_C} °C ambient
+          {licence ? `, licence ${licence.watts} W ${licence.kind}` : ', no licence limit given'}
+        </>
+      }
+    >
       <div className="mt-2 grid grid-cols-2 gap-2">
         <PlainField
           label="Ambient"
@@ -64,6 +68,6 @@ export function Conditions({
           />
         )}
       </div>
-    </details>
+    </Fold>
   )
 }

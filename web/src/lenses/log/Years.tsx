@@ -1,3 +1,5 @@
+import { ChartView } from '../../ui/chart/ChartView.tsx'
+import { yearChart } from './yearChart.ts'
 import { errorText } from '../../platform/errorText.ts'
 import { act } from '../../platform/act.ts'
 import type { ChainDocument, StationEvent } from '@saltline/contract'
@@ -24,7 +26,6 @@ import {
 import { joinInChange, joinsOf, type MeterJoin } from '../../model/meterJoins.ts'
 import { dayText, placesOf } from '../../model/places.ts'
 import type { LensProps } from '../../editor/lens.ts'
-import YearChart from './YearChart.tsx'
 import { Problem } from '../../ui/Problem.tsx'
 
 /** Losses, power and SWR of a channel over the years, with what happened when. */
@@ -87,11 +88,13 @@ function titleOf({ subject }: YearSeries, document: ChainDocument): string {
   return `Loss of ${stages.join(', ')}`
 }
 
+const NONE: readonly MeterJoin[] = []
+
 function YearPanel({
   series,
   document,
   events,
-  joins = [],
+  joins = NONE,
 }: {
   series: YearSeries
   document: ChainDocument
@@ -99,6 +102,10 @@ function YearPanel({
   joins?: readonly MeterJoin[]
 }) {
   const title = titleOf(series, document)
+  const chart = useMemo(
+    () => yearChart(series, events, joins, title),
+    [series, events, joins, title],
+  )
   return (
     <section aria-label={title}>
       <h2 className="text-sm font-bold">{title}</h2>
@@ -109,7 +116,7 @@ function YearPanel({
         )}
       </p>
       <div className="relative mt-1 h-44">
-        <YearChart series={series} events={events} joins={joins} description={title} />
+        <ChartView chart={chart} />
       </div>
     </section>
   )

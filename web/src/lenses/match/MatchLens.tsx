@@ -1,3 +1,6 @@
+import { ChartView } from '../../ui/chart/ChartView.tsx'
+import { matchChart } from './matchChart.ts'
+import { useSource } from '../../platform/store.ts'
 import { useUnits } from '../../platform/preferences.ts'
 import type { ChainDocument } from '@saltline/contract'
 import {
@@ -7,7 +10,7 @@ import {
   tunerPlaces,
   type TunerStage,
 } from '@saltline/core'
-import { lazy, Suspense, useMemo, useState } from 'react'
+import { useMemo, useState } from 'react'
 import { useWorthRanges } from '../../compute/ranges.ts'
 import { HowSure } from '../../panel/HowSure.tsx'
 import { NoFigure } from '../../ui/NoFigure.tsx'
@@ -19,13 +22,11 @@ import { type Reach, ReachChoice } from '../../ui/ReachChoice.tsx'
 import { SwrAlong } from './SwrAlong.tsx'
 import { ProgressBar } from '../../compute/ProgressBar.tsx'
 import type { TunerPlaces } from '../../compute/tasks/tunerPlaces.ts'
-import { useProgress, useTask, type Watched } from '../../compute/useTask.ts'
+import { useTask, type Watched } from '../../compute/useTask.ts'
 import { howSureOf, placeNames, verdictOf } from './verdict.ts'
 import type { LensProps } from '../../editor/lens.ts'
 
 const POINTS = 300
-
-const MatchChart = lazy(() => import('./MatchChart.tsx'))
 
 /** The tuner to ask about: the chain's first, or a usual one. */
 function tunerOf({ stages }: ChainDocument): {
@@ -201,7 +202,7 @@ function PlacesTable({
 
 const Tuned = ({ of }: { of: Watched }) => (
   <p>
-    Tuning on {useProgress(of).done} of {POINTS} frequencies…
+    Tuning on {useSource(of).done} of {POINTS} frequencies…
   </p>
 )
 
@@ -224,7 +225,12 @@ function OverBand({
     }),
     [chain, tuner, frequencyHz, reach, powerW, mode],
   )
-  const { run, progress, stop, start } = useTask('match', request)
+  const { power } = useUnits()
+  const { run, result, progress, stop, start } = useTask('match', request)
+  const chart = useMemo(
+    () => result && matchChart(result, frequencyHz, power),
+    [result, frequencyHz, power],
+  )
   return (
     <section aria-label="Over the band" className="flex h-[350px] flex-col px-5 py-3">
       <div className="flex items-center justify-between gap-2 text-sm">
@@ -234,11 +240,7 @@ function OverBand({
         </div>
       </div>
       <div className="relative min-h-0 flex-1">
-        {run?.state === 'done' && (
-          <Suspense fallback={null}>
-            <MatchChart {...run.value} channelHz={frequencyHz} />
-          </Suspense>
-        )}
+        {chart && <ChartView chart={chart} />}
         {run?.state === 'running' && (
           <div className="space-y-2 p-4 text-sm">
             <Tuned of={progress} />

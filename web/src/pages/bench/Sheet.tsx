@@ -10,7 +10,7 @@ import {
   sinceLastTime,
 } from '@saltline/core'
 import { Trash2 } from 'lucide-react'
-import { lazy, Suspense, useMemo, useState } from 'react'
+import { useMemo, useState } from 'react'
 import { toast } from 'sonner'
 import { addGear } from '../../platform/api/queries.ts'
 import { keepMeasurement, putBackIntoLog, removeFromLog } from '../../platform/api/logQueries.ts'
@@ -21,12 +21,12 @@ import { FigureList } from '../../ui/FigureList.tsx'
 import { Setup } from '../../worksheets/Setup.tsx'
 import type { AnyWorksheet } from '../../worksheets/sheets/index.ts'
 import { ResultTable } from './ResultTable.tsx'
+import { sheetChart } from './sheetChart.ts'
+import { ChartView } from '../../ui/chart/ChartView.tsx'
 import { keepCalibration, makeOwnCable, takeAsLoss, takeAsVelocityFactor } from './subjects.ts'
 import { useTyped } from '../../worksheets/typed.ts'
 import { type SheetResult, type Subject, withRange } from '../../worksheets/worksheet.ts'
 import { Problem } from '../../ui/Problem.tsx'
-
-const SheetChart = lazy(() => import('./SheetChart.tsx'))
 
 interface Props {
   sheet: AnyWorksheet
@@ -186,9 +186,7 @@ function Result({
       {result.table && <ResultTable table={result.table} />}
       {chart && (
         <div className="relative mt-2 h-40 max-w-lg">
-          <Suspense>
-            <SheetChart {...chart} />
-          </Suspense>
+          <ChartView chart={sheetChart(chart)} />
         </div>
       )}
       {because && because.length > 0 && (

@@ -1,3 +1,5 @@
+import { ChartView } from '../../ui/chart/ChartView.tsx'
+import { lossChart } from './lossChart.ts'
 import { act } from '../../platform/act.ts'
 import type { Station } from '@saltline/contract'
 import {
@@ -9,7 +11,7 @@ import {
   formatPower,
   lengthForLoss,
 } from '@saltline/core'
-import { lazy, Suspense, useMemo, useState } from 'react'
+import { useMemo, useState } from 'react'
 import { addGear, deleteGear, restoreGear } from '../../platform/api/queries.ts'
 import { useUnits } from '../../platform/preferences.ts'
 import { FigureList } from '../../ui/FigureList.tsx'
@@ -17,8 +19,6 @@ import { DecibelField, FrequencyField } from '../../ui/quantities.tsx'
 import type { CableRow } from './cableRow.ts'
 import { CablePrice } from './CablePrice.tsx'
 import { LossTable } from './LossTable.tsx'
-
-const LossChart = lazy(() => import('./LossChart.tsx'))
 
 /** One cable closely: its curve beside others, its figures, how long it may be, what it costs me. */
 export function CableDetail({
@@ -32,17 +32,17 @@ export function CableDetail({
   station: Station
   onCopied: (id: string) => void
 }) {
-  const curves = useMemo(
-    () => [
-      {
-        name: row.name,
-        cable: row.cable,
-        ...(row.sheet && others.length === 0 && { points: row.sheet.pointsDbPer100m }),
-      },
-      ...others.map(({ name, cable }) => ({ name, cable })),
-    ],
-    [row, others],
-  )
+  const chart = useMemo(() => {
+    const all = [row, ...others]
+    return lossChart(
+      all.map(({ name, cable, sheet }) => ({
+        name,
+        cable,
+        ...(sheet && all.length === 1 && { points: sheet.pointsDbPer100m }),
+      })),
+      `Loss over frequency of ${all.map(({ name }) => name).join(', ')}`,
+    )
+  }, [row, others])
   const copy = () =>
     act(async () => {
       const { z0Ohm, velocityFactor, k1DbPer100m, k2DbPer100m, maxHz } = row.cable
@@ -78,12 +78,7 @@ export function CableDetail({
         )}
       </div>
       <div className="relative h-56">
-        <Suspense fallback={null}>
-          <LossChart
-            curves={curves}
-            description={`Loss over frequency of ${curves.map((c) => c.name).join(', ')}`}
-          />
-        </Suspense>
+        <ChartView chart={chart} />
       </div>
       <Figures row={row} />
       <CablePrice key={row.id} row={row} station={station} />

@@ -1,3 +1,5 @@
+import { ChartView } from '../../ui/chart/ChartView.tsx'
+import { lossChart } from './lossChart.ts'
 import { errorText } from '../../platform/errorText.ts'
 import {
   attenuationDbPer100m,
@@ -13,15 +15,13 @@ import {
   type SheetTable,
   lossLengths,
 } from '@saltline/core'
-import { lazy, Suspense, useMemo, useState } from 'react'
+import { useMemo, useState } from 'react'
 import { addGear } from '../../platform/api/queries.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { OhmField, PlainField } from '../../ui/quantities.tsx'
 import { TextField } from '../../ui/TextField.tsx'
 import { Problem } from '../../ui/Problem.tsx'
-
-const LossChart = lazy(() => import('./LossChart.tsx'))
 
 interface Law {
   k1DbPer100m: number
@@ -126,23 +126,13 @@ function FromSheet({ onLaw }: { onLaw: (law: Law | null) => void }) {
     setBase(now)
     tell(result, now)
   }
-  const curves = useMemo(
-    () =>
-      result?.ok
-        ? [
-            {
-              name: 'fit and points',
-              cable: {
-                ...base,
-                ...result.fit,
-                maxHz: Math.max(...result.table.points.map(([f]) => f)) * 1e6,
-              },
-              points: result.table.points,
-            },
-          ]
-        : [],
-    [result, base],
-  )
+  const chart = useMemo(() => {
+    if (!result?.ok) return null
+    const { points } = result.table
+    const maxHz = Math.max(...points.map(([mhz]) => mhz)) * 1e6
+    const fit = { name: 'fit', cable: { ...base, ...result.fit, maxHz }, points }
+    return lossChart([fit], 'The fit through the points')
+  }, [result, base])
   return (
     <div className="grid gap-4 sm:grid-cols-2">
       <div className="space-y-2">
@@ -215,11 +205,7 @@ function FromSheet({ onLaw }: { onLaw: (law: Law | null) => void }) {
             <p className="text-sm">
               Taken as dB per {result.table.per}, frequencies in {result.table.unit}.
             </p>
-            <div className="relative h-40">
-              <Suspense fallback={null}>
-                <LossChart curves={curves} description="The fit through the points" />
-              </Suspense>
-            </div>
+            <div className="relative h-40">{chart && <ChartView chart={chart} />}</div>
             <FitTable fit={result.fit} />
           </>
         )}

@@ -1,7 +1,7 @@
+import { Fold } from '../../ui/Fold.tsx'
 import type { AmplifierDocument, Mode } from '@saltline/contract'
 import { driveForW, formatDb, formatFrequency, formatPower, modeTable } from '@saltline/core'
 import { Plus, X } from 'lucide-react'
-import { useState } from 'react'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import {
   DecibelField,
@@ -145,7 +145,6 @@ function Ceilings({ stage, change }: Pick<Props, 'stage' | 'change'>) {
 /** What the exciter sees, on every band. */
 function Input({ stage, change, hz }: Omit<Props, 'swr'>) {
   const { inputOhm, inputBands = [] } = stage
-  const [open] = useState(inputBands.length > 0)
   const set = (i: number, part: Partial<(typeof inputBands)[number]>) =>
     change({ inputBands: inputBands.with(i, { ...inputBands[i]!, ...part }) })
   return (
@@ -164,10 +163,12 @@ function Input({ stage, change, hz }: Omit<Props, 'swr'>) {
           onChange={(xOhm) => change({ inputOhm: { ...inputOhm, xOhm } })}
         />
       </div>
-      <details className="rounded border border-rule px-3 py-2" open={open}>
-        <summary className="cursor-pointer text-sm text-muted">
-          Another input on some bands{inputBands.length > 0 && `: ${inputBands.length}`}
-        </summary>
+      <Fold
+        summary={
+          <>Another input on some bands{inputBands.length > 0 && `: ${inputBands.length}`}</>
+        }
+        startsOpen={inputBands.length > 0}
+      >
         <div className="mt-2 space-y-2">
           {inputBands.map((band, i) => (
             <div key={i} className="grid grid-cols-[1fr_1fr_auto] items-end gap-1.5">
@@ -222,7 +223,7 @@ function Input({ stage, change, hz }: Omit<Props, 'swr'>) {
             <Plus size={15} aria-hidden /> Add a band
           </button>
         </div>
-      </details>
+      </Fold>
     </>
   )
 }

@@ -1,6 +1,6 @@
+import { Fold } from '../../ui/Fold.tsx'
 import type { CableDocument } from '@saltline/contract'
 import { cableClasses, decimals } from '@saltline/core'
-import { useState } from 'react'
 import { copyOfClass } from '../../model/stages/line.ts'
 import { ownCables } from '../../model/ownCables.ts'
 import { CableField } from '../CableField.tsx'
@@ -32,8 +32,7 @@ export function LineFields({ stage, change, hz, station }: StageFields<'line'>) 
         }}
       />
       <AgeingFields stage={stage} change={change} />
-      <details className="rounded border border-rule px-3 py-2">
-        <summary className="cursor-pointer text-sm text-muted">Cable figures</summary>
+      <Fold summary="Cable figures">
         <div className="mt-2 grid grid-cols-2 gap-2">
           <OhmField
             label="Impedance"
@@ -68,7 +67,7 @@ export function LineFields({ stage, change, hz, station }: StageFields<'line'>) 
         <p className="mt-2 text-xs text-muted">
           Loss per 100 m is k₁·√f + k₂·f with f in MHz: both are dB per 100 m at 1 MHz.
         </p>
-      </details>
+      </Fold>
     </>
   )
 }
@@ -76,17 +75,19 @@ export function LineFields({ stage, change, hz, station }: StageFields<'line'>) 
 /** What time and weather have done to the section. */
 function AgeingFields({ stage, change }: Pick<StageFields<'line'>, 'stage' | 'change'>) {
   const { ageing, temperatureC } = stage
-  // Open from the start where there is something to see; a 0 on the way to another figure closes nothing.
-  const [open] = useState(ageing !== undefined)
   const set = (part: Partial<NonNullable<typeof ageing>>) => {
     const next = { factor: 1, reason: '', ...ageing, ...part }
     change({ ageing: next.factor === 1 && !next.reason && !next.date ? undefined : next })
   }
   return (
-    <details className="rounded border border-rule px-3 py-2" open={open}>
-      <summary className="cursor-pointer text-sm text-muted">
-        Age and temperature{ageing && `: ${decimals((ageing.factor - 1) * 100, 0)} % more loss`}
-      </summary>
+    <Fold
+      summary={
+        <>
+          Age and temperature{ageing && `: ${decimals((ageing.factor - 1) * 100, 0)} % more loss`}
+        </>
+      }
+      startsOpen={ageing !== undefined}
+    >
       <div className="mt-2 grid grid-cols-2 gap-2">
         <PlainField
           label="Loss above new"
@@ -124,6 +125,6 @@ function AgeingFields({ stage, change }: Pick<StageFields<'line'>, 'stage' | 'ch
           />
         </div>
       </div>
-    </details>
+    </Fold>
   )
 }

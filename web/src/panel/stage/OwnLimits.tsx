@@ -1,6 +1,6 @@
+import { Fold } from '../../ui/Fold.tsx'
 import type { StageDocument } from '@saltline/contract'
 import { ratingsOf } from '@saltline/core'
-import { useState } from 'react'
 import { MaybeField, PlainField, PowerField, span } from '../../ui/quantities.tsx'
 
 type Limits = NonNullable<StageDocument['limits']>
@@ -14,7 +14,6 @@ export function OwnLimits({
   change: (part: Pick<StageDocument, 'limits'>) => void
 }) {
   const { limits = {} } = stage
-  const [open] = useState(Object.keys(limits).length > 0)
   const known = ratingsOf({ ...stage, limits: undefined })
   const set = (part: Partial<Limits>) => {
     const next = { ...limits, ...part }
@@ -22,10 +21,10 @@ export function OwnLimits({
     change({ limits: empty ? undefined : next })
   }
   return (
-    <details className="rounded border border-rule px-3 py-2" open={open}>
-      <summary className="cursor-pointer text-sm text-muted">
-        Its ratings{Object.keys(limits).length > 0 ? ': your own' : ''}
-      </summary>
+    <Fold
+      summary={<>Its ratings{Object.keys(limits).length > 0 ? ': your own' : ''}</>}
+      startsOpen={Object.keys(limits).length > 0}
+    >
       <div className="mt-2 space-y-2">
         <MaybeField
           label="Rated voltage"
@@ -95,6 +94,6 @@ export function OwnLimits({
           )}
         </MaybeField>
       </div>
-    </details>
+    </Fold>
   )
 }

@@ -1,4 +1,4 @@
-import { useState } from 'react'
+import { Fold } from '../../ui/Fold.tsx'
 import { OptionalField } from '../../ui/OptionalField.tsx'
 import { DecibelField, FrequencyField, PlainField, span } from '../../ui/quantities.tsx'
 import type { StageFields } from './stageFields.ts'
@@ -9,8 +9,6 @@ export function TransformerFields({ stage, change, hz }: StageFields<'transforme
     stage.leakageOhm !== undefined ||
     stage.magnetisingOhm !== undefined ||
     stage.coreOhm !== undefined
-  // Open from the start where there is something to see; what is emptied closes nothing.
-  const [open] = useState(known)
   return (
     <>
       <div className="grid grid-cols-2 gap-2">
@@ -30,8 +28,7 @@ export function TransformerFields({ stage, change, hz }: StageFields<'transforme
       <p className="text-xs text-muted">
         The ratio is the antenna’s side over the transmitter’s: 4 makes 50 Ω of 200 Ω.
       </p>
-      <details className="rounded border border-rule px-3 py-2" open={open}>
-        <summary className="cursor-pointer text-sm text-muted">Reactances and core</summary>
+      <Fold summary="Reactances and core" startsOpen={known}>
         <div className="mt-2 grid grid-cols-2 gap-2">
           <Ohms
             label="Leakage, in series"
@@ -61,7 +58,7 @@ export function TransformerFields({ stage, change, hz }: StageFields<'transforme
           All on the transmitter’s side. The two reactances go with frequency, the core’s resistance
           does not.
         </p>
-      </details>
+      </Fold>
     </>
   )
 }
