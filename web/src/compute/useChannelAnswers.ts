@@ -1,11 +1,11 @@
 import type { ChannelDocument, TransmitterDocument } from '@saltline/contract'
 import type { Chain } from '@saltline/core'
-import { useDeferredValue, useMemo } from 'react'
+import { useMemo } from 'react'
 import { answerOf, type ChannelAnswer } from '../model/answers.ts'
 
 /**
- * What every channel of the bar comes to. The one that is looked at is given, solved with the change that
- * was made; the others may follow in the next frame.
+ * What every channel of the bar comes to, with the change that was made. The one that is looked at is given, solved
+ * already.
  */
 export function useChannelAnswers(
   chain: Chain | null,
@@ -14,16 +14,15 @@ export function useChannelAnswers(
   here: { id: string; answer: ChannelAnswer | null },
   sweepError: Error | null,
 ): (id: string) => ChannelAnswer | null {
-  const later = useDeferredValue(chain)
   const others = useMemo(
     () =>
       new Map(
         channels.map((each) => [
           each.id,
-          lazily(() => answerOf(later, transmitter, each, sweepError)),
+          lazily(() => answerOf(chain, transmitter, each, sweepError)),
         ]),
       ),
-    [later, channels, sweepError], // oxlint-disable-line react/exhaustive-deps
+    [chain, channels, sweepError], // oxlint-disable-line react/exhaustive-deps
   )
   return (id) => (id === here.id ? here.answer : (others.get(id)?.() ?? null))
 }

@@ -239,7 +239,7 @@ export class ChainEditor {
       )
       this.retryMs = FIRST_RETRY_MS
       // What was typed while the save was under way stays, on the new base.
-      if (this.document === document) this.accept(saved)
+      if (this.document === document) this.accept(asSent(saved, document))
       else {
         this.base = saved
         keepSeen(`/chains/${saved.id}`, saved)
@@ -337,6 +337,10 @@ export class ChainEditor {
     for (const listener of this.listeners) listener()
   }
 }
+
+/** What came back as it was sent: the same object, so that nothing is worked out anew for having been saved. */
+const asSent = (saved: ChainState, document: ChainDocument): ChainState =>
+  same(saved.document, document) ? { ...saved, document } : saved
 
 const sizeOf = (document: ChainDocument): number =>
   new TextEncoder().encode(JSON.stringify(document)).length

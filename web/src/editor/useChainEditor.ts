@@ -40,10 +40,9 @@ const windowName = (() => {
 })()
 
 /** The editor of a chain for as long as its page is open; saves when the page is left. */
-export function useChainEditor(state: ChainState): [ChainEditor, EditorSnapshot] {
+export function useChainEditor(state: ChainState): ChainEditor {
   // One editor a chain; a newer state of the same chain reaches it by its own refresh.
   const editor = useMemo(() => new ChainEditor(state, browserStore(), windowName), [state.id]) // oxlint-disable-line react/exhaustive-deps
-  const snapshot = useSyncExternalStore(editor.subscribe, editor.getSnapshot)
   useEffect(() => {
     const leave = () => editor.leave()
     const look = () => void editor.refresh()
@@ -57,5 +56,9 @@ export function useChainEditor(state: ChainState): [ChainEditor, EditorSnapshot]
       editor.dispose()
     }
   }, [editor, state.id])
-  return [editor, snapshot]
+  return editor
 }
+
+/** One thing that an editor says of itself: whoever reads it is rendered when it is another one. */
+export const useEdited = <T>(editor: ChainEditor, read: (snapshot: EditorSnapshot) => T): T =>
+  useSyncExternalStore(editor.subscribe, () => read(editor.getSnapshot()))

@@ -27,6 +27,8 @@ function titleOf(selection: Selection, { document }: PanelProps): string {
   }
 }
 
+const close = <X size={17} aria-hidden />
+
 /** Where one lands in a panel, in this order. */
 const BUTTON = 'div:nth-of-type(2) :is(button, a)'
 const FIELD = ['input[inputmode]', 'select', 'input', BUTTON]
@@ -86,7 +88,7 @@ export function SidePanel({ selection, ...props }: PanelProps & { selection: Sel
           aria-label="Close the panel"
           onClick={props.actions.deselect}
         >
-          <X size={17} aria-hidden />
+          {close}
         </button>
       </div>
       <div className="min-h-0 flex-1 overflow-y-auto px-5 py-3" key={item}>

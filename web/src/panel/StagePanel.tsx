@@ -3,6 +3,7 @@ import { Term } from '../shell/Term.tsx'
 import type { StageDocument } from '@saltline/contract'
 import { decimals, formatDb, formatLength, formatPower, formatVolt } from '@saltline/core'
 import { Copy, EyeOff, MoveLeft, MoveRight, Trash2 } from 'lucide-react'
+import { memo } from 'react'
 import { Link } from 'react-router'
 import { useUnits } from '../platform/preferences.ts'
 import { FigureList } from '../ui/FigureList.tsx'
@@ -30,60 +31,97 @@ export function StagePanel({ id, ...props }: PanelProps & { id: string }) {
         <OwnLimits key={`limits-${id}`} stage={stage} change={change} />
       )}
       <Figures {...props} index={index} />
-      <CompareLink stage={stage} channelId={props.channel.id} />
-      <div className="flex flex-wrap gap-1.5 border-t border-rule pt-3">
-        <button
-          type="button"
-          className="button"
-          disabled={index === 0}
-          onClick={() => actions.move(id, -1)}
-          aria-label="Move toward the transmitter"
-        >
-          <MoveLeft size={15} aria-hidden />
-        </button>
-        <button
-          type="button"
-          className="button"
-          disabled={index === document.stages.length - 1}
-          onClick={() => actions.move(id, 1)}
-          aria-label="Move toward the antenna"
-        >
-          <MoveRight size={15} aria-hidden />
-        </button>
-        <button type="button" className="button" onClick={() => actions.duplicate(id)}>
-          <Copy size={14} aria-hidden /> Duplicate
-        </button>
-        <button
-          type="button"
-          className="button"
-          aria-pressed={Boolean(stage.bypassed)}
-          onClick={() => actions.toggleBypass(id)}
-        >
-          <EyeOff size={14} aria-hidden /> {stage.bypassed ? 'Put back in' : 'Bypass'}
-        </button>
-        <button type="button" className="button" onClick={() => actions.remove(id)}>
-          <Trash2 size={14} aria-hidden /> Remove
-        </button>
-      </div>
+      <CompareLink kind={stage.kind} id={id} channelId={props.channel.id} />
+      <StageButtons
+        id={id}
+        first={index === 0}
+        last={index === document.stages.length - 1}
+        bypassed={Boolean(stage.bypassed)}
+        actions={actions}
+      />
     </div>
   )
 }
 
+/** What is done to the stage as a whole. */
+const StageButtons = memo(function StageButtons({
+  id,
+  first,
+  last,
+  bypassed,
+  actions,
+}: {
+  id: string
+  first: boolean
+  last: boolean
+  bypassed: boolean
+  actions: PanelProps['actions']
+}) {
+  return (
+    <div className="flex flex-wrap gap-1.5 border-t border-rule pt-3">
+      <button
+        type="button"
+        className="button"
+        disabled={first}
+        onClick={() => actions.move(id, -1)}
+        aria-label="Move toward the transmitter"
+      >
+        <MoveLeft size={15} aria-hidden />
+      </button>
+      <button
+        type="button"
+        className="button"
+        disabled={last}
+        onClick={() => actions.move(id, 1)}
+        aria-label="Move toward the antenna"
+      >
+        <MoveRight size={15} aria-hidden />
+      </button>
+      <button type="button" className="button" onClick={() => actions.duplicate(id)}>
+        <Copy size={14} aria-hidden /> Duplicate
+      </button>
+      <button
+        type="button"
+        className="button"
+        aria-pressed={bypassed}
+        onClick={() => actions.toggleBypass(id)}
+      >
+        <EyeOff size={14} aria-hidden /> {bypassed ? 'Put back in' : 'Bypass'}
+      </button>
+      <button type="button" className="button" onClick={() => actions.remove(id)}>
+        <Trash2 size={14} aria-hidden /> Remove
+      </button>
+    </div>
+  )
+})
+
 /** What else could stand here is one click away. */
-function CompareLink({ stage, channelId }: { stage: StageDocument; channelId: string }) {
+const CompareLink = memo(function CompareLink({
+  kind,
+  id,
+  channelId,
+}: {
+  kind: StageDocument['kind']
+  id: string
+  channelId: string
+}) {
   const asks = { line: 'cable', tuner: 'tuner' } as const
-  const ask = stage.kind === 'line' || stage.kind === 'tuner' ? asks[stage.kind] : null
+  const ask = kind === 'line' || kind === 'tuner' ? asks[kind] : null
   if (!ask) return null
   return (
     <Link
       className="link inline-block min-h-6 text-sm"
       relative="path"
-      to={otherLens('compare', { channel: channelId, ask, section: stage.id })}
+      to={otherLens('compare', { channel: channelId, ask, section: id })}
     >
       {ask === 'cable' ? 'other cables for this section' : 'the tuner in another place'}
     </Link>
   )
-}
+})
+
+/** Made once: they never change. */
+const matchedTerm = <Term of="matched-loss">matched-line loss</Term>
+const additionalTerm = <Term>additional loss due to SWR</Term>
 
 /** What the stage takes on this channel, and what it has to stand. */
 function Figures({ answer, index }: PanelProps & { index: number }) {
@@ -98,8 +136,8 @@ function Figures({ answer, index }: PanelProps & { index: number }) {
   if (state.line) {
     const { matchedLossDb, maxVoltageRms, maxCurrentRms, maxHeatWPerM } = state.line
     rows.push(
-      [<Term of="matched-loss">matched-line loss</Term>, formatDb(matchedLossDb)],
-      [<Term>additional loss due to SWR</Term>, formatDb(state.lossDb - matchedLossDb)],
+      [matchedTerm, formatDb(matchedLossDb)],
+      [additionalTerm, formatDb(state.lossDb - matchedLossDb)],
       ['Highest voltage, RMS', formatVolt(maxVoltageRms.value)],
       ['where, from its antenna end', formatLength(maxVoltageRms.fromLoadM, length)],
       ['Highest current, RMS', `${decimals(maxCurrentRms.value, 2)} A`],

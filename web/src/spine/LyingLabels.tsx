@@ -11,7 +11,7 @@ type Solved = ChannelAnswer & { ok: true }
 type Unit = PowerUnit
 
 /** What the radio keeps back, named in its hatched strip where the strip is tall enough. */
-export function HeldBack({
+export function heldBack({
   solved,
   y,
   left,
@@ -69,7 +69,7 @@ export function heatLabels(
   })
 }
 
-export const HeatLabels = ({ labels }: { labels: readonly Written[] }) =>
+export const writtenLabels = ({ labels }: { labels: readonly Written[] }) =>
   labels.map(({ key, text, left, top, width }) => (
     <span
       key={key}
@@ -143,7 +143,7 @@ export function PlaneLabels({
 }
 
 /** The returning current in words at both ends; says so where it is drawn smaller than the band. */
-export function Returning({
+export function returning({
   watts0,
   wattsN,
   shrunk,
@@ -180,7 +180,7 @@ export function Returning({
   )
 }
 
-export function AtAntenna({
+export function atAntenna({
   watts,
   others,
   left,

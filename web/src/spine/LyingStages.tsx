@@ -1,19 +1,10 @@
-import {
-  closestCenter,
-  DndContext,
-  type DragEndEvent,
-  PointerSensor,
-  useSensor,
-  useSensors,
-} from '@dnd-kit/core'
-import { horizontalListSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable'
 import type { StageDocument } from '@saltline/contract'
-import { memo, useMemo } from 'react'
+import { memo, type PointerEvent, useCallback, useEffect, useRef } from 'react'
 import { type Selection, writeSelection } from '../model/selection.ts'
 import { isSelected, tabIndexOf } from './items.tsx'
-import { restrictHorizontally } from './restrictHorizontally.ts'
 import { StageIcon } from './StageIcon.tsx'
 import { iconOf, toneOf } from './stageText.ts'
+import { shiftsOf, useRowDrag } from './useRowDrag.ts'
 
 /** The transmitter or the antenna in the stage row. */
 export function End({
@@ -52,9 +43,6 @@ export function End({
   )
 }
 
-const modifiers = [restrictHorizontally]
-const activation = { activationConstraint: { distance: 6 } }
-
 /** The stages in a row; each can be dragged to another place. */
 export function StageRow({
   stages,
@@ -78,77 +66,79 @@ export function StageRow({
   /** Under each name. */
   figures: string[]
 }) {
-  const sensors = useSensors(useSensor(PointerSensor, activation))
-  // The same array as long as the order is the same: an edited figure then redraws one stage, not all.
-  const order = stages.map(({ id }) => id).join(' ')
-  const items = useMemo(() => order.split(' ').filter(Boolean), [order])
-  const drop = ({ active, over }: DragEndEvent) => {
-    if (over && over.id !== active.id)
-      onMove(
-        String(active.id),
-        stages.findIndex(({ id }) => id === over.id),
-      )
-  }
+  const { drag, begin } = useRowDrag(widths, (from, to) => onMove(stages[from]!.id, to))
+  const shifts = shiftsOf(widths, drag)
+  // The same for every render: an edited figure then redraws one stage, not all.
+  const now = useRef(begin)
+  useEffect(() => {
+    now.current = begin
+  })
+  const onDown = useCallback(
+    (k: number, event: PointerEvent<HTMLElement>) => now.current(k, event),
+    [],
+  )
   return (
-    <DndContext
-      sensors={sensors}
-      collisionDetection={closestCenter}
-      modifiers={modifiers}
-      onDragEnd={drop}
-    >
-      <SortableContext items={items} strategy={horizontalListSortingStrategy}>
-        <ol className="absolute flex" style={{ left, top }}>
-          {stages.map((stage, k) => (
-            <StageItem
-              key={stage.id}
-              stage={stage}
-              width={widths[k]!}
-              small={small}
-              figure={figures[k]!}
-              selected={isSelected({ kind: 'stage', id: stage.id }, selection)}
-              tabIndex={tabIndexOf({ kind: 'stage', id: stage.id }, selection, stages)}
-              onSelect={onSelect}
-            />
-          ))}
-        </ol>
-      </SortableContext>
-    </DndContext>
+    <ol className="absolute flex" style={{ left, top }}>
+      {stages.map((stage, k) => (
+        <StageItem
+          key={stage.id}
+          stage={stage}
+          index={k}
+          width={widths[k]!}
+          shift={shifts[k]!}
+          dragged={drag?.from === k ? 'this' : drag ? 'other' : null}
+          small={small}
+          figure={figures[k]!}
+          selected={isSelected({ kind: 'stage', id: stage.id }, selection)}
+          tabIndex={tabIndexOf({ kind: 'stage', id: stage.id }, selection, stages)}
+          onSelect={onSelect}
+          onDown={onDown}
+        />
+      ))}
+    </ol>
   )
 }
 
 const StageItem = memo(function StageItem({
   stage,
+  index,
   width,
+  shift,
+  dragged,
   small,
   figure,
   selected,
   tabIndex,
   onSelect,
+  onDown,
 }: {
   stage: StageDocument
+  index: number
   width: number
+  /** From its place, px. */
+  shift: number
+  /** Whether this is what is dragged, or makes room for what is. */
+  dragged: 'this' | 'other' | null
   small: boolean
   figure: string
   selected: boolean
   tabIndex: 0 | -1
   onSelect: (selection: Selection) => void
+  onDown: (index: number, event: PointerEvent<HTMLElement>) => void
 }) {
-  const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: stage.id })
   const icon = iconOf(stage)
   return (
     <li
-      ref={setNodeRef}
-      style={{
-        width,
-        transform: transform ? `translateX(${transform.x}px)` : undefined,
-        transition,
-        zIndex: isDragging ? 30 : undefined,
-      }}
-      className={isDragging ? 'relative cursor-grabbing rounded bg-paper/90' : 'relative'}
+      style={{ width, transform: shift === 0 ? undefined : `translateX(${shift}px)` }}
+      className={
+        dragged === 'this'
+          ? 'relative z-30 cursor-grabbing rounded bg-paper/90'
+          : `relative ${dragged ? 'transition-transform' : ''}`
+      }
     >
       <button
         type="button"
-        {...listeners}
+        onPointerDown={(event) => onDown(index, event)}
         data-item={writeSelection({ kind: 'stage', id: stage.id })}
         aria-pressed={selected}
         tabIndex={tabIndex}

@@ -10,7 +10,7 @@ import {
   returnedBand,
   type SpineSlots,
 } from './geometry.ts'
-import { InsertButton, isSelected, PlaneButton, planeFigures, tabIndexOf } from './items.tsx'
+import { insertButton, isSelected, planeButton, planeFigures, tabIndexOf } from './items.tsx'
 import { LiveMarks } from './LiveMarks.tsx'
 import { marksOf } from './marks.ts'
 import type { SpineViewProps } from './spineProps.ts'
@@ -98,14 +98,15 @@ export function SpineDown({
             const last = k === stages.length
             return (
               <span key={k}>
-                <PlaneButton
-                  index={k}
-                  label={`Plane ${k}: ${watts} net, ${others.join(', ')}`}
-                  selection={selection}
-                  stages={stages}
-                  onSelect={actions.select}
-                  style={{ left: x(netAt(shape.net, along)), top: TOP + along }}
-                />
+                {planeButton({
+                  index: k,
+                  label: `Plane ${k}: ${watts} net, ${others.join(', ')}`,
+                  selected: isSelected({ kind: 'plane', index: k }, selection),
+                  tabIndex: tabIndexOf({ kind: 'plane', index: k }, selection, stages),
+                  onSelect: actions.select,
+                  left: x(netAt(shape.net, along)),
+                  top: TOP + along,
+                })}
                 <span
                   className="absolute right-2 -translate-y-1/2 text-right leading-tight"
                   style={{ top: TOP + along + (last ? 14 : 0) }}
@@ -140,14 +141,9 @@ export function SpineDown({
           <strong>No figure here.</strong> {answer.message}
         </p>
       )}
-      {positions.map((along, k) => (
-        <InsertButton
-          key={k}
-          index={k}
-          onInsert={actions.insertAt}
-          style={{ left: 12, top: TOP + along }}
-        />
-      ))}
+      {positions.map((along, k) =>
+        insertButton({ index: k, onInsert: actions.insertAt, left: 12, top: TOP + along }),
+      )}
       <Row
         item={{ kind: 'transmitter' }}
         place={row(slots.transmitter)}

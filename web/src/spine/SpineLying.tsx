@@ -18,14 +18,14 @@ import {
   planePositions,
   returnedBand,
 } from './geometry.ts'
-import { InsertButton, PlaneButton, planeFigures } from './items.tsx'
+import { insertButton, isSelected, planeButton, planeFigures, tabIndexOf } from './items.tsx'
 import {
-  AtAntenna,
+  atAntenna,
   heatLabels,
-  HeatLabels,
-  HeldBack,
+  writtenLabels,
+  heldBack,
   PlaneLabels,
-  Returning,
+  returning,
 } from './LyingLabels.tsx'
 import { LiveMarks } from './LiveMarks.tsx'
 import { End, StageRow } from './LyingStages.tsx'
@@ -131,8 +131,8 @@ export function SpineLying({
               {saltText(last, document, units.power)}
               {last.settingW > topW * 1.001 && ', above this scale'}
             </span>
-            <HeldBack solved={solved} y={y} left={AXIS + 8} />
-            <HeatLabels labels={heat} />
+            {heldBack({ solved: solved, y: y, left: AXIS + 8 })}
+            {writtenLabels({ labels: heat })}
             <PlaneLabels
               stages={stages}
               solved={solved}
@@ -152,30 +152,26 @@ export function SpineLying({
               lines={shape.legs.map(({ settingW }) => y(settingW))}
               unit={units.power}
             />
-            <Returning
-              watts0={worthSaying(solved.solution.planes[0]!)}
-              wattsN={
-                beyondTuner(stages, stages.length)
-                  ? null
-                  : solved.solution.planes[stages.length]!.reflectedW
-              }
-              shrunk={returnedScale < scale * 0.999 ? scale / returnedScale : 1}
-              endX={AXIS + slots.end}
-              unit={units.power}
-            />
+            {returning({
+              watts0: worthSaying(solved.solution.planes[0]!),
+              wattsN: beyondTuner(stages, stages.length)
+                ? null
+                : solved.solution.planes[stages.length]!.reflectedW,
+              shrunk: returnedScale < scale * 0.999 ? scale / returnedScale : 1,
+              endX: AXIS + slots.end,
+              unit: units.power,
+            })}
             {positions.map((along, k) => {
               const { watts, others } = planeFigures(solved, k, units.power, stages)
-              return (
-                <PlaneButton
-                  key={k}
-                  index={k}
-                  label={`Plane ${k}: ${watts} net, ${others.join(', ')}`}
-                  selection={selection}
-                  stages={stages}
-                  onSelect={actions.select}
-                  style={{ left: AXIS + along, top: y(netAt(shape.net, along)) }}
-                />
-              )
+              return planeButton({
+                index: k,
+                label: `Plane ${k}: ${watts} net, ${others.join(', ')}`,
+                selected: isSelected({ kind: 'plane', index: k }, selection),
+                tabIndex: tabIndexOf({ kind: 'plane', index: k }, selection, stages),
+                onSelect: actions.select,
+                left: AXIS + along,
+                top: y(netAt(shape.net, along)),
+              })
             })}
             {live && (
               <LiveMarks
@@ -184,11 +180,11 @@ export function SpineLying({
                 at={(plane, watts) => ({ left: AXIS + positions[plane]!, top: y(watts) })}
               />
             )}
-            <AtAntenna
-              {...planeFigures(solved, stages.length, units.power, stages)}
-              left={AXIS + slots.end}
-              top={y(solved.solution.antennaW)}
-            />
+            {atAntenna({
+              ...planeFigures(solved, stages.length, units.power, stages),
+              left: AXIS + slots.end,
+              top: y(solved.solution.antennaW),
+            })}
           </>
         )}
         {answer && !answer.ok && (
@@ -200,14 +196,14 @@ export function SpineLying({
             <strong>No figure here.</strong> {answer.message}
           </p>
         )}
-        {positions.map((along, k) => (
-          <InsertButton
-            key={k}
-            index={k}
-            onInsert={actions.insertAt}
-            style={{ left: AXIS + along, top: rowTop + 14 }}
-          />
-        ))}
+        {positions.map((along, k) =>
+          insertButton({
+            index: k,
+            onInsert: actions.insertAt,
+            left: AXIS + along,
+            top: rowTop + 14,
+          }),
+        )}
         <End
           item={{ kind: 'transmitter' }}
           selection={selection}

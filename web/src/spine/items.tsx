@@ -63,34 +63,39 @@ export function planeFigures(
   return { watts, others: [`SWR ${swr}`] }
 }
 
-/** A ring on a plane: press it for all figures there. */
-export function PlaneButton({
+/**
+ * A ring on a plane: press it for all figures there. Drawn in place, as what follows every key is: a component of its own
+ * would be one more to look at and never be spared.
+ */
+export function planeButton({
   index,
   label,
-  selection,
-  stages,
+  selected,
+  tabIndex,
   onSelect,
-  style,
+  left,
+  top,
 }: {
   index: number
   label: string
-  selection: Selection | null
-  stages: readonly StageDocument[]
+  selected: boolean
+  tabIndex: 0 | -1
   onSelect: (selection: Selection) => void
-  style: React.CSSProperties
+  left: number
+  top: number
 }) {
   const item: Selection = { kind: 'plane', index }
-  const selected = isSelected(item, selection)
   return (
     <button
+      key={index}
       type="button"
       data-item={writeSelection(item)}
       aria-label={label}
       aria-pressed={selected}
-      tabIndex={tabIndexOf(item, selection, stages)}
+      tabIndex={tabIndex}
       onClick={() => onSelect(item)}
       className="group absolute z-10 grid size-6 -translate-x-1/2 -translate-y-1/2 place-items-center rounded-full"
-      style={style}
+      style={{ left, top }}
     >
       <span
         className={`block rounded-full border-2 border-tide transition-[width,height] group-hover:size-3.5 ${
@@ -101,20 +106,23 @@ export function PlaneButton({
   )
 }
 
-/** The gap between two stages: a plus that asks what to put in. */
-export function InsertButton({
+/** The gap between two stages: a plus that asks what to put in. Drawn in place. */
+export function insertButton({
   index,
   onInsert,
-  style,
+  left,
+  top,
 }: {
   index: number
   onInsert: (index: number, choice: StageChoice) => void
-  style: React.CSSProperties
+  left: number
+  top: number
 }) {
   return (
     <span
+      key={index}
       className="absolute z-20 -translate-x-1/2 -translate-y-1/2 in-[[inert]]:hidden"
-      style={style}
+      style={{ left, top }}
     >
       <InsertMenu index={index} onInsert={onInsert} />
     </span>

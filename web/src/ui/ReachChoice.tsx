@@ -1,7 +1,9 @@
+import { memo } from 'react'
+
 /** How much of an axis is drawn: what is near, or all that is known. */
 export type Reach = 'near' | 'all'
 
-export function ReachChoice({
+export const ReachChoice = memo(function ReachChoice({
   value,
   onChange,
 }: {
@@ -19,4 +21,4 @@ export function ReachChoice({
       {choice === 'near' ? '± 7 %' : 'all'}
     </button>
   ))
-}
+})

@@ -99,7 +99,6 @@ describe('a transmitter', () => {
 
   test('takes bands round the channel, twenty at most, and none is left where all are removed', () => {
     const { document, container } = shown()
-    container.querySelectorAll('details').forEach((details) => (details.open = true))
     const add = [...container.querySelectorAll('button')].find(({ textContent }) =>
       /band/i.test(textContent ?? ''),
     )!

@@ -1,7 +1,7 @@
 /** A panel of the chain page in a page of its own, on a document that its fields change. */
 import { type ChainDocument, chainDocumentSchema } from '@saltline/contract'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { cleanup, render } from '@testing-library/react'
+import { cleanup, fireEvent, render } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { type ComponentType, useState } from 'react'
 import { MemoryRouter } from 'react-router'
@@ -23,7 +23,16 @@ afterEach(() => {
 
 type Stage = ChainDocument['stages'][number]
 
-/** Shows a panel, and gives the document behind it as it is now, and what else was asked for. */
+/** What is folded away is not there: all of it is opened. */
+function unfold(container: HTMLElement) {
+  for (const details of container.querySelectorAll('details')) {
+    if (details.open) continue
+    details.open = true
+    fireEvent(details, new Event('toggle'))
+  }
+}
+
+/** Shows a panel with all that is in it, and gives the document behind it as it is now, and what else was asked for. */
 export function showPanel(begin: ChainDocument, Panel: ComponentType<PanelProps>) {
   let latest = begin
   const done: string[] = []
@@ -55,6 +64,7 @@ export function showPanel(begin: ChainDocument, Panel: ComponentType<PanelProps>
       </MemoryRouter>
     </QueryClientProvider>,
   )
+  unfold(container)
   return { user: userEvent.setup(), done, container, document: () => latest }
 }
 

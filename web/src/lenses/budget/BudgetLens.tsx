@@ -142,20 +142,16 @@ function Figures({ answer }: { answer: Answer }) {
     `${Math.abs(db) < 0.03 ? '' : db < 0 ? '+' : '−'}${decimals(Math.abs(db) / DB_PER_S_UNIT, 1)}\u00a0S‑unit${Math.abs(db) >= 8.7 ? 's' : ''}`
   return (
     <div className="mt-4 grid grid-cols-[repeat(auto-fit,minmax(7.5rem,1fr))] gap-x-4 gap-y-3 border-t border-rule pt-3">
-      <BigFigure
-        name="at the antenna"
-        text={wattsText(solution.antennaW, power, spread?.antennaW)}
-      />
-      <BigFigure
-        name={down < 0 ? 'gained on the way' : 'lost on the way'}
-        text={down < 0 ? formatDb(-down) : rangeText(down, range ?? undefined, formatDb)}
-      />
-      <BigFigure name="at the far end" text={rangeText(down, range ?? undefined, units)} />
+      {bigFigure('at the antenna', wattsText(solution.antennaW, power, spread?.antennaW))}
+      {down < 0
+        ? bigFigure('gained on the way', formatDb(-down))
+        : bigFigure('lost on the way', rangeText(down, range ?? undefined, formatDb))}
+      {bigFigure('at the far end', rangeText(down, range ?? undefined, units))}
     </div>
   )
 }
 
-function BigFigure({ name, text }: { name: string; text: string }) {
+function bigFigure(name: string, text: string) {
   const cut = text.lastIndexOf('\u00a0')
   const [number, unit] = cut < 0 ? [text, ''] : [text.slice(0, cut), text.slice(cut + 1)]
   return (

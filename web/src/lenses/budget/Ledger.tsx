@@ -36,6 +36,10 @@ const wattsNumber = (watts: number, settingW: number): string =>
 const selectionOf = (document: ChainDocument, row: LedgerRow): Selection =>
   row.stage < 0 ? { kind: 'transmitter' } : { kind: 'stage', id: document.stages[row.stage]!.id }
 
+/** Made once: they never change. */
+const copyIcon = <Copy size={14} aria-hidden />
+const swrTerm = <Term>SWR</Term>
+
 /** The account from the setting to the antenna: who took what. */
 export function Ledger({ document, ledger, spread, selection, onSelect, onWorking }: Props) {
   const units = useUnits()
@@ -84,7 +88,7 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
                 </th>
               )}
               <th scope="col" className="text-right">
-                <Term>SWR</Term> after
+                {swrTerm} after
               </th>
               <th scope="col">
                 <button
@@ -93,7 +97,7 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
                   onClick={() => void copy()}
                   aria-label="Copy the ledger"
                 >
-                  <Copy size={14} aria-hidden />
+                  {copyIcon}
                 </button>
               </th>
             </tr>

@@ -6,7 +6,8 @@ import { Header } from '../../shell/Header.tsx'
 import { Tools } from '../../shell/Tools.tsx'
 import { useHelp } from '../../shell/useHelp.ts'
 import { ChainMenu } from './ChainMenu.tsx'
-import type { SaveStatus } from '../../editor/chainEditor.ts'
+import type { ChainEditor } from '../../editor/chainEditor.ts'
+import { useEdited } from '../../editor/useChainEditor.ts'
 import { SaveState } from './SaveState.tsx'
 import type { ChainCommands } from '../../editor/useChainCommands.ts'
 
@@ -14,12 +15,8 @@ interface Props {
   station: Station
   chainId: string
   name: string
-  status: SaveStatus
-  refusedEdit: string | null
+  editor: ChainEditor
   onPutBack: () => void
-  revision: number
-  canUndo: boolean
-  canRedo: boolean
   commands: ChainCommands
   onOpen: (chainId: string) => void
 }
@@ -46,17 +43,22 @@ export const ChainHeader = memo(function ChainHeader(props: Props) {
         onCopy={commands.copy}
         onDelete={commands.remove}
       />
-      <SaveState
-        status={props.status}
-        refusedEdit={props.refusedEdit}
-        revision={props.revision}
-        onHistory={commands.history}
-        onPutBack={props.onPutBack}
-      />
+      <SaveState editor={props.editor} onHistory={commands.history} onPutBack={props.onPutBack} />
+      <Steps editor={props.editor} commands={commands} />
+    </Header>
+  )
+})
+
+/** Back, and forward again. */
+function Steps({ editor, commands }: Pick<Props, 'editor' | 'commands'>) {
+  const canUndo = useEdited(editor, (now) => now.canUndo)
+  const canRedo = useEdited(editor, (now) => now.canRedo)
+  return (
+    <>
       <button
         type="button"
         className="quiet !px-1.5"
-        disabled={!props.canUndo}
+        disabled={!canUndo}
         onClick={commands.undo}
         aria-label="Undo"
       >
@@ -65,12 +67,12 @@ export const ChainHeader = memo(function ChainHeader(props: Props) {
       <button
         type="button"
         className="quiet !px-1.5"
-        disabled={!props.canRedo}
+        disabled={!canRedo}
         onClick={commands.redo}
         aria-label="Redo"
       >
         <Redo2 size={16} aria-hidden />
       </button>
-    </Header>
+    </>
   )
-})
+}

@@ -30,7 +30,7 @@ import { RangesContext, useChainRanges } from '../../compute/ranges.ts'
 import { withRanges } from '../../model/withRanges.ts'
 import { chainAddress, useChainAddress } from '../../editor/useChainAddress.ts'
 import { useChainCommands } from '../../editor/useChainCommands.ts'
-import { useChainEditor } from '../../editor/useChainEditor.ts'
+import { useChainEditor, useEdited } from '../../editor/useChainEditor.ts'
 import { useChainView } from '../../editor/useChainView.ts'
 import { topOf, zoomOf } from '../../model/zoom.ts'
 import { wantPanel } from '../../editor/panelFocus.ts'
@@ -56,7 +56,9 @@ export function ChainWorkspace({
   lens: Lens
 }) {
   const { power } = useUnits()
-  const [editor, snapshot] = useChainEditor(state)
+  const editor = useChainEditor(state)
+  const document = useEdited(editor, (now) => now.document)
+  const conflict = useEdited(editor, (now) => now.conflict)
   const address = useChainAddress()
   const { selection, select, pickChannel, openChain } = address
   const { id: lensId, Lens, Strip, entry } = lens
@@ -64,7 +66,6 @@ export function ChainWorkspace({
   const view = useChainView()
   const navigate = useNavigate()
   const { sheet, zoomed, asTable } = view
-  const { document } = snapshot
 
   const sweepId = document.load.kind === 'antenna' ? document.load.sweepId : undefined
   const { data: sweep, error: sweepError } = useQuery(sweepQuery(sweepId))
@@ -133,12 +134,8 @@ export function ChainWorkspace({
           station={station}
           chainId={state.id}
           name={document.name}
-          status={snapshot.status}
-          refusedEdit={snapshot.refusedEdit}
+          editor={editor}
           onPutBack={actions.putBack}
-          revision={snapshot.revision}
-          canUndo={snapshot.canUndo}
-          canRedo={snapshot.canRedo}
           commands={commands}
           onOpen={openChain}
         />
@@ -273,7 +270,7 @@ export function ChainWorkspace({
           {sheet === 'history' && (
             <History
               chainId={state.id}
-              revision={snapshot.revision}
+              editor={editor}
               onClose={view.close}
               onTake={(taken) => editor.edit(() => taken)}
             />
@@ -304,9 +301,9 @@ export function ChainWorkspace({
               }}
             />
           )}
-          {snapshot.conflict && (
+          {conflict && (
             <ConflictDialog
-              conflict={snapshot.conflict}
+              conflict={conflict}
               channel={channel}
               sweep={sweep}
               onResolve={(choice) => void editor.resolve(choice)}

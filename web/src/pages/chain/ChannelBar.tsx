@@ -22,6 +22,10 @@ interface Props {
   onAdd: () => void
 }
 
+/** Made once: an icon is drawn anew for nothing. */
+const plus = <Plus size={15} aria-hidden />
+const pencil = <Pencil size={13} aria-hidden />
+
 /** Every channel with its watts at the antenna: one glance compares bands. Digits pick one. */
 export function ChannelBar(props: Props) {
   const { channels, chain, transmitter, current, answer, sweepError, onPick, onAdd } = props
@@ -41,7 +45,7 @@ export function ChannelBar(props: Props) {
         />
       ))}
       <button type="button" className="quiet m-2 min-w-28 self-stretch" onClick={onAdd}>
-        <Plus size={15} aria-hidden /> channel
+        {plus} channel
       </button>
     </nav>
   )
@@ -99,7 +103,7 @@ const Channel = memo(function Channel({
           aria-label={`Edit the channel ${formatFrequency(channel.frequencyHz)}`}
           onClick={() => onPick(channel.id, { kind: 'channel' })}
         >
-          <Pencil size={13} aria-hidden />
+          {pencil}
         </button>
       )}
       <span

@@ -1,5 +1,7 @@
 import type { ChainDocument } from '@saltline/contract'
 import { useQuery } from '@tanstack/react-query'
+import type { ChainEditor } from '../../editor/chainEditor.ts'
+import { useEdited } from '../../editor/useChainEditor.ts'
 import { act } from '../../platform/act.ts'
 import { readRevision, revisionsQuery } from '../../platform/api/queries.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
@@ -9,15 +11,16 @@ const when = new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle
 /** Every revision of the chain; going back to one makes it the newest. */
 export default function History({
   chainId,
-  revision,
+  editor,
   onClose,
   onTake,
 }: {
   chainId: string
-  revision: number
+  editor: ChainEditor
   onClose: () => void
   onTake: (document: ChainDocument) => void
 }) {
+  const revision = useEdited(editor, (now) => now.revision)
   const { data, error } = useQuery(revisionsQuery(chainId, revision))
   const take = (wanted: number) =>
     act(async () => {

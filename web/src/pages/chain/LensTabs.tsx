@@ -1,3 +1,4 @@
+import { memo } from 'react'
 import { useLocation } from 'react-router'
 import { chainAddress } from '../../editor/useChainAddress.ts'
 import type { LensId } from '../../editor/lens.ts'
@@ -5,7 +6,7 @@ import { lenses } from '../../lenses/index.ts'
 import { Tabs } from '../../ui/Tabs.tsx'
 
 /** Which question is asked of the chain. Channel and selection stay as they are. */
-export function LensTabs({
+export const LensTabs = memo(function LensTabs({
   stationId,
   chainId,
   lens,
@@ -25,4 +26,4 @@ export function LensTabs({
       }))}
     />
   )
-}
+})

@@ -1,20 +1,19 @@
-import type { SaveStatus } from '../../editor/chainEditor.ts'
+import type { ChainEditor } from '../../editor/chainEditor.ts'
+import { useEdited } from '../../editor/useChainEditor.ts'
 
 /** Whether what is on the screen is safe; press it for the revisions. */
 export function SaveState({
-  status,
-  refusedEdit,
-  revision,
+  editor,
   onHistory,
   onPutBack,
 }: {
-  status: SaveStatus
-  /** Why the last edit was not taken. */
-  refusedEdit: string | null
-  revision: number
+  editor: ChainEditor
   onHistory: () => void
   onPutBack: () => void
 }) {
+  const status = useEdited(editor, (now) => now.status)
+  const refusedEdit = useEdited(editor, (now) => now.refusedEdit)
+  const revision = useEdited(editor, (now) => now.revision)
   if (status.kind === 'refused') {
     return (
       <span role="alert" className="text-sm text-danger">

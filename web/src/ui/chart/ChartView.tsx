@@ -1,14 +1,16 @@
-import { lazy, Suspense } from 'react'
+import { lazy, memo, Suspense } from 'react'
 import { type Chart, type ChartSource, tableRows } from './chart.ts'
 
 const LineChart = lazy(() => import('./LineChart.tsx'))
 
 /** A chart in its place, which is as large as what it stands in; the drawing is loaded with the first one. */
-export const ChartView = ({ chart }: { chart: Chart | ChartSource }) => (
-  <Suspense fallback={<p className="p-4 text-sm text-muted">Drawing…</p>}>
-    <LineChart chart={chart} />
-  </Suspense>
-)
+export const ChartView = memo(function ChartView({ chart }: { chart: Chart | ChartSource }) {
+  return (
+    <Suspense fallback={<p className="p-4 text-sm text-muted">Drawing…</p>}>
+      <LineChart chart={chart} />
+    </Suspense>
+  )
+})
 
 /** The same figures as a table; the row nearest to the first mark is set bold. */
 export function ChartTable({ chart }: { chart: Chart }) {
