@@ -20,6 +20,29 @@ const fontLicence: Plugin = {
     ),
 }
 
+/**
+ * What is loaded together stays together: a page asks for a dozen files, not for sixty. What only one page or lens needs
+ * stays with it.
+ */
+const groups = [
+  {
+    name: 'libraries',
+    test: /node_modules[\\/](react|react-dom|scheduler|react-router|@tanstack|zod)[\\/]/,
+  },
+  {
+    name: 'menus',
+    test: /node_modules[\\/](@radix-ui|radix-ui|@floating-ui|aria-hidden|react-remove-scroll)/,
+    minShareCount: 2,
+  },
+  { name: 'icons', test: /node_modules[\\/]lucide-react/ },
+  { name: 'core', test: /[\\/](core|contract)[\\/]src[\\/]/, minShareCount: 3 },
+  {
+    name: 'shared',
+    test: /[\\/]web[\\/]src[\\/](ui|model|platform|shell|editor|compute|spine)[\\/]/,
+    minShareCount: 3,
+  },
+]
+
 export default defineConfig({
   plugins: [
     react(),
@@ -33,6 +56,7 @@ export default defineConfig({
   build: {
     target: 'es2023',
     chunkSizeWarningLimit: 700,
+    rolldownOptions: { output: { codeSplitting: { groups } } },
     // Licences of everything that the browser is sent.
     license: { fileName: NOTICES },
   },

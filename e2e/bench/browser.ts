@@ -4,6 +4,7 @@
  */
 import { type Browser, chromium, type Page } from '@playwright/test'
 import { startDemoServer } from '../../server/demoServer.ts'
+import { countRenders, rendersSince } from '../renders.ts'
 import { CHROMIUM } from '../setup.ts'
 
 const CHAIN = '/station/merrow-point/chain/hf-long-run'
@@ -20,19 +21,47 @@ function quantiles(times: number[]): string {
   return `${at(0.5)} ms median, ${at(0.95)} ms at 95 %`
 }
 
-/** Everything that comes over the wire until nothing more does, compressed as it is sent, kB. */
-async function bytesOfFirstLoad(browser: Browser, address: string): Promise<number> {
-  const page = await browser.newPage()
+interface Loaded {
+  kB: number
+  requests: number
+}
+
+/**
+ * What comes over the wire, compressed as it is sent, until the answer stands: sentence, figures and spine; and what is
+ * loaded after that. How far the page moves meanwhile.
+ */
+async function firstLoad(browser: Browser, address: string) {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
   const network = await page.context().newCDPSession(page)
-  let bytes = 0
+  const loaded: Loaded = { kB: 0, requests: 0 }
   await network.send('Network.enable')
-  network.on('Network.loadingFinished', ({ encodedDataLength }) => (bytes += encodedDataLength))
-  // A stream of changes would keep the network busy for ever.
-  await page.addInitScript(() => Reflect.deleteProperty(window, 'EventSource'))
+  network.on('Network.loadingFinished', ({ encodedDataLength }) => {
+    loaded.kB += encodedDataLength / 1000
+    loaded.requests++
+  })
+  await page.addInitScript(() => {
+    // A stream of changes would keep the network busy for ever.
+    Reflect.deleteProperty(window, 'EventSource')
+    const moved = { by: 0 }
+    Object.assign(window, { moved })
+    new PerformanceObserver((list) =>
+      (list.getEntries() as unknown as { value: number }[]).forEach(
+        ({ value }) => (moved.by += value),
+      ),
+    ).observe({ type: 'layout-shift', buffered: true })
+  })
   await page.goto(address)
+  await page.locator('main p[role="status"]').first().waitFor()
+  const answer = { ...loaded }
   await page.waitForLoadState('networkidle')
+  await page.evaluate(() => new Promise((done) => setTimeout(done, 500)))
+  const moved = await page.evaluate(() => (window as unknown as { moved: { by: number } }).moved.by)
   await page.close()
-  return bytes / 1000
+  return {
+    answer,
+    after: { kB: loaded.kB - answer.kB, requests: loaded.requests - answer.requests },
+    moved,
+  }
 }
 
 /** A key pressed in the length field until the figures that follow from it are laid out, ms. */
@@ -94,14 +123,18 @@ const longTasks = (page: Page) =>
 const server = await startDemoServer()
 const browser = await chromium.launch(CHROMIUM)
 try {
+  const written = ({ kB, requests }: Loaded) => `${kB.toFixed(0)} kB in ${requests} requests`
   for (const [name, path] of [
     ['Quick sum', '/quick'],
     ['Budget', `${CHAIN}/budget?channel=c8`],
-  ])
+    ['the board', '/station/merrow-point'],
+  ] as const) {
+    const { answer, after, moved } = await firstLoad(browser, server.url + path)
     say(
-      `first load of ${name}, over the wire:`,
-      `${(await bytesOfFirstLoad(browser, server.url + path)).toFixed(0)} kB (aim: 300)`,
+      `first load of ${name}, until its answer stands:`,
+      `${written(answer)}; then ${written(after)}; moved by ${moved.toFixed(3)}`,
     )
+  }
 
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
   // The loader of this script marks functions with their names; the page has no such helper.
@@ -113,12 +146,25 @@ try {
       list.getEntries().forEach(({ duration }) => tasks.push(duration)),
     ).observe({ type: 'longtask' })
   })
+  await countRenders(page)
   await page.goto(`${server.url}${CHAIN}/budget?channel=c8&select=stage:duct`)
   await page.getByRole('img', { name: /Watts at/ }).waitFor()
   await longTasks(page)
   say(
     'a changed length, key to laid-out figures:',
     `${quantiles(await pressesToFigures(page))} (aims: 10 and 16)`,
+  )
+  await rendersSince(page)
+  const presses = 20
+  for (let i = 0; i < presses; i++) {
+    await page.getByLabel('Length').press(i % 2 ? 'ArrowDown' : 'ArrowUp')
+    await page.evaluate(() => new Promise((done) => requestAnimationFrame(done)))
+  }
+  const { commits, components } = await rendersSince(page)
+  const each = Object.values(components).reduce((sum, n) => sum + n, 0) / presses
+  say(
+    'a changed length, what React does:',
+    `${each.toFixed(1)} components in ${(commits / presses).toFixed(2)} commits (aims: 40 and 1)`,
   )
   await longTasks(page)
   const switches = await lensSwitches(page)
