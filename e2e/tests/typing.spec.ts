@@ -100,12 +100,12 @@ test('a part of the program that is gone leads to reloading, and the edit is kep
   open,
   chain,
 }) => {
-  await page.route('**/assets/AntennaChart-*.js', (route) => route.fulfill({ status: 404 }))
+  await page.route('**/assets/AntennaLens-*.js', (route) => route.fulfill({ status: 404 }))
   await open('channel=c8&select=stage:duct')
   await page.getByLabel('Length').fill('33')
   await page.getByRole('link', { name: 'Antenna' }).click()
   await expect(page.getByText(/Salt Line was updated meanwhile/)).toBeVisible()
-  await page.unroute('**/assets/AntennaChart-*.js')
+  await page.unroute('**/assets/AntennaLens-*.js')
   await page.getByRole('button', { name: 'Reload the page' }).click()
   await expect(item(page, 'stage:duct')).toContainText('33')
   await expect

@@ -6,6 +6,7 @@ import { compareTask } from './tasks/compare.ts'
 import { compareCurvesTask } from './tasks/compareCurves.ts'
 import { drillTask } from './tasks/drill.ts'
 import { matchTask } from './tasks/match.ts'
+import { mostTask } from './tasks/most.ts'
 import { planTask } from './tasks/plan.ts'
 import { readingsTask } from './tasks/readings.ts'
 import { runPlanTask } from './tasks/runPlan.ts'
@@ -24,6 +25,7 @@ export const tasks = {
   drill: drillTask,
   limits: limitsTask,
   match: matchTask,
+  most: mostTask,
   plan: planTask,
   ranges: rangesTask,
   readings: readingsTask,

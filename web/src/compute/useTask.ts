@@ -28,6 +28,7 @@ const manners: Record<TaskName, Manner> = {
   drill: LONG,
   limits: SAMPLED,
   match: { whenBusy: 'end', restMs: 200 },
+  most: SHORT,
   plan: LONG,
   ranges: SAMPLED,
   readings: LONG,

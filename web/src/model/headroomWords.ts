@@ -12,6 +12,7 @@ import {
   type LengthUnit,
   type LimitsUncertainty,
   modeOf,
+  type ModeId,
   type MostPower,
   type PowerUnit,
   type Standing,
@@ -148,3 +149,10 @@ export function verdictText(
     ? `Good to ${formatPower(floorPower(powerW), power)} on ${mode}. The limiting part is ${limiting}.${rest}`
     : `Too much: on ${formatFrequency(channel.frequencyHz)} ${mode} is limited to ${formatPower(floorPower(powerW), power)} by ${limiting}.${rest}`
 }
+
+/** The modes that most power is told in, besides a channel's own. */
+export const mostModes: readonly ModeId[] = ['voice-plain', 'voice-processed', 'CW', 'data']
+
+/** The channel as it would be in another mode. */
+export const inMode = (channel: ChannelDocument, mode: ModeId): ChannelDocument =>
+  mode === channel.mode ? channel : { ...channel, mode, meanToPeak: undefined, keyDown: undefined }

@@ -5,7 +5,6 @@ import {
   faultsOf,
   formatFrequency,
   InputError,
-  type ModeId,
   mostPower,
   type MostPower,
   phaseUnknown,
@@ -15,16 +14,24 @@ import {
 import { useCallback, useDeferredValue, useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { useUnits } from '../../platform/preferences.ts'
+import { useTask } from '../../compute/useTask.ts'
 import { useLimitRanges } from '../../compute/ranges.ts'
 import { HowSure } from '../../panel/HowSure.tsx'
 import { NoFigure } from '../../ui/NoFigure.tsx'
 import { operatingPoint, settingOf } from '../../model/answers.ts'
 import { Conditions } from './Conditions.tsx'
 import { FaultTable, faultVerdict } from './FaultTable.tsx'
-import { MODES, type MostByMode, MostTable } from './MostTable.tsx'
+import { MostTable } from './MostTable.tsx'
 import { NewAmplifier } from './NewAmplifier.tsx'
 import { PartList } from './PartList.tsx'
-import { howSureText, isPart, surroundingsOf, verdictText } from '../../model/headroomWords.ts'
+import {
+  howSureText,
+  inMode,
+  isPart,
+  mostModes,
+  surroundingsOf,
+  verdictText,
+} from '../../model/headroomWords.ts'
 import type { LensProps } from '../../editor/lens.ts'
 
 /** A figure, or why the chain has none on a channel. */
@@ -41,15 +48,10 @@ function unless<T>(compute: () => T): Computed<T> {
 
 /** In its own mode first, then in those of the table. */
 const usesOn = (document: ChainDocument, channel: ChannelDocument): Use[] =>
-  [channel, ...MODES.map((mode) => inMode(channel, mode))].map((own) => ({
+  [channel, ...mostModes.map((mode) => inMode(channel, mode))].map((own) => ({
     mode: own.mode,
     around: surroundingsOf(document, own),
   }))
-
-const inMode = (channel: ChannelDocument, mode: ModeId): ChannelDocument =>
-  mode === channel.mode ? channel : { ...channel, mode, meanToPeak: undefined, keyDown: undefined }
-
-const orNull = <T,>(computed: Computed<T>): T | null => (computed.ok ? computed.value : null)
 
 /** The most power of a chain on a channel, in its own mode or another; parts alone, no licence. */
 const mostOn = (chain: RatedChain, document: ChainDocument, channel: ChannelDocument): MostPower =>
@@ -83,21 +85,9 @@ export function HeadroomLens({ station, chainId, onSelect, edit, ...live }: Lens
       }),
     [chain, document, channel, station.swrLimit],
   )
-  const most: MostByMode = useMemo(
-    () =>
-      new Map(
-        document.channels.map((each) => [
-          each.id,
-          orNull(
-            unless(() =>
-              Object.fromEntries(
-                MODES.map((mode) => [mode, mostOn(chain, document, inMode(each, mode))]),
-              ),
-            ),
-          ),
-        ]),
-      ),
-    [chain, document],
+  const { last: most } = useTask(
+    'most',
+    useMemo(() => ({ document, chain }), [document, chain]),
   )
   const usesOf = useCallback((each: ChannelDocument) => usesOn(document, each), [document])
   const ranges = useLimitRanges(document, chain, usesOf)
@@ -150,7 +140,7 @@ export function HeadroomLens({ station, chainId, onSelect, edit, ...live }: Lens
           <MostTable
             document={document}
             most={most}
-            rangesOf={(id, mode) => ranges.of(id)?.[1 + MODES.indexOf(mode)]?.mostW ?? null}
+            rangesOf={(id, mode) => ranges.of(id)?.[1 + mostModes.indexOf(mode)]?.mostW ?? null}
             current={channel.id}
           />
         </section>

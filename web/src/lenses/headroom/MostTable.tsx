@@ -12,11 +12,8 @@ import {
   type Range,
 } from '@saltline/core'
 import { wattsText } from '../../model/wattsText.ts'
-import { partName } from '../../model/headroomWords.ts'
-
-export const MODES: readonly ModeId[] = ['voice-plain', 'voice-processed', 'CW', 'data']
-
-export type MostByMode = ReadonlyMap<string, Partial<Record<ModeId, MostPower>> | null>
+import { mostModes, partName } from '../../model/headroomWords.ts'
+import type { MostByMode } from '../../compute/tasks/most.ts'
 
 const wattsOf = ({ powerW, by }: MostPower, unit: PowerUnit): string =>
   by === null || !Number.isFinite(powerW) ? 'no limit known' : formatPower(floorPower(powerW), unit)
@@ -29,7 +26,8 @@ export function MostTable({
   current,
 }: {
   document: ChainDocument
-  most: MostByMode
+  /** Null until it is worked out. */
+  most: MostByMode | null
   /** Of the most power, where ranges are there. */
   rangesOf: (channelId: string, mode: ModeId) => Range | null
   current: string
@@ -43,7 +41,7 @@ export function MostTable({
             <th scope="col" className="!pl-0 text-left">
               channel
             </th>
-            {MODES.map((mode) => (
+            {mostModes.map((mode) => (
               <th key={mode} scope="col">
                 {modeOf(mode).short}
               </th>
@@ -52,7 +50,7 @@ export function MostTable({
         </thead>
         <tbody>
           {document.channels.map((channel) => {
-            const row = most.get(channel.id)
+            const row = most?.[channel.id]
             return (
               <tr
                 key={channel.id}
@@ -62,11 +60,16 @@ export function MostTable({
                   {formatFrequency(channel.frequencyHz)}
                   {row === null && <span className="block text-xs text-muted">no figure</span>}
                 </th>
-                {MODES.map((mode) => {
+                {mostModes.map((mode) => {
                   const entry = row?.[mode]
                   const range = rangesOf(channel.id, mode)
                   return (
                     <td key={mode} className="py-1 pl-2">
+                      {!most && (
+                        <span className="block pb-4 text-muted" aria-hidden>
+                          …
+                        </span>
+                      )}
                       {entry && (
                         <>
                           <b className="whitespace-nowrap">{wattsOf(entry, power)}</b>
