@@ -1,50 +1,27 @@
 import { ChartView } from '../../ui/chart/ChartView.tsx'
 import { frontChart } from './frontChart.ts'
-import { type Alternative, type ChainDocument, newId } from '@saltline/contract'
-import {
-  decimals,
-  formatDb,
-  formatFrequency,
-  formatLength,
-  type PlanMember,
-  type PlanRequest,
-  type TunerStage,
-  tunerPlaces,
-} from '@saltline/core'
+import type { Alternative, ChainDocument } from '@saltline/contract'
+import { decimals, formatDb, formatFrequency, formatLength, type PlanMember } from '@saltline/core'
 import { useMemo, useState } from 'react'
 import { useSource } from '../../platform/store.ts'
 import { ProgressBar } from '../../compute/ProgressBar.tsx'
 import { useTask } from '../../compute/useTask.ts'
 import type { LensProps } from '../../editor/lens.ts'
-import { operatingPoint } from '../../model/answers.ts'
-import { type CableChoice, cableChoices, factsOf } from '../../model/cableFacts.ts'
-import { tunerKinds } from '../../model/stages/tuner.ts'
-import { tunerPlaceChanges, tunerPlaceNames } from '../../model/tunerPlace.ts'
+import type { CableChoice } from '../../model/cableFacts.ts'
+import {
+  type Asked,
+  firstWanted,
+  linesOf,
+  planFor,
+  plannedAlternative,
+  type Wanted,
+} from '../../model/planning.ts'
 import { wattsText } from '../../model/wattsText.ts'
 import { useUnits } from '../../platform/preferences.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { OptionalField } from '../../ui/OptionalField.tsx'
 import { Problem } from '../../ui/Problem.tsx'
 import { PriceField } from '../../ui/quantities.tsx'
-
-type Line = Extract<ChainDocument['stages'][number], { kind: 'line' }>
-
-/** What may change, and what counts. */
-interface Wanted {
-  sections: string[]
-  tuner: boolean
-  tunerPrice: number | undefined
-  /** Only cables of the impedance that is there. */
-  sameImpedance: boolean
-  mostOuterMm: number | null
-  mostBendMm: number | null
-  mostKgPer100m: number | null
-  mostPricePerM: number | null
-  counts: 'worst' | 'all' | 'weights' | `one ${string}`
-  weights: Record<string, number>
-  by: 'price' | 'weight'
-  budget: number | null
-}
 
 /** Which cables, and where the tuner: all that is worth its price or its weight. */
 export function Planner({
@@ -53,32 +30,16 @@ export function Planner({
   ...props
 }: LensProps & { onMade: (alternative: Alternative) => void; full: boolean }) {
   const { document, station, channel } = props
-  const lines = document.stages.filter(
-    (stage): stage is Line => stage.kind === 'line' && !stage.bypassed,
-  )
-  const [wanted, setWanted] = useState<Wanted>(() => ({
-    sections: lines.length > 0 ? [longest(lines)] : [],
-    tuner: false,
-    tunerPrice: undefined,
-    sameImpedance: true,
-    mostOuterMm: null,
-    mostBendMm: null,
-    mostKgPer100m: null,
-    mostPricePerM: null,
-    counts: 'worst',
-    weights: {},
-    by: 'price',
-    budget: null,
-  }))
-  const [request, setRequest] = useState<PlanRequest | null>(null)
+  const lines = linesOf(document)
+  const [wanted, setWanted] = useState(() => firstWanted(lines))
+  const [asked, setAsked] = useState<Asked | null>(null)
   const set = (change: Partial<Wanted>) => setWanted((old) => ({ ...old, ...change }))
-  const ticked = lines.filter(({ id }) => wanted.sections.includes(id))
-  const { run, progress, stop } = useTask('plan', request)
+  const ticked = lines.some(({ id }) => wanted.sections.includes(id))
+  const { run, progress, stop } = useTask('plan', asked?.request ?? null)
   // The best so far, while it runs and after it was stopped.
   const { partial } = useSource(progress)
   const found = run?.state === 'done' ? run.value : run?.state === 'problem' ? undefined : partial
   const unit = wanted.by === 'price' ? station.currency : 'kg'
-  const asked = request && askedOf.get(request)
   return (
     <section aria-label="Planner" className="border-t border-rule pt-3">
       <h2 className="mb-1 text-base font-bold">Planner: which cables, and where the tuner?</h2>
@@ -205,8 +166,8 @@ export function Planner({
         <button
           type="button"
           className="button button-main"
-          disabled={ticked.length === 0 && !wanted.tuner}
-          onClick={() => setRequest(requestOf(props, wanted, ticked))}
+          disabled={!ticked && !wanted.tuner}
+          onClick={() => setAsked(planFor(document, props.chain, station, wanted))}
         >
           Plan
         </button>
@@ -232,7 +193,7 @@ export function Planner({
           {...{ document, channel, station, full, unit }}
           asked={asked}
           front={found.front}
-          onTake={(member) => onMade(alternativeOf(member, asked, document))}
+          onTake={(member) => onMade(plannedAlternative(member, asked, document))}
         />
       )}
       {run?.state === 'done' && asked && (
@@ -247,101 +208,7 @@ export function Planner({
   )
 }
 
-/** What a request was made of, to read its answer by. */
-interface Asked {
-  sections: Line[]
-  choices: CableChoice[]
-}
-const askedOf = new WeakMap<PlanRequest, Asked>()
-
-const longest = (lines: readonly Line[]): string =>
-  lines.reduce((best, line) => (line.lengthM > best.lengthM ? line : best)).id
-
 const hasTuner = ({ stages }: ChainDocument) => stages.some(({ kind }) => kind === 'tuner')
-
-function requestOf(
-  { document, station, chain }: LensProps,
-  wanted: Wanted,
-  sections: Line[],
-): PlanRequest {
-  const choices = cableChoices(station)
-  const fits = (choice: CableChoice, section: Line) =>
-    (!wanted.sameImpedance || Math.abs(choice.cable.z0Ohm - section.cable.z0Ohm) < 5) &&
-    within(choice.outerMm, wanted.mostOuterMm) &&
-    within(choice.minBendMm, wanted.mostBendMm) &&
-    within(choice.weightKgPer100m, wanted.mostKgPer100m) &&
-    within(choice.pricePerM, wanted.mostPricePerM)
-  const own = chain.stages.find((stage): stage is TunerStage => stage.kind === 'tuner')
-  const byPrice = wanted.by === 'price'
-  const { connectorPair } = station.prices
-  const costPerM = ({ pricePerM, weightKgPer100m }: CableChoice) =>
-    (byPrice ? pricePerM : weightKgPer100m === null ? null : weightKgPer100m / 100) ?? undefined
-  const weightOf = (section: Line) => {
-    const { weightKgPer100m } = factsOf(section.cable, station)
-    return weightKgPer100m === null ? undefined : (weightKgPer100m * section.lengthM) / 100
-  }
-  const request: PlanRequest = {
-    chain,
-    at: document.channels.map((each) => operatingPoint(document.transmitter, each)),
-    counts:
-      wanted.counts === 'worst'
-        ? 'worst'
-        : document.channels.map(({ id }) => {
-            if (wanted.counts === 'all') return 1
-            if (wanted.counts === 'weights') return wanted.weights[id] ?? 1
-            return wanted.counts === `one ${id}` ? 1 : 0
-          }),
-    sections: sections.map((section) => ({
-      stage: document.stages.findIndex(({ id }) => id === section.id),
-      presentCost: byPrice ? 0 : weightOf(section),
-      candidates: choices
-        .filter((choice) => choice.id !== section.cable.gearId && fits(choice, section))
-        .map((choice) => ({ id: choice.id, cable: choice.cable, costPerM: costPerM(choice) })),
-    })),
-    ...(wanted.tuner && {
-      tuner: {
-        tuner: own ?? tunerKinds.hand,
-        places: own ? tunerPlaces : (['radio', 'feedPoint'] as const),
-        cost: own || !byPrice ? 0 : wanted.tunerPrice,
-      },
-    }),
-    costPerSection: byPrice ? connectorPair : 0,
-    budget: wanted.budget ?? undefined,
-  }
-  askedOf.set(request, { sections, choices })
-  return request
-}
-
-/** What is not known is not ruled out by a bound that is not given. */
-const within = (value: number | null, most: number | null): boolean =>
-  most === null || (value !== null && value <= most)
-
-function alternativeOf(
-  { cables, place }: PlanMember,
-  { sections, choices }: Asked,
-  document: ChainDocument,
-): Alternative {
-  const bought = cables.flatMap((id, s) => {
-    const choice = choices.find((each) => each.id === id)
-    return choice ? [{ section: sections[s]!, choice }] : []
-  })
-  const name = [
-    ...bought.map(({ section, choice }) => `${section.name}: ${choice.name}`),
-    ...(place === null ? [] : [tunerPlaceNames[place]]),
-  ].join(', ')
-  return {
-    id: newId(),
-    name: (name || 'As it stands').slice(0, 80),
-    changes: [
-      ...bought.map(({ section, choice }) => ({
-        kind: 'cable' as const,
-        stageId: section.id,
-        cable: choice.cable,
-      })),
-      ...(place === null ? [] : tunerPlaceChanges(document, place)),
-    ],
-  }
-}
 
 function Result({
   front,
@@ -360,7 +227,7 @@ function Result({
 } & Pick<LensProps, 'document' | 'channel'>) {
   const { power } = useUnits()
   const names = useMemo(
-    () => front.map((member) => alternativeOf(member, asked, document).name),
+    () => front.map((member) => plannedAlternative(member, asked, document).name),
     [front, asked, document],
   )
   const chart = useMemo(() => frontChart(front, names, unit), [front, names, unit])
