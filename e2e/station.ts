@@ -32,7 +32,7 @@ export interface TestStation {
   /** Nobody is at its address any more, until `up`. */
   down: () => Promise<void>
   up: () => Promise<void>
-  /** Does what it is asked to change next, and goes down before it has answered; resolves then. */
+  /** Makes the next change that is requested, and goes down before it has answered; resolves then. */
   dieUnanswered: () => Promise<void>
 }
 

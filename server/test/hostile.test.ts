@@ -161,7 +161,7 @@ test('whoever waits for an answer longer than an idle connection may, gets it', 
   server.close()
 })
 
-test('a connection that dawdles is cut', async () => {
+test('a connection that is too slow is cut', async () => {
   const server = serverOf(createApp(h.db), { head: 300, request: 600, idle: 2000 })
   await new Promise<void>((done) => server.listen(0, '127.0.0.1', done))
   const { port } = server.address() as { port: number }

@@ -105,7 +105,7 @@ export async function work<N extends keyof Jobs>(
   const end = new AbortController()
   const flag = makeFlag()
   let last: NodeJS.Timeout | undefined
-  // A thread that is ended inside the database's driver can take the whole process with it: it is asked to stop
+  // A thread that is ended inside the database's driver can take the whole process with it: it is told to stop
   // between two statements, and ended only where it does not.
   signal.addEventListener('abort', () => {
     Atomics.store(flag, 0, 1)

@@ -22,7 +22,7 @@ export class Pool {
 
   constructor(private readonly begin: () => Worker) {}
 
-  /** One that is free: that which was used last, else a new one. Nobody waits for another's task. */
+  /** One that is free: that which was used last, else a new one. A task never waits for another one. */
   take(): Hand {
     const idle = this.idle.pop()
     if (idle) return idle

@@ -17,7 +17,7 @@ const change = (next: PanelWish | null): void => {
 
 /**
  * The focus shall go into the panel about this, because somebody picked it just now. A panel that is there when the page
- * loads takes no focus: whoever is quick may be elsewhere already.
+ * loads takes no focus: somebody may have begun elsewhere already.
  */
 export const wantPanel = (selection: Selection, part: PanelWish['part'] = 'field'): void =>
   change({ item: writeSelection(selection), part })

@@ -1,6 +1,5 @@
-import type { Alert, ChainDocument, ChannelDocument, Round } from '@saltline/contract'
+import type { Alert, ChainDocument, ChannelDocument, Round, Run } from '@saltline/contract'
 import { type Chain, formatFrequency, standingOf } from '@saltline/core'
-import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { Link } from 'react-router'
 import { chainAddress } from '../../editor/useChainAddress.ts'
@@ -8,7 +7,6 @@ import { answerChannel } from '../../model/answers.ts'
 import { headroomText, kindName, partName, standingText } from '../../model/headroomWords.ts'
 import { dayText } from '../../model/places.ts'
 import { levelText, wattsText } from '../../model/wattsText.ts'
-import { runsQuery } from '../../platform/api/runQueries.ts'
 import { useUnits } from '../../platform/preferences.ts'
 import { Ribbon } from './Ribbon.tsx'
 import type { BoardChain } from './useBoard.ts'
@@ -18,16 +16,15 @@ interface Props {
   own: BoardChain
   alerts: readonly Alert[]
   session: Round | undefined
+  unfinished: readonly Run[]
   /** Whether an edit of it waits in this browser. */
   unsaved: boolean
 }
 
 /** A chain at a glance: every channel as a small band with its watts, and how it is. */
-export function ChainCard({ stationId, own, alerts, session, unsaved }: Props) {
+export function ChainCard({ stationId, own, alerts, session, unfinished, unsaved }: Props) {
   const { id, name, document, chain, problem } = own
   const to = chainAddress(stationId, id)
-  const { data: runs = [] } = useQuery(runsQuery(id))
-  const unfinished = runs.filter(({ outcome }) => outcome === 'running')
   return (
     <article aria-label={name} className="flex flex-col border border-rule bg-sheet">
       <h3 className="flex items-baseline justify-between gap-3 border-b border-rule bg-paper px-3.5 py-2">
@@ -51,7 +48,7 @@ export function ChainCard({ stationId, own, alerts, session, unsaved }: Props) {
         ))}
         {problem && <li className="p-2 text-sm text-danger">⚠ {problem}</li>}
       </ul>
-      <ul className="mt-auto px-3.5 pb-2.5 text-sm [&_a]:inline-block [&_a]:min-h-6 [&_a]:py-[3px]">
+      <ul className="mt-auto px-3.5 pb-2.5 text-sm [&>li>*]:inline-block [&>li>*]:min-h-6 [&>li>*]:py-[3px]">
         {alerts.map((alert) => (
           <li key={`${alert.kind} ${alert.what}`}>
             <AlertLine stationId={stationId} alert={alert} />

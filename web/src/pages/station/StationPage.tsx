@@ -1,6 +1,6 @@
 import type { Alert, Station } from '@saltline/contract'
 import { standingOf } from '@saltline/core'
-import { useQuery } from '@tanstack/react-query'
+import { useQueries, useQuery } from '@tanstack/react-query'
 import { Plus } from 'lucide-react'
 import { useNavigate, useParams } from 'react-router'
 import { hasDraft } from '../../editor/drafts.ts'
@@ -9,6 +9,7 @@ import { chainOfDraft, firstDraft } from '../../model/stationDraft.ts'
 import { act } from '../../platform/act.ts'
 import { alertsQuery, lastRoundsQuery } from '../../platform/api/logQueries.ts'
 import { createChain, stationQuery } from '../../platform/api/queries.ts'
+import { runsQuery } from '../../platform/api/runQueries.ts'
 import { Page } from '../../shell/Page.tsx'
 import { Trouble } from '../../shell/Trouble.tsx'
 import { Backup } from './Backup.tsx'
@@ -31,8 +32,9 @@ export function StationPage() {
 }
 
 function Board({ station }: { station: Station }) {
-  const { data: alerts } = useQuery(alertsQuery(station.id))
-  const { data: sessions = [] } = useQuery(lastRoundsQuery(station.id))
+  const { data: alerts = NONE, isPending: noAlerts } = useQuery(alertsQuery(station.id))
+  const { data: sessions = [], isPending: noSessions } = useQuery(lastRoundsQuery(station.id))
+  const runs = useQueries({ queries: station.chains.map(({ id }) => runsQuery(id)) })
   const board = useBoard(station)
   const navigate = useNavigate()
   const begin = () =>
@@ -40,6 +42,9 @@ function Board({ station }: { station: Station }) {
       const chain = await createChain(station.id, chainOfDraft(firstDraft))
       await navigate(chainAddress(station.id, chain.id))
     })
+  // Nothing is said of a chain before it is known, and nothing moves when it is.
+  if (noAlerts || noSessions || runs.some(({ isPending }) => isPending) || !board.every(isThere))
+    return null
   return (
     <div className="mx-auto max-w-6xl space-y-6 px-5 py-5 max-sm:px-3">
       <header className="flex flex-wrap items-end justify-between gap-x-6 gap-y-2">
@@ -47,22 +52,21 @@ function Board({ station }: { station: Station }) {
           <h2 className="text-xl font-bold">{station.name}</h2>
           <p className="text-sm text-muted">{station.place}</p>
         </div>
-        {alerts && (
-          <p role="status" className="text-base">
-            {stateText(board, alerts, sessions.length > 0)}
-          </p>
-        )}
+        <p role="status" className="text-base">
+          {stateText(board, alerts, sessions.length > 0)}
+        </p>
       </header>
       <section aria-label="Chains">
         <h2 className="sr-only">Chains</h2>
         <div className="grid gap-4 lg:grid-cols-2">
-          {board.map((own) => (
+          {board.map((own, k) => (
             <ChainCard
               key={own.id}
               stationId={station.id}
               own={own}
-              alerts={alerts?.filter(({ chainId }) => chainId === own.id) ?? []}
+              alerts={alerts.filter(({ chainId }) => chainId === own.id)}
               session={sessions.find(({ chainId }) => chainId === own.id)}
+              unfinished={runs[k]?.data?.filter(({ outcome }) => outcome === 'running') ?? []}
               unsaved={hasDraft(own.id)}
             />
           ))}
@@ -80,6 +84,11 @@ function Board({ station }: { station: Station }) {
     </div>
   )
 }
+
+const NONE: readonly Alert[] = []
+
+const isThere = ({ document, chain, problem }: BoardChain): boolean =>
+  (document !== null && chain !== null) || problem !== null
 
 /** How the station is, by its record and by the limits of its parts. */
 function stateText(

@@ -82,7 +82,7 @@ export const measurementsQuery = (stationId: string) =>
     queryFn: () => call('GET', `/stations/${stationId}/measurements`, z.array(measurementSchema)),
   })
 
-/** What is shown follows by itself; nobody waits for it to be told what was done. */
+/** Marks everything of the log as out of date; what is shown is fetched again in the background. */
 function afterLogChanges(): void {
   void queryClient.invalidateQueries({ queryKey: ['log'] })
   void queryClient.invalidateQueries({ queryKey: ['bin'] })

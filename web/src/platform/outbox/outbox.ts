@@ -34,7 +34,7 @@ export type Sent =
   | { is: 'refused'; error: ApiError }
 
 const PREFIX = 'saltline.outbox.'
-/** Nobody waits longer for an answer; the entry does, ms. */
+/** After this the caller is told that the entry waits; the request goes on, ms. */
 const ANSWER_MS = 4000
 /** The server is asked again after this, then after twice as long, and so on, ms. */
 const FIRST_RETRY_MS = 1000
