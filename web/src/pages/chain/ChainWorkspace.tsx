@@ -184,7 +184,7 @@ export function ChainWorkspace({
             />
           </div>
           {Strip && (
-            <Suspense>
+            <Suspense fallback={<div className="h-24" />}>
               <Strip document={document} channel={channel} answer={answer} />
             </Suspense>
           )}

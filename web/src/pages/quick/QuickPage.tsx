@@ -191,16 +191,18 @@ function Answer({
       <Keep chain={chain} />
       <section aria-label="All cables for this run" className="mt-6 px-5 md:px-0">
         <h2 className="mb-2 text-base font-bold">All cables for this run</h2>
-        <CablesForRun
-          station={store}
-          chain={chainOfDocument(document, undefined)!}
-          at={operatingPoint(document.transmitter, document.channels[0]!)}
-          stage={document.stages.length - 1}
-          lengthM={sum.lengthM}
-          currentId={sum.cableId}
-          takeLabel={(name) => `Take ${name} into the sum`}
-          onTake={({ id }) => set({ cableId: id })}
-        />
+        {store && (
+          <CablesForRun
+            station={store}
+            chain={chainOfDocument(document, undefined)!}
+            at={operatingPoint(document.transmitter, document.channels[0]!)}
+            stage={document.stages.length - 1}
+            lengthM={sum.lengthM}
+            currentId={sum.cableId}
+            takeLabel={(name) => `Take ${name} into the sum`}
+            onTake={({ id }) => set({ cableId: id })}
+          />
+        )}
       </section>
       <p className="mt-4 max-w-2xl px-5 text-sm text-muted md:px-0">
         For a transmitter held on 50 Ω, without <Term>foldback</Term>, and a cable typical of its
@@ -233,18 +235,25 @@ function HowSure({ document }: { document: ChainDocument }) {
   )
 }
 
-/** The catalogue, with the prices of the first station there is. */
+/** The catalogue, with the prices of the first station there is; null while they are on their way. */
 function useStore() {
-  const { data: stations } = useQuery(stationsQuery)
+  const { data: stations, isLoading: noStations } = useQuery(stationsQuery)
   const first = stations?.[0]?.id
-  const { data: station } = useQuery({ ...stationQuery(first ?? ''), enabled: first !== undefined })
+  const { data: station, isLoading: noStation } = useQuery({
+    ...stationQuery(first ?? ''),
+    enabled: first !== undefined,
+  })
+  const loading = noStations || noStation
   return useMemo(
-    () => ({
-      gear: [],
-      prices: station?.prices ?? { perM: {} },
-      currency: station?.currency ?? 'price',
-    }),
-    [station],
+    () =>
+      loading
+        ? null
+        : {
+            gear: [],
+            prices: station?.prices ?? { perM: {} },
+            currency: station?.currency ?? 'price',
+          },
+    [station, loading],
   )
 }
 

@@ -1,7 +1,10 @@
 import { lazy, memo, Suspense } from 'react'
 import { type Chart, type ChartSource, tableRows } from './chart.ts'
 
-const LineChart = lazy(() => import('./LineChart.tsx'))
+/** After what stands beside it: the answer comes first. */
+const painted = () => new Promise<void>((done) => requestAnimationFrame(() => setTimeout(done, 0)))
+
+const LineChart = lazy(() => painted().then(() => import('./LineChart.tsx')))
 
 /** A chart in its place, which is as large as what it stands in; the drawing is loaded with the first one. */
 export const ChartView = memo(function ChartView({ chart }: { chart: Chart | ChartSource }) {
