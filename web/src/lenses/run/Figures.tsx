@@ -11,7 +11,7 @@ import { comparedWords } from '../../model/comparedWords.ts'
 import { rangeText, wattsText } from '../../model/wattsText.ts'
 import { useUnits } from '../../platform/preferences.ts'
 import { OptionalField } from '../../ui/OptionalField.tsx'
-import type { Typed } from './useTypedStep.ts'
+import type { Typed } from '../../model/stepEntry.ts'
 
 /** Large fields for what the meter shows, beside what it should show. */
 export function Figures({

@@ -2,7 +2,6 @@ import {
   type ReadingBody,
   type Run,
   type RunBody,
-  type RunEntry,
   type RunStepDocument,
   textLimits,
 } from '@saltline/contract'
@@ -35,6 +34,7 @@ import {
   stopWords,
   type withEntry,
 } from '../../model/runs.ts'
+import { entryOfStep, type NewEntry, readOf, stopOf, whyNotDone } from '../../model/stepEntry.ts'
 import { readingWords } from '../../model/readingWords.ts'
 import { enterCorrection, enterReading, orThrow } from '../../platform/outbox/enter.ts'
 import { errorText } from '../../platform/errorText.ts'
@@ -70,11 +70,7 @@ export function StepView({
   run: Run
   step: RunStepDocument
   busy: boolean
-  onKeep: (
-    entry: Omit<RunEntry, 'id' | 'stepId' | 'at'>,
-    then?: Then,
-    change?: Partial<RunBody>,
-  ) => Promise<boolean>
+  onKeep: (entry: NewEntry, then?: Then, change?: Partial<RunBody>) => Promise<boolean>
   onBack: (() => void) | null
   /** To another step. */
   onGo: (index: number) => void
@@ -139,58 +135,25 @@ export function StepView({
   const stop = judged?.is === 'stop' ? judged.reason : null
   const look = judged?.is === 'look' ? judged.reason : null
   const words = stop && stopWords(stop, document, power)
-  const stopEntry = stop &&
-    words && { stop: { rule: stop.rule, why: words.why.slice(0, 300), wentOn: true } }
-
-  const read = {
-    ...(typed.forwardW !== null && { forwardW: typed.forwardW }),
-    ...(typed.reflectedW !== null && { reflectedW: typed.reflectedW }),
-    ...(typed.swr !== null && { swr: typed.swr }),
-  }
-  const entryNow = (should = expected): Omit<RunEntry, 'id' | 'stepId' | 'at'> => ({
-    outcome: 'done',
-    ...(isRead && read),
-    ...(should && {
-      expectedW: should.watts,
-      lowW: should.wattsRange.low,
-      highW: should.wattsRange.high,
-      expectedSwr: should.swr,
-    }),
-    ...(watch.seconds > 0 && !step.rest && { keyedS: Math.round(watch.seconds * 10) / 10 }),
-    ...(step.dials &&
-      typed.dials.some(Boolean) && {
-        // Their places count: the second stays the second where the first was not noted.
-        dials: names.map((_, i) => (typed.dials[i] ?? '').trim()),
-      }),
-    ...stopEntry,
-  })
+  const entryNow = (should = expected): NewEntry =>
+    entryOfStep(step, {
+      typed,
+      expected: should,
+      seconds: watch.seconds,
+      dialCount: names.length,
+      stop: stop && words ? stopOf(stop.rule, words.why, true) : null,
+    })
 
   const next = async (then?: Then, choice?: string) => {
-    if ((isRead || step.dials) && !found) {
-      setProblem(
-        'The channel of this step is no longer in the chain: skip the step, with a reason.',
-      )
-      return
-    }
-    if (isRead && typed.forwardW === null && typed.swr === null) {
-      setProblem('Enter what the meter shows, or skip the step with a reason.')
-      return
-    }
-    if (stop && !wentOn) {
-      setProblem('Unkey first. Going on is a press of its own, above.')
-      return
-    }
+    const at = { typed, hasChannel: found !== undefined, stopped: stop !== null, wentOn, despite }
+    const why = whyNotDone(step, at)
+    if (why !== null) return setProblem(why)
     try {
       const now = checkedHere ? await known() : facts
-      if (!despite && now && now.against.length > 0) {
-        setProblem('Not yet: see above.')
-        return
-      }
-      // Entered faster than a figure is judged by itself.
-      if (!wentOn && judgeNow(now)?.is === 'stop') {
-        setProblem('Unkey first. Going on is a press of its own, above.')
-        return
-      }
+      // Entered faster than a figure is judged by itself, it is judged here.
+      const stopped = judgeNow(now)?.is === 'stop'
+      const later = whyNotDone(step, { ...at, known: { against: now?.against ?? [], stopped } })
+      if (later !== null) return setProblem(later)
       let change: Partial<RunBody> = {}
       let readingId: string | undefined
       if (isRead && asItStands(chain, step, runChannel)) {
@@ -238,7 +201,7 @@ export function StepView({
     mode: step.state?.carrier ? 'key-down' : own.mode,
     powerW: setPowerOf(step.state ?? {}, runChannel),
     before: placesOf(document)[plane ?? 0]!.before,
-    ...read,
+    ...readOf(typed),
     ...(instrument && { instrumentId: instrument.id }),
     ...(run.by && { by: run.by }),
     note: `${run.title}: ${step.title}`.slice(0, 200),
@@ -285,7 +248,7 @@ export function StepView({
               {
                 ...entryNow(),
                 outcome: 'stopped',
-                stop: { rule: stop.rule, why: words.why.slice(0, 300), wentOn: false },
+                stop: stopOf(stop.rule, words.why, false),
               },
               { end: 'stopped' },
             )

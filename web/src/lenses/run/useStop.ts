@@ -2,7 +2,7 @@ import type { RunEntry, RunStepDocument } from '@saltline/contract'
 import { correctedW, type Judged, type Meter, stopFor, stopForTime } from '@saltline/core'
 import { useEffect, useState } from 'react'
 import type { StepFigures } from '../../compute/tasks/stepFigures.ts'
-import type { Typed } from './useTypedStep.ts'
+import type { Typed } from '../../model/stepEntry.ts'
 
 /** How long a figure must stand before it is judged, ms: half a number means nothing. */
 const STANDS_MS = 700

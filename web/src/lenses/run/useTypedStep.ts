@@ -1,15 +1,13 @@
 import { useCallback, useState } from 'react'
 import { z } from 'zod'
+import type { Typed } from '../../model/stepEntry.ts'
 
-const schema = z.object({
+const schema: z.ZodType<Typed> = z.object({
   forwardW: z.number().nullable().catch(null),
   reflectedW: z.number().nullable().catch(null),
   swr: z.number().nullable().catch(null),
   dials: z.array(z.string()).catch([]),
 })
-/** What was typed at a step and is not kept yet. */
-export type Typed = z.infer<typeof schema>
-
 const EMPTY: Typed = { forwardW: null, reflectedW: null, swr: null, dials: [] }
 
 /** What is typed survives a reload, until the step is kept. */
