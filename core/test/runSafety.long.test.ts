@@ -20,6 +20,8 @@ const STATIONS = [
   ...Array.from({ length: drawn(16, 100) }, (_, seed) => seed),
   // Set, the tuner left the radio folded back, below its licence; while it is set, the radio may meet a match.
   302_071,
+  // The same, and the tuner itself was over its rating.
+  404_867,
 ]
 
 const sheetsOf = (seed: number) => {

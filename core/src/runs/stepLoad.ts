@@ -17,7 +17,7 @@ import type { RunChannel } from './expand.ts'
 import { COOL, type Heated, shortTimeFactor, type Warmth } from './heat.ts'
 import type { RunStep } from './sheet.ts'
 import { chainOfStep, type SteppedChain } from './stateOf.ts'
-import { aheadOfUnset, timesPower } from './unsetNetwork.ts'
+import { aheadOfUnset, atPower, timesPower } from './unsetNetwork.ts'
 
 /** The station that sheets are written out for. */
 export interface RunStation {
@@ -112,6 +112,9 @@ function solvedLoad(
     if (!unset || !ahead) return own
     return own.map((stress) => {
       if (stress.part > tuner) return timesPower(stress, raised)
+      // Set as well as it can be it may leave the radio a mismatch; while it is set, the radio may meet a match.
+      if (stress.part === tuner && stress.kind === 'power')
+        return atPower(stress, Math.max(stress.stress, ahead.mostPerWatt * powerW))
       const worst = ahead.stresses.find(
         ({ part, kind }) => part === stress.part && kind === stress.kind,
       )

@@ -16,6 +16,8 @@ const BETWEEN = 1.05
 export interface AheadOfUnset {
   /** Most net power into the tuner, W for one watt set. */
   perWatt: number
+  /** The same with what lies between the reflections that were tried: what the tuner's own rating is held against. */
+  mostPerWatt: number
   /** Of the transmitter and every part in front of the tuner the worst stress, at one watt set. */
   stresses: Stress[]
 }
@@ -55,6 +57,7 @@ export function aheadOfUnset(
     }
   return {
     perWatt,
+    mostPerWatt: perWatt * BETWEEN,
     stresses: worst.map((own) => (own.part < 0 ? own : timesPower(own, BETWEEN))),
   }
 }
@@ -64,4 +67,11 @@ export const timesPower = (own: Stress, factor: number): Stress => ({
   ...own,
   stress: own.stress * (own.unit.startsWith('V') ? Math.sqrt(factor) : factor),
   headroomDb: own.headroomDb === null ? null : own.headroomDb - 10 * Math.log10(factor),
+})
+
+/** A stress that is a power, at another one, W. */
+export const atPower = (own: Stress, watts: number): Stress => ({
+  ...own,
+  stress: watts,
+  headroomDb: own.limit === null ? null : 10 * Math.log10(own.limit / watts),
 })
