@@ -66,8 +66,13 @@ export function useRowDrag(
       const dropped = now
       end()
       if (!dropped) return
-      // What is let go was not pressed.
-      addEventListener('click', (click) => click.stopPropagation(), { capture: true, once: true })
+      // What is let go was not pressed: the click that may follow at once is not one.
+      const letGo = new AbortController()
+      addEventListener('click', (click) => click.stopPropagation(), {
+        capture: true,
+        signal: letGo.signal,
+      })
+      setTimeout(() => letGo.abort())
       const to = landsAt(widths, dropped)
       if (to !== from) onMove(from, to)
     })
