@@ -84,6 +84,8 @@ export default function LineChart({ chart }: { chart: Chart | ChartSource }) {
     }
   }, [box, chart, palette, width])
 
+  // Until it is drawn; a source names what it draws then.
+  const first = 'subscribe' in chart ? chart.get() : chart
   const hover = ({ clientX, clientY, currentTarget }: React.PointerEvent) => {
     if (!read.current) return
     const { left, top } = currentTarget.getBoundingClientRect()
@@ -98,7 +100,12 @@ export default function LineChart({ chart }: { chart: Chart | ChartSource }) {
       onPointerDown={hover}
       onPointerLeave={() => hovered.current?.replaceChildren()}
     >
-      <div ref={box} role="img" className="absolute inset-0" />
+      <div
+        ref={box}
+        role="img"
+        aria-label={first?.description ?? 'Drawing…'}
+        className="absolute inset-0"
+      />
       <svg ref={over} aria-hidden className="pointer-events-none absolute inset-0 size-full" />
       <div ref={hovered} aria-hidden className="pointer-events-none absolute inset-0" />
     </div>
