@@ -1,9 +1,10 @@
-// `npm test`: installs what is missing, then lint, types, unit and server tests, browser tests.
-import { spawnSync } from 'node:child_process'
+// `npm test`: installs what is missing and builds; then lint, types, unit and server tests in turn, and the browser
+// tests beside them: one waits often where the other computes.
 import { mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { installChromium, installDependencies, root } from './ready.mjs'
+import { installChromium, installDependencies } from './ready.mjs'
+import { step } from './steps.mjs'
 
 installDependencies()
 const chromium = installChromium()
@@ -14,19 +15,9 @@ let failed = 0
 /** What failed, named once more at the end, where it is read. */
 const failures = []
 
-function step(title, command, args, env = {}) {
-  console.log(`\n── ${title}`)
-  const { status } = spawnSync(command, args, {
-    cwd: root,
-    stdio: 'inherit',
-    env: { ...process.env, ...env },
-  })
-  return status === 0
-}
-
 /** A step that is one test in itself. */
-function check(title, command, args) {
-  if (step(title, command, args)) passed++
+async function check(title, script) {
+  if (await step(title, 'npm', ['run', '--silent', script], { quiet: true })) passed++
   else fail(title)
 }
 
@@ -36,8 +27,8 @@ function fail(name) {
 }
 
 /** A runner that writes a report: its tests are counted; a run without a report is a failure. */
-function suite(title, command, args, env, count) {
-  const ok = step(title, command, args, env)
+async function suite(title, command, args, env, count) {
+  const ok = await step(title, command, args, { env })
   try {
     const counted = count()
     passed += counted.passed
@@ -77,44 +68,48 @@ function firstLine(text = '') {
   return text.split('\n', 1)[0].slice(0, 300)
 }
 
-for (const [title, script] of [
-  ['lint and format', 'lint'],
-  ['types', 'types'],
-  ['who imports whom', 'imports'],
-  ['what nobody uses', 'unused'],
-])
-  check(title, 'npm', ['run', '--silent', script])
-
-const unitReport = join(results, 'unit.json')
-suite(
-  'unit and server tests',
-  'npx',
-  ['vitest', 'run', '--reporter=dot', '--reporter=json', `--outputFile.json=${unitReport}`],
-  {},
-  () => {
-    const report = JSON.parse(readFileSync(unitReport, 'utf8'))
-    return { passed: report.numPassedTests, failed: report.testResults.flatMap(failuresOfFile) }
-  },
-)
-
-check('build', 'npm', ['run', 'build', '--silent'])
-
-if (!chromium) {
-  console.error(
-    '\nThe browser tests were not run: there is no Chromium. What to install is said above.',
-  )
-  end(', 1 skipped')
+async function checks() {
+  await check('lint and format', 'lint')
+  await check('types', 'types')
+  await check('who imports whom', 'imports')
+  await check('what nobody uses', 'unused')
 }
-const browserReport = join(results, 'browser.json')
-suite(
-  'browser tests',
-  'npx',
-  ['playwright', 'test', '--config', 'e2e/playwright.config.ts', '--reporter=list,json'],
-  { PLAYWRIGHT_JSON_OUTPUT_NAME: browserReport },
-  () => {
-    const { stats, suites } = JSON.parse(readFileSync(browserReport, 'utf8'))
-    return { passed: stats.expected, failed: suites.flatMap(failedSpecs) }
-  },
-)
 
-end()
+function unit() {
+  const report = join(results, 'unit.json')
+  return suite(
+    'unit and server tests',
+    'npx',
+    ['vitest', 'run', '--reporter=dot', '--reporter=json', `--outputFile.json=${report}`],
+    { SALTLINE_BUILT: '1' },
+    () => {
+      const { numPassedTests, testResults } = JSON.parse(readFileSync(report, 'utf8'))
+      return { passed: numPassedTests, failed: testResults.flatMap(failuresOfFile) }
+    },
+  )
+}
+
+function browser() {
+  const report = join(results, 'browser.json')
+  return suite(
+    'browser tests',
+    'npx',
+    ['playwright', 'test', '--config', 'e2e/playwright.config.ts', '--reporter=list,json'],
+    { PLAYWRIGHT_JSON_OUTPUT_NAME: report },
+    () => {
+      const { stats, suites } = JSON.parse(readFileSync(report, 'utf8'))
+      return { passed: stats.expected, failed: suites.flatMap(failedSpecs) }
+    },
+  )
+}
+
+await check('build', 'build')
+console.log(
+  'The rest runs side by side; each shows what it found when it ends. It takes some minutes.',
+)
+await Promise.all([checks().then(unit), chromium ? browser() : undefined])
+if (chromium) end()
+console.error(
+  '\nThe browser tests were not run: there is no Chromium. What to install is said above.',
+)
+end(', 1 skipped')

@@ -33,9 +33,11 @@ const options = {
   logLevel: 'warning',
 }
 
-/** Also what the tests begin with. */
-export default async function buildServer() {
-  await build(options)
+const buildServer = () => build(options)
+
+/** What the tests begin with, where nobody has built it for them. */
+export default async function setup() {
+  if (!process.env.SALTLINE_BUILT) await buildServer()
 }
 
 if (process.argv[1] === import.meta.filename) {

@@ -99,13 +99,8 @@ export { dissipatedDb } from './chain/dissipated.ts'
 export { type Answer, answerChain, middleW, type Spread } from './chain/phaseRange.ts'
 export { predictions } from './chain/predictions.ts'
 export { bothSchools, textbookLineLossDb } from './chain/schools.ts'
-export {
-  netAlongLine,
-  type Solution,
-  solveChain,
-  type StageState,
-  type TunerState,
-} from './chain/solve.ts'
+export type { Solution, StageState, TunerState } from './chain/solution.ts'
+export { netAlongLine, solveChain } from './chain/solve.ts'
 export {
   type ToleranceName,
   toleranceNames,
@@ -152,11 +147,11 @@ export { ratedPowerAt, ratingsOf } from './limits/ratings.ts'
 export {
   type Standing,
   standingOf,
-  type Stress,
   stressesOf,
   type Surroundings,
   tightest,
 } from './limits/stress.ts'
+export type { Stress } from './stages/stress.ts'
 export { type SectionVerdict, upgradeTo, worstFaultAt } from './limits/upgrade.ts'
 
 // Readings: what a meter will show, and what they say

@@ -20,7 +20,8 @@ import {
 } from '../src/index.ts'
 import { heatingTimeS } from '../src/limits/faults.ts'
 import { NEPER_PER_M } from '../src/constants.ts'
-import { permittedHeatWPerM, thermalShare } from '../src/limits/stress.ts'
+import { thermalShare } from '../src/limits/stress.ts'
+import { permittedHeatWPerM } from '../src/stages/stress.ts'
 import { type RatedStage } from '../src/limits/ratings.ts'
 
 const pe5 = cableClasses.find(({ id }) => id === 'pe-5')!
@@ -107,10 +108,12 @@ describe('heat', () => {
     const stage = line() as Extract<RatedStage, { kind: 'line' }>
     const ratings = ratingsOf(stage)
     const [hz, watts] = ratings.averageW!.find(([f]) => f === 10e6)!
-    const at40 = permittedHeatWPerM(stage, ratings, 10e6, 40)!
+    const at40 = permittedHeatWPerM(stage.cable, { ratings, frequencyHz: 10e6, ambientC: 40 })!
     expect(at40).toBeCloseTo(watts * 2 * attenuationDbPer100m(pe5, hz) * NEPER_PER_M, 9)
-    expect(permittedHeatWPerM(stage, ratings, 10e6, 60)! / at40).toBeCloseTo(0.5, 9)
-    expect(permittedHeatWPerM(stage, ratings, 10e6, 80)).toBe(0)
+    expect(
+      permittedHeatWPerM(stage.cable, { ratings, frequencyHz: 10e6, ambientC: 60 })! / at40,
+    ).toBeCloseTo(0.5, 9)
+    expect(permittedHeatWPerM(stage.cable, { ratings, frequencyHz: 10e6, ambientC: 80 })).toBe(0)
   })
 
   test('a voice heats a fifth of a carrier, and bears five times its PEP', () => {

@@ -1,4 +1,5 @@
-import { type Solution, solveChain } from '../src/chain/solve.ts'
+import type { Solution } from '../src/chain/solution.ts'
+import { solveChain } from '../src/chain/solve.ts'
 import type { Chain, Stage } from '../src/index.ts'
 import type { FoldbackPoint } from '../src/source/transmitter.ts'
 

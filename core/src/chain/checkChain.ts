@@ -1,6 +1,5 @@
 import { InputError } from '../errors.ts'
 import type { Checks } from '../stages/model.ts'
-import { checkMeasured } from '../stages/measured.ts'
 import { modelOf } from '../stages/stage.ts'
 import type { Chain, OperatingPoint } from './chain.ts'
 
@@ -37,15 +36,15 @@ export function checkChain({ stages, load }: Chain, at: OperatingPoint): void {
 }
 
 /**
- * Checks that measured parts of a chain were measured at a frequency.
+ * Checks that every part of a chain has a figure for a frequency.
  *
  * @throws InputError with a path
  */
 export function checkCovered({ stages }: Pick<Chain, 'stages'>, frequencyHz: number): void {
   stages.forEach((stage, k) => {
-    if (stage.kind !== 'measured' || stage.bypassed) return
+    if (stage.bypassed) return
     try {
-      checkMeasured(stage, frequencyHz)
+      modelOf(stage).covers?.(stage, frequencyHz)
     } catch (error) {
       throw error instanceof InputError ? error.within('stages', k) : error
     }

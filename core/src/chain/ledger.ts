@@ -1,5 +1,5 @@
 import { lossDb } from '../units/decibel.ts'
-import type { Solution } from './solve.ts'
+import type { Solution } from './solution.ts'
 
 /** One line of the account from the set power to the antenna. */
 export interface LedgerRow {

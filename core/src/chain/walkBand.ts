@@ -2,7 +2,7 @@
 import { emptyLineConstants, lineConstants } from '../line/constants.ts'
 import { cableToday, type LineStage } from '../stages/line.ts'
 import { LARGE } from './phasors.ts'
-import { type Stage, writeStage } from '../stages/stage.ts'
+import { modelOf, type Stage, writeStage } from '../stages/stage.ts'
 import { hyperbolic, newAbcd, sinCos } from '../stages/twoPort.ts'
 
 /** Voltage and current at one plane on n frequencies, unscaled: what they stand for is e^log as much. */
@@ -40,7 +40,7 @@ export function walkBand(
     const stage = stages[k]!
     if (stage.bypassed) continue
     if (stage.kind === 'line') throughLine(stage, hz, at, lines)
-    else if (isFlat(stage)) {
+    else if (modelOf(stage).flat?.(stage)) {
       writeStage(stage, hz[0]!, referenceOhm, abcd)
       throughMatrix(at, 0, hz.length)
     } else throughAny(stage, hz, referenceOhm, at)
@@ -131,11 +131,6 @@ function throughLine(
     iIm[i] = outRe * yIm + outIm * yRe
   }
 }
-
-/** Whether a stage is the same at every frequency. */
-const isFlat = (stage: Stage): boolean =>
-  (stage.kind === 'pad' && stage.atHz === undefined && !stage.points?.length) ||
-  ((stage.kind === 'series' || stage.kind === 'shunt') && stage.atHz === undefined)
 
 const abcd = newAbcd()
 

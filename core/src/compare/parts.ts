@@ -3,7 +3,7 @@ import type { Chain, OperatingPoint } from '../chain/chain.ts'
 import { answerChain, middleW } from '../chain/phaseRange.ts'
 import { cableClasses, type CableClass } from '../cables/cableClass.ts'
 import { withCable } from '../stages/withCable.ts'
-import type { Stage } from '../stages/stage.ts'
+import { modelOf } from '../stages/stage.ts'
 
 export interface PartGain {
   /** Index of the stage. */
@@ -16,7 +16,6 @@ export interface PartGain {
 
 /** Classes this near in impedance may stand in for each other, Ω. */
 const SAME_OHM = 5
-const PERFECT_Q = 1e9
 
 /**
  * For every part in circuit that takes power, what the antenna would get more without its loss, and with the best
@@ -38,7 +37,7 @@ export function partGains(
   return chain.stages
     .flatMap((stage, k): PartGain[] => {
       if (stage.bypassed || stage.kind === 'amplifier' || !(now.stages[k]!.lossW > 0)) return []
-      const ideal = lossless(stage)
+      const ideal = modelOf(stage).lossless(stage)
       const idealDb = gain(ideal ? chain.stages.with(k, ideal) : chain.stages.toSpliced(k, 1))
       if (stage.kind !== 'line') return [{ stage: k, idealDb, best: null }]
       // What loses least of itself may make another mismatch: every class is solved.
@@ -49,27 +48,4 @@ export function partGains(
       return [{ stage: k, idealDb, best }]
     })
     .sort((a, b) => b.idealDb - a.idealDb)
-}
-
-/** A part that does what it does and takes nothing for it; null where nothing is left to do. */
-function lossless(stage: Stage): Stage | null {
-  switch (stage.kind) {
-    case 'line':
-    case 'stub':
-      return withCable(stage, { ...stage.cable, k1DbPer100m: 0, k2DbPer100m: 0 })
-    case 'tuner':
-      return stage.method === 'given'
-        ? { ...stage, lossDb: 0 }
-        : { ...stage, coilQ: PERFECT_Q, capacitorQ: PERFECT_Q }
-    case 'transformer':
-      return { ...stage, lossDb: 0, coreOhm: undefined }
-    case 'series':
-      return { ...stage, rOhm: 0 }
-    case 'shunt':
-      return stage.xOhm === 0 ? null : { ...stage, rOhm: 0 }
-    case 'pad':
-    case 'measured':
-    case 'amplifier':
-      return null
-  }
 }

@@ -1,7 +1,8 @@
 /** What breaks when something fails: check the fault, not only the fair day. */
 import { settingsNow } from '../chain/tunerSettings.ts'
 import type { OperatingPoint } from '../chain/chain.ts'
-import { type Solution, solveChain } from '../chain/solve.ts'
+import { solveChain } from '../chain/solve.ts'
+import type { Solution } from '../chain/solution.ts'
 import { roundOf, turnChain } from '../chain/turnChain.ts'
 import { type Load, phaseUnknown } from '../load/load.ts'
 import { swrOf } from '../load/reflection.ts'
@@ -9,7 +10,8 @@ import type { AmplifierStage } from '../source/amplifier.ts'
 import { foldbackAt, type FoldbackPoint, type Transmitter } from '../source/transmitter.ts'
 import type { RatedStage } from './ratings.ts'
 import { checkLimits, type Checked, type RatedChain } from './mostPower.ts'
-import { type Stress, type Surroundings, tightest } from './stress.ts'
+import type { Stress } from '../stages/stress.ts'
+import { type Surroundings, tightest } from './stress.ts'
 
 export type FaultKind = 'open' | 'short' | 'joint' | 'worstSwr'
 

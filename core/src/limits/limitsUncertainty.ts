@@ -9,7 +9,8 @@ import type { ModeId } from '../source/modes.ts'
 import { type Estimate, estimateOf } from '../statistics/quantile.ts'
 import { seeded } from '../statistics/random.ts'
 import { mostPowerOf, type RatedChain } from './mostPower.ts'
-import { type Stress, stressesOf, type Surroundings } from './stress.ts'
+import type { Stress } from '../stages/stress.ts'
+import { stressesOf, type Surroundings } from './stress.ts'
 
 /** How a chain may be used on a channel: what it is asked about at one and the same setting. */
 export interface Use {

@@ -1,12 +1,14 @@
 /** The most power a chain may run on a channel, and the part that sets it. */
 import { settingsNow } from '../chain/tunerSettings.ts'
 import type { Chain, OperatingPoint, TunerSettings } from '../chain/chain.ts'
-import { solveChain, type Solution } from '../chain/solve.ts'
+import { solveChain } from '../chain/solve.ts'
+import type { Solution } from '../chain/solution.ts'
 import { checkChain, checkCovered } from '../chain/checkChain.ts'
 import { type Round, roundOf, turnChain } from '../chain/turnChain.ts'
 import { phaseUnknown } from '../load/load.ts'
 import type { RatedStage } from './ratings.ts'
-import { brokenBySwr, type Stress, stressesOf, type Surroundings, tightest } from './stress.ts'
+import type { Stress } from '../stages/stress.ts'
+import { brokenBySwr, stressesOf, type Surroundings, tightest } from './stress.ts'
 
 export type RatedChain = Omit<Chain, 'stages'> & { stages: readonly RatedStage[] }
 

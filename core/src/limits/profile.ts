@@ -1,13 +1,9 @@
 /** Voltage and heat along a chain, as shares of their limits. */
-import { type Solution, stressAlongLine } from '../chain/solve.ts'
+import { stressAlongLine } from '../chain/solve.ts'
+import type { Solution } from '../chain/solution.ts'
 import { type RatedStage, ratingsOf } from './ratings.ts'
-import {
-  permittedHeatWPerM,
-  type Stress,
-  stressesOf,
-  type Surroundings,
-  thermalShare,
-} from './stress.ts'
+import { permittedHeatWPerM, type Stress } from '../stages/stress.ts'
+import { stressesOf, type Surroundings, thermalShare } from './stress.ts'
 
 /** Stress over limit; null where the limit is not known. One value a step along the stage. */
 export interface StageProfile {
@@ -38,7 +34,11 @@ export function profileOf(
     }
     const ratings = ratingsOf(stage)
     const { voltageRms, heatWPerM } = stressAlongLine(stage, solution, k, LINE_STEPS)
-    const permitted = permittedHeatWPerM(stage, ratings, solution.frequencyHz, around.ambientC)
+    const permitted = permittedHeatWPerM(stage.cable, {
+      ...around,
+      ratings,
+      frequencyHz: solution.frequencyHz,
+    })
     const mean = thermalShare(around, ratings.timeConstantS)
     const { voltageRms: rated } = ratings
     return {

@@ -6,7 +6,8 @@ import { attenuationDbPer100m } from '../line/cable.ts'
 import { type Fault, faultsOf } from './faults.ts'
 import { checkLimits, type RatedChain } from './mostPower.ts'
 import type { RatedStage } from './ratings.ts'
-import { type Stress, type Surroundings, tightest } from './stress.ts'
+import type { Stress } from '../stages/stress.ts'
+import { type Surroundings, tightest } from './stress.ts'
 
 export interface Replacement {
   cable: CableClass

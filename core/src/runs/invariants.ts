@@ -3,7 +3,7 @@
  * is known to be in; `Violation` says what is wrong and with which figures. Sheets are written out with these rules, a run
  * asks them before the key goes down, and the editor of sheets names what they find.
  */
-import type { Stress } from '../limits/stress.ts'
+import type { Stress } from '../stages/stress.ts'
 import { brokenBySwr, tightest } from '../limits/stress.ts'
 import { cold, restS } from './heat.ts'
 import { isKeyed, type RunLoad } from './sheet.ts'

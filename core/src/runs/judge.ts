@@ -1,6 +1,6 @@
 /** Stop rules: whether a figure that was just read means to unkey, with what the meter can know of it. */
 import { solveChain } from '../chain/solve.ts'
-import type { Stress } from '../limits/stress.ts'
+import type { Stress } from '../stages/stress.ts'
 import { rhoOfSwr, swrOf } from '../load/reflection.ts'
 import { swrRead } from '../measure/expectReading.ts'
 import { leakOf, type Meter, readingDoubtW } from '../measure/meter.ts'

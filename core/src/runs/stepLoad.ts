@@ -9,7 +9,8 @@ import {
   stressesByPower,
 } from '../limits/mostPower.ts'
 import { ratingsOf } from '../limits/ratings.ts'
-import { RATED_AMBIENT_C, type Stress, type Surroundings } from '../limits/stress.ts'
+import type { Surroundings } from '../limits/stress.ts'
+import { RATED_AMBIENT_C, type Stress } from '../stages/stress.ts'
 import { type AmplifierStage, ceilingW, driveForW } from '../source/amplifier.ts'
 import type { ModeId } from '../source/modes.ts'
 import type { Range } from '../statistics/quantile.ts'

@@ -4,7 +4,8 @@ import { type OperatingPoint, referenceOf } from '../chain/chain.ts'
 import { phases } from '../chain/allRound.ts'
 import { solveChain } from '../chain/solve.ts'
 import type { RatedChain } from '../limits/mostPower.ts'
-import { type Stress, stressesOf, type Surroundings } from '../limits/stress.ts'
+import { stressesOf, type Surroundings } from '../limits/stress.ts'
+import type { Stress } from '../stages/stress.ts'
 import { impedanceOf } from '../load/reflection.ts'
 
 /** Sizes and phases that stand for all reflections. */

@@ -1,3 +1,5 @@
+import { cableRatings } from './rating.ts'
+import { heatPerMetreStress, powerStress, voltageStress } from './stress.ts'
 import type { Cable } from '../line/cable.ts'
 import { emptyLineConstants, type LineConstants, lineConstants } from '../line/constants.ts'
 import { half } from '../statistics/random.ts'
@@ -88,6 +90,13 @@ export function checkCable(cable: Cable, { positive, notNegative }: Checks): voi
   notNegative(cable.k2DbPer100m, 'k₂', 'cable', 'k2DbPer100m')
 }
 
+/** The same cable if it took nothing. */
+export const losslessCable = (cable: Cable): Cable => ({
+  ...cable,
+  k1DbPer100m: 0,
+  k2DbPer100m: 0,
+})
+
 /**
  * Checks, matrix and tolerances of a length of cable.
  *
@@ -109,4 +118,18 @@ export const lineModel: StageModel<LineStage> = {
       to.cable.k2DbPer100m = from.cable.k2DbPer100m * loss
     },
   },
+  stresses: ({ cable, lengthM }, at) => {
+    const { maxVoltageRms, maxHeatWPerM, matchedLossDb } = at.state.line!
+    const heat =
+      matchedLossDb > 0 || lengthM === 0
+        ? heatPerMetreStress(at, cable, maxHeatWPerM.value)
+        : // A cable given without loss has no heat to judge: its rating is then held against the power.
+          powerStress(at, at.before, at.behind)
+    return [
+      { ...voltageStress(at, maxVoltageRms.value), fromLoadM: maxVoltageRms.fromLoadM },
+      { ...heat, fromLoadM: maxHeatWPerM.fromLoadM },
+    ]
+  },
+  ratings: ({ cable }) => cableRatings(cable),
+  lossless: ({ ageing: _, ...stage }) => ({ ...stage, cable: losslessCable(stage.cable) }),
 }

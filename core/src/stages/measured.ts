@@ -1,3 +1,4 @@
+import { throughStresses } from './stress.ts'
 import { REFERENCE_OHM } from '../constants.ts'
 import { InputError, OutOfRangeError } from '../errors.ts'
 import { intervalOf } from '../load/load.ts'
@@ -124,4 +125,7 @@ export const measuredModel: StageModel<MeasuredStage> = {
       refuse('A measured part needs eight numbers a frequency.', 's')
   },
   write: (stage, hz, _reference, out) => writeMeasured(stage, hz, out),
+  covers: checkMeasured,
+  stresses: (_stage, at) => throughStresses(at),
+  lossless: () => null,
 }

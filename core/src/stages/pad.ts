@@ -1,3 +1,4 @@
+import { throughStresses } from './stress.ts'
 import { half } from '../statistics/random.ts'
 import type { StageModel } from './model.ts'
 import { type Abcd, hyperbolic, writeReal } from './twoPort.ts'
@@ -74,4 +75,7 @@ export const padModel: StageModel<PadStage> = {
       if (from.points) to.points = from.points.map(([hz, db]) => [hz, db * loss] as const)
     },
   },
+  flat: ({ atHz, points }) => atHz === undefined && !points?.length,
+  stresses: (_stage, at) => throughStresses(at),
+  lossless: () => null,
 }

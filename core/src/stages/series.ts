@@ -1,3 +1,4 @@
+import { heatStress, voltageStress } from './stress.ts'
 import type { StageModel } from './model.ts'
 import { type Abcd, reactanceAt, writeThrough } from './twoPort.ts'
 
@@ -31,4 +32,10 @@ export const seriesModel: StageModel<SeriesStage> = {
     notNegative(rOhm, 'Resistance', 'rOhm')
   },
   write: (stage, hz, _reference, out) => writeSeries(stage, hz, out),
+  flat: ({ atHz }) => atHz === undefined,
+  stresses: ({ rOhm, xOhm }, at) => [
+    voltageStress(at, Math.hypot(rOhm, xOhm) * at.before.currentRms),
+    heatStress(at),
+  ],
+  lossless: (stage) => ({ ...stage, rOhm: 0 }),
 }

@@ -1,3 +1,4 @@
+import { heatStress, voltageStress, voltsAcross } from './stress.ts'
 import type { StageModel } from './model.ts'
 import { type Abcd, reactanceAt, writeThrough } from './twoPort.ts'
 
@@ -35,4 +36,7 @@ export const shuntModel: StageModel<ShuntStage> = {
       refuse('A shunt of 0 Ω is a short circuit: nothing gets past it.', 'rOhm')
   },
   write: (stage, hz, _reference, out) => writeShunt(stage, hz, out),
+  flat: ({ atHz }) => atHz === undefined,
+  stresses: (_stage, at) => [voltageStress(at, voltsAcross(at)), heatStress(at)],
+  lossless: (stage) => (stage.xOhm === 0 ? null : { ...stage, rOhm: 0 }),
 }

@@ -1,7 +1,7 @@
 import type { AmplifierStage } from '../source/amplifier.ts'
 import type { TunerStage } from '../tuner/kinds.ts'
 import { InputError } from '../errors.ts'
-import { amplifierModel, tunerModel } from './active.ts'
+import { amplifierModel } from './amplifier.ts'
 import { lineModel, type LineStage } from './line.ts'
 import { measuredModel, type MeasuredStage } from './measured.ts'
 import type { StageModel } from './model.ts'
@@ -10,6 +10,7 @@ import { seriesModel, type SeriesStage } from './series.ts'
 import { shuntModel, type ShuntStage } from './shunt.ts'
 import { stubModel, type StubStage } from './stub.ts'
 import { transformerModel, type TransformerStage } from './transformer.ts'
+import { tunerModel } from './tuner.ts'
 import { type Abcd, writeThrough } from './twoPort.ts'
 
 type Kinds =

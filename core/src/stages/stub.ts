@@ -1,9 +1,11 @@
+import { cableRatings } from './rating.ts'
+import { heatPerMetreStress, voltageStress, voltsAcross } from './stress.ts'
 import { type Complex, complex, divide } from '../complex.ts'
 import type { Cable } from '../line/cable.ts'
 import { lineConstants } from '../line/constants.ts'
 import { lineProfiles, maximumOf, profileAt } from '../line/standingWave.ts'
 import { half } from '../statistics/random.ts'
-import { checkCable, writeLine } from './line.ts'
+import { checkCable, losslessCable, writeLine } from './line.ts'
 import type { StageModel } from './model.ts'
 import { type Abcd, newAbcd, writeThrough } from './twoPort.ts'
 
@@ -106,4 +108,14 @@ export const stubModel: StageModel<StubStage> = {
       to.cable.k2DbPer100m = from.cable.k2DbPer100m * loss
     },
   },
+  stresses: (stage, at) => {
+    const along = stubStress(stage, at.frequencyHz)
+    const volts = voltsAcross(at)
+    return [
+      voltageStress(at, volts * along.voltageRms),
+      heatPerMetreStress(at, stage.cable, along.heatWPerM * volts ** 2),
+    ]
+  },
+  ratings: ({ cable }) => cableRatings(cable),
+  lossless: (stage) => ({ ...stage, cable: losslessCable(stage.cable) }),
 }

@@ -1,3 +1,4 @@
+import { powerStress, voltageStress, voltsAcross } from './stress.ts'
 import { half } from '../statistics/random.ts'
 import type { StageModel } from './model.ts'
 import { writePad } from './pad.ts'
@@ -60,4 +61,10 @@ export const transformerModel: StageModel<TransformerStage> = {
       to.lossDb = from.lossDb * Math.max(0, 1 + half(random) * tolerances.parts)
     },
   },
+  stresses: (_stage, at) => [
+    voltageStress(at, voltsAcross(at)),
+    // On the transmitter's side, where its loss sits.
+    powerStress(at, at.before),
+  ],
+  lossless: (stage) => ({ ...stage, lossDb: 0, coreOhm: undefined }),
 }
