@@ -1,5 +1,34 @@
 import { z } from 'zod'
 import { bounded, frequencyHz, gearId, limits, price, shortText } from './fields.ts'
+import { type Figure, shapeOf } from './stages/figure.ts'
+
+/** What a cable does to a wave. Loss per 100 m is k₁·√f + k₂·f with f in MHz. */
+export const cableFigures = [
+  { key: 'z0Ohm', noun: 'Impedance', quantity: 'impedance', within: 'z0Ohm' },
+  {
+    key: 'velocityFactor',
+    noun: 'Velocity factor',
+    quantity: 'plain',
+    within: 'velocityFactor',
+    step: 0.01,
+  },
+  {
+    key: 'k1DbPer100m',
+    noun: 'Conductor loss at 1 MHz',
+    label: 'k₁, conductor',
+    quantity: 'decibel',
+    within: 'attenuationAt1MHz',
+    step: 0.01,
+  },
+  {
+    key: 'k2DbPer100m',
+    noun: 'Dielectric loss at 1 MHz',
+    label: 'k₂, dielectric',
+    quantity: 'decibel',
+    within: 'dielectricAt1MHz',
+    step: 0.0005,
+  },
+] as const satisfies readonly Figure[]
 
 /** The electrical class of a coaxial cable, as a chain keeps it; see docs/how-it-computes.md. */
 export const cableSchema = z
@@ -7,10 +36,7 @@ export const cableSchema = z
     name: shortText('Cable'),
     /** The catalogue class or own cable it was taken from. */
     gearId: gearId.optional(),
-    z0Ohm: bounded('Impedance', ...limits.z0Ohm, 'Ω'),
-    velocityFactor: bounded('Velocity factor', ...limits.velocityFactor, ''),
-    k1DbPer100m: bounded('Conductor loss at 1 MHz', ...limits.attenuationAt1MHz, 'dB per 100 m'),
-    k2DbPer100m: bounded('Dielectric loss at 1 MHz', ...limits.dielectricAt1MHz, 'dB per 100 m'),
+    ...shapeOf(cableFigures),
     maxHz: frequencyHz.optional(),
     outerMm: bounded('Outer diameter', ...limits.outerMm, 'mm').optional(),
     weightKgPer100m: bounded('Weight', ...limits.weightKgPer100m, 'kg per 100 m').optional(),

@@ -84,7 +84,11 @@ describe('what cannot be is told where it is, with the cure', () => {
     [{ ...tuners.network, tuneWindowW: [20, 5] }, 'tuneWindowW.1', /largest tuning power/],
     [{ ...tuners.network, dials: { c1: ['1', '2', '3', '4'] } }, 'dials.c1', /./],
     [{ ...tuners.stepped, coilBits: 7.5 }, 'coilBits', /whole number/],
-    [{ ...tuners.stepped, coilBits: 14 }, 'coilBits', /between 1 and 10 relays/],
+    [
+      { ...tuners.stepped, coilBits: 14 },
+      'coilBits',
+      /number of coil relays must be between 1 and 10/,
+    ],
     [{ ...amplifier, gainDb: 5 }, 'gainDb', /raise the gain or the drive/],
     [{ ...amplifier, ceilings: { shouting: 5 } }, 'ceilings', /shouting/],
     [{ ...amplifier, inputOhm: { rOhm: 0, xOhm: 0 } }, 'inputOhm.rOhm', /Input resistance/],

@@ -77,9 +77,8 @@ test('limits as the operator knows them go before the class', async ({ page, ope
   const parts = page.getByRole('region', { name: 'Parts by headroom' })
   await expect(parts.getByRole('row', { name: /Capstan voltage/ })).toContainText('? not known')
   await page.getByText('Its ratings').click()
-  await page.getByLabel('Rated voltage').check()
-  await page.getByLabel('RMS', { exact: true }).fill('100')
-  await page.getByLabel('RMS', { exact: true }).press('Enter')
+  await page.getByLabel('Rated voltage, RMS').fill('100')
+  await page.getByLabel('Rated voltage, RMS').press('Enter')
   await expect(parts.getByRole('row', { name: /Capstan voltage/ })).toContainText('▲ over')
   await expect(sentence(page)).toContainText('by Capstan (voltage')
 })
@@ -143,9 +142,8 @@ for (const [paper, width, height] of [
 test('the card says where the chain asks for too much', async ({ page, chain, open }) => {
   await open('channel=c12&select=stage:desk')
   await page.getByText('Its ratings').click()
-  await page.getByLabel('Average power').check()
-  await page.getByLabel('on this frequency, 40 °C').fill('60')
-  await page.getByLabel('on this frequency, 40 °C').press('Enter')
+  await page.getByLabel('Average power').fill('60')
+  await page.getByLabel('Average power').press('Enter')
   await saved(page)
   await page.goto(`/station/merrow-point/chain/${chain.id}/card`)
   await expect(page.getByRole('article').getByRole('row', { name: /12\.353/ })).toContainText(

@@ -196,7 +196,7 @@ describe('what became of a document, in phrases', () => {
   test('a stage: its name, whether it is in circuit, its kind, its figures', () => {
     expect(stage({ name: 'Wattmeter' })).toEqual(['Wattmeter: renamed from Meter'])
     expect(stage({ bypassed: true })).toEqual(['Meter: bypassed'])
-    expect(stage({ lossDb: 0.2 })).toEqual(['Meter: 0.10 dB → 0.20 dB'])
+    expect(stage({ lossDb: 0.2 })).toEqual(['Meter: loss 0.10 dB → 0.20 dB'])
     expect(stage({ kind: 'series' })).toEqual(['Meter: another kind of part: series'])
     expect(stage({ limits: { averageW: 100 } })).toEqual(['Meter: changed'])
     const out = changeStage('b', (own) => ({ ...own, bypassed: true }))(document)

@@ -51,12 +51,12 @@ describe('a change in words', () => {
     [
       'length',
       edits.changeStage('c', (s) => ({ ...s, lengthM: 50 }) as typeof s),
-      ['Run: 40\u00a0m → 50\u00a0m'],
+      ['Run: length 40\u00a0m → 50\u00a0m'],
     ],
     [
       'loss',
       edits.changeStage('b', (s) => ({ ...s, lossDb: 0.2 }) as typeof s),
-      ['Meter: 0.10\u00a0dB → 0.20\u00a0dB'],
+      ['Meter: loss 0.10\u00a0dB → 0.20\u00a0dB'],
     ],
     ['removal', edits.removeStage('b'), ['Meter removed']],
     ['order', edits.moveStage('a', 2), ['stages reordered']],

@@ -110,7 +110,7 @@ describe('a cable', () => {
   })
 
   test('what changed is length, cable, its figures, or its age', () => {
-    expect(changes(line, { lengthM: 12 })).toEqual(['40 m → 12 m'])
+    expect(changes(line, { lengthM: 12 })).toEqual(['length 40 m → 12 m'])
     expect(changes(line, { cable: { ...line.cable, name: 'Other' } })).toEqual([
       '5 mm solid PE → Other',
     ])
@@ -148,7 +148,7 @@ describe('a part with a loss', () => {
   })
 
   test('what changed is its class, or its loss', () => {
-    expect(changes(pad, { lossDb: 6 })).toEqual(['3.0 dB → 6.0 dB'])
+    expect(changes(pad, { lossDb: 6 })).toEqual(['loss 3.0 dB → 6.0 dB'])
     expect(changes(pad, { gearId: 'n', lossDb: 6 })).toEqual(['another class of part'])
     const connector = begun('connector') as typeof pad
     // Taken out of the catalogue it is what it was.
@@ -171,7 +171,7 @@ describe('a tuner', () => {
     const given = { method: 'given', lossDb: 0.3, residualSwr: 1.1 } as unknown as typeof tuner
     expect(changes(tuner, given)).toEqual(['known in another way'])
     expect(changes(tuner, { dials: { c1: ['3', '40', '5'] } })).toEqual(['dial marks'])
-    expect(changes(tuner, { coilQ: 80 })).toEqual([])
+    expect(changes(tuner, { coilQ: 80 })).toEqual(['coil Q 200 → 80'])
   })
 
   test('its working: both SWRs, then coil and capacitors with what each takes', () => {
@@ -238,10 +238,12 @@ describe('a transformer', () => {
   ])('a ratio of %f is written %s', (ratio, text) => expect(figure({ ...one, ratio })).toBe(text))
 
   test('what changed is ratio, loss, or what is not ideal', () => {
-    expect(changes(one, { ratio: 9 })).toEqual(['1:4 → 1:9'])
-    expect(changes(one, { lossDb: 0.5 })).toEqual(['0.20 dB → 0.50 dB'])
-    for (const part of ['leakageOhm', 'magnetisingOhm', 'coreOhm', 'atHz'] as const)
-      expect(changes(one, { [part]: 300 })).toEqual(['leakage, magnetising reactance or core loss'])
+    expect(changes(one, { ratio: 9 })).toEqual(['impedance ratio 4 → 9'])
+    expect(changes(one, { lossDb: 0.5 })).toEqual(['loss 0.20 dB → 0.50 dB'])
+    expect(changes(one, { leakageOhm: 30 })).toEqual(['leakage reactance not known → 30 Ω'])
+    expect(changes(one, { magnetisingOhm: 3 })).toEqual(['magnetising reactance not known → 3 Ω'])
+    expect(changes(one, { coreOhm: 5000 })).toEqual(['core loss resistance not known → 5000 Ω'])
+    expect(changes(one, { atHz: 5e6 })).toHaveLength(1)
   })
 
   test('its working: voltages go by the root of the ratio', () => {
@@ -277,7 +279,7 @@ describe('an amplifier', () => {
   })
 
   test('what changed is output, drive, gain, marks', () => {
-    expect(changes(amplifier, { fullW: 800 })).toEqual(['500 W → 800 W'])
+    expect(changes(amplifier, { fullW: 800 })).toEqual(['full output 500 W → 800 W'])
     expect(changes(amplifier, { driveW: 50 })).toEqual(['drive 40 W → 50 W'])
     expect(changes(amplifier, { gainDb: 13 })).toEqual(['gain 12.0 dB → 13.0 dB'])
     expect(changes(amplifier, { dials: { c1: ['2', '7'] } })).toEqual(['dial marks'])
@@ -327,7 +329,7 @@ describe('a stub', () => {
   })
 
   test('what changed is length, end, cable', () => {
-    expect(changes(stub, { lengthM: 2 })).toEqual(['1 m → 2 m'])
+    expect(changes(stub, { lengthM: 2 })).toEqual(['length 1 m → 2 m'])
     expect(changes(stub, { end: 'short' })).toEqual(['open → short'])
     expect(changes(stub, { cable: { ...stub.cable, z0Ohm: 75 } })).toEqual(['another cable'])
   })

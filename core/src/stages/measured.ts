@@ -88,7 +88,7 @@ function writeMeasured(stage: MeasuredStage, frequencyHz: number, out: Abcd): vo
  * @throws OutOfRangeError where a part was not measured at this frequency; InputError where what was
  *   measured is no passive part, or lets nothing through
  */
-export function checkMeasured(stage: MeasuredStage, frequencyHz: number): void {
+function checkMeasured(stage: MeasuredStage, frequencyHz: number): void {
   if (interpolateS(stage, frequencyHz)) {
     const at = formatFrequency(frequencyHz)
     if (mostOut(S) > CALIBRATION)

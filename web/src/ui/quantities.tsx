@@ -1,7 +1,8 @@
 /** The quantities of this product as fields: one line where they are used. */
-import { limits } from '@saltline/contract'
-import { fieldText, lengthFigure } from '@saltline/core'
+import { type Figure, type Figures, limits, type Quantity } from '@saltline/contract'
+import { type Dimension, fieldText, lengthFigure } from '@saltline/core'
 import { useUnits } from '../platform/preferences.ts'
+import { NumberInput } from './NumberInput.tsx'
 import { inFieldUnit, OptionalField } from './OptionalField.tsx'
 import { QuantityField } from './QuantityField.tsx'
 
@@ -29,72 +30,148 @@ export const span = (key: LimitKey, scale = 1) => ({
   max: Number((limits[key][1] * scale).toPrecision(12)),
 })
 
+/** How a quantity is written in a field: the unit, the number in it, and what one press of an arrow key adds. */
+interface Look {
+  dimension: Dimension
+  unit: string
+  show: (value: number) => string
+  step: (value: number) => number
+}
+
+const asItIs = (dimension: Dimension, unit: string, step: Look['step']): Look => ({
+  dimension,
+  unit,
+  show: fieldText,
+  step,
+})
+
+const looks: Record<Quantity, Look> = {
+  length: asItIs('length', 'm', (metres) => (metres < 5 ? 0.1 : 1)),
+  frequency: {
+    dimension: 'frequency',
+    unit: 'MHz',
+    show: (hz) => fieldText(hz / 1e6, 10),
+    step: (hz) => (hz < 30e6 ? 1e3 : 25e3),
+  },
+  power: asItIs('power', 'W', (watts) => (watts < 10 ? 0.1 : watts < 200 ? 1 : 10)),
+  decibel: asItIs('decibel', 'dB', () => 0.01),
+  impedance: asItIs('impedance', 'Ω', (ohm) => (Math.abs(ohm) < 10 ? 0.1 : 1)),
+  swr: asItIs('swr', '', () => 0.1),
+  voltage: asItIs('voltage', 'V', () => 1),
+  time: asItIs('time', 's', () => 1),
+  temperature: asItIs('temperature', '°C', () => 1),
+  inductance: {
+    dimension: 'inductance',
+    unit: 'µH',
+    show: (henry) => fieldText(henry * 1e6),
+    step: () => 1e-8,
+  },
+  capacitance: {
+    dimension: 'capacitance',
+    unit: 'pF',
+    show: (farad) => fieldText(farad * 1e12),
+    step: () => 1e-12,
+  },
+  plain: asItIs('plain', '', () => 1),
+}
+
+const FOOT_M = 0.3048
+const feet: Look = {
+  dimension: 'length',
+  unit: 'ft',
+  show: (metres) => fieldText(metres / FOOT_M, 6),
+  step: () => FOOT_M,
+}
+
+/** A field of a quantity with bounds that may be another figure’s. */
+const fieldOf = (quantity: Quantity, usual: LimitKey) =>
+  function Field({ within = usual, ...props }: Within) {
+    const { step, ...look } = looks[quantity]
+    return <QuantityField {...span(within)} {...props} {...look} step={step(props.value)} />
+  }
+
+export const FrequencyField = fieldOf('frequency', 'frequencyHz')
+export const PowerField = fieldOf('power', 'powerW')
+export const DecibelField = fieldOf('decibel', 'lossDb')
+export const OhmField = fieldOf('impedance', 'ohm')
+export const SwrField = fieldOf('swr', 'swr')
+export const InductanceField = fieldOf('inductance', 'inductanceH')
+export const CapacitanceField = fieldOf('capacitance', 'capacitanceF')
+
+/** A length in the operator’s unit, with the other one below. */
 export function LengthField(props: FieldProps) {
   const { length } = useUnits()
-  const feet = length === 'ft'
+  const { step, ...look } = length === 'ft' ? feet : looks.length
+  const other = length === 'ft' ? 'm' : 'ft'
   return (
     <QuantityField
       {...span('lengthM')}
+      hint={`= ${lengthFigure(props.value, other).number} ${other}`}
       {...props}
-      dimension="length"
-      unit={length}
-      show={(m) => (feet ? fieldText(m / 0.3048, 6) : fieldText(m))}
-      step={feet ? 0.3048 : props.value < 5 ? 0.1 : 1}
-      hint={
-        props.hint ??
-        `= ${lengthFigure(props.value, feet ? 'm' : 'ft').number} ${feet ? 'm' : 'ft'}`
-      }
+      {...look}
+      step={step(props.value)}
     />
   )
 }
 
-export const FrequencyField = (props: FieldProps) => (
-  <QuantityField
-    {...span('frequencyHz')}
-    {...props}
-    dimension="frequency"
-    unit="MHz"
-    show={(hz) => fieldText(hz / 1e6, 10)}
-    step={props.value < 30e6 ? 1e3 : 25e3}
-  />
-)
+type AboutFigure = Pick<FieldProps, 'min' | 'max' | 'refuse' | 'hint'>
 
-export const PowerField = ({ within = 'powerW', ...props }: Within) => (
-  <QuantityField
-    {...span(within)}
-    {...props}
-    dimension="power"
-    unit="W"
-    show={fieldText}
-    step={props.value < 10 ? 0.1 : props.value < 200 ? 1 : 10}
-  />
-)
+/** The field of one figure of a document; emptied, one that may stay unknown is `undefined`. */
+export function FigureField({
+  figure: { label, noun, quantity, within, optional, step: own, whole },
+  value,
+  onChange,
+  ...about
+}: AboutFigure & {
+  figure: Figure
+  value: number | undefined
+  onChange: (value: number | undefined) => void
+}) {
+  if (quantity === 'length' && value !== undefined)
+    return <LengthField label={label ?? noun} value={value} onChange={onChange} {...about} />
+  const { step, ...look } = looks[quantity]
+  return (
+    <NumberInput
+      {...span(within)}
+      {...about}
+      {...look}
+      label={label ?? noun}
+      value={value ?? null}
+      onChange={(next) => onChange(next ?? undefined)}
+      step={own ?? step(value ?? 0)}
+      optional={optional === true}
+      whole={whole === true}
+    />
+  )
+}
 
-export const DecibelField = ({ within = 'lossDb', ...props }: Within) => (
-  <QuantityField
-    {...span(within)}
-    {...props}
-    dimension="decibel"
-    unit="dB"
-    show={fieldText}
-    step={0.01}
-  />
-)
-
-export const OhmField = ({ within = 'ohm', ...props }: Within) => (
-  <QuantityField
-    {...span(within)}
-    {...props}
-    dimension="impedance"
-    unit="Ω"
-    show={fieldText}
-    step={Math.abs(props.value) < 10 ? 0.1 : 1}
-  />
-)
-
-export const SwrField = ({ within = 'swr', ...props }: Within) => (
-  <QuantityField {...span(within)} {...props} dimension="swr" unit="" show={fieldText} step={0.1} />
-)
+/** The fields of a list of figures, two beside each other. */
+export function FigureFields<const F extends readonly Figure[]>({
+  figures,
+  values,
+  change,
+  about = {},
+}: {
+  figures: F
+  values: Figures<F>
+  change: (part: Partial<Figures<F>>) => void
+  /** Bounds and words of some of them that depend on others. */
+  about?: { [K in F[number]['key']]?: AboutFigure }
+}) {
+  return (
+    <div className="grid grid-cols-2 items-start gap-2">
+      {figures.map((figure: F[number]) => (
+        <FigureField
+          key={figure.key}
+          figure={figure}
+          value={(values as Record<string, number | undefined>)[figure.key]}
+          onChange={(value) => change({ [figure.key]: value } as Partial<Figures<F>>)}
+          {...about[figure.key as F[number]['key']]}
+        />
+      ))}
+    </div>
+  )
+}
 
 /** A number in the unit that the field names; other units of the same dimension are understood. */
 export function PlainField({
@@ -121,30 +198,6 @@ export function PlainField({
     />
   )
 }
-
-/** Inductance in µH; kept in H. */
-export const InductanceField = (props: FieldProps) => (
-  <QuantityField
-    {...span('inductanceH')}
-    {...props}
-    dimension="inductance"
-    unit="µH"
-    show={(henry) => fieldText(henry * 1e6)}
-    step={1e-8}
-  />
-)
-
-/** Capacitance in pF; kept in F. */
-export const CapacitanceField = (props: FieldProps) => (
-  <QuantityField
-    {...span('capacitanceF')}
-    {...props}
-    dimension="capacitance"
-    unit="pF"
-    show={(farad) => fieldText(farad * 1e12)}
-    step={1e-12}
-  />
-)
 
 /** A field for a figure that may stay unknown: emptied it is `undefined`. */
 export function MaybeField({

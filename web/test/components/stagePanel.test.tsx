@@ -152,17 +152,18 @@ describe('what is chosen', () => {
     expect(stage()['points']).toBeUndefined()
     expect(stage()['gearId']).toBeUndefined()
     expect(stage()['lossDb']).toBeCloseTo(loss, 2)
-    await user.selectOptions(screen.getByLabelText('Over frequency'), 'grows')
+    await user.type(screen.getByLabelText('Loss stated at'), '4.146')
     expect(stage()['atHz']).toBe(4.146e6)
-    await user.selectOptions(screen.getByLabelText('Over frequency'), 'flat')
+    await user.clear(screen.getByLabelText('Loss stated at'))
     expect(stage()['atHz']).toBeUndefined()
   })
 
-  test('a coil that goes with frequency is stated at the channel’s', async () => {
-    const { user, stage } = shown(at('series', { xOhm: 30 }))
-    const law = screen.getByLabelText('Over frequency')
-    await user.selectOptions(law, 'part')
-    expect(stage()['atHz']).toBe(4.146e6)
+  test('a coil goes with frequency from where its reactance is stated', async () => {
+    const { user, stage, container } = shown(at('series', { xOhm: 30 }))
+    expect(container.textContent).toContain('X the same everywhere')
+    await user.type(screen.getByLabelText('Reactance stated at'), '7.1')
+    expect(stage()['atHz']).toBe(7.1e6)
+    expect(container.textContent).toContain('behaves as a coil')
   })
 
   test('a stub is open or shorted', async () => {

@@ -1,4 +1,4 @@
-import type { AmplifierDocument } from '@saltline/contract'
+import { type AmplifierDocument, amplifierFigures, tripFigures } from '@saltline/contract'
 import {
   amplifierOutputW,
   decimals,
@@ -10,9 +10,10 @@ import {
   inputImpedance,
   type Solution,
 } from '@saltline/core'
-import { arrow, same } from '../same.ts'
+import { same } from '../same.ts'
 import { RAPP } from '../sources.ts'
 import type { Steps } from '../working.ts'
+import { figureChanges } from './figureWords.ts'
 import type { Bare, StageKind } from './stageKind.ts'
 
 const usualAmplifier = {
@@ -36,12 +37,8 @@ export const amplifier: StageKind<AmplifierDocument> = {
     return state ? `+ ${decimals(-state.lossDb, 1)}\u00a0dB` : formatDb(stage.gainDb)
   },
   changes: (a, b) => [
-    ...(a.fullW === b.fullW ? [] : [arrow(formatPower(a.fullW), formatPower(b.fullW))]),
-    ...(a.driveW === b.driveW
-      ? []
-      : [`drive ${arrow(formatPower(a.driveW), formatPower(b.driveW))}`]),
+    ...figureChanges([...amplifierFigures, ...tripFigures], a, b),
     ...(same(a.dials, b.dials) ? [] : ['dial marks']),
-    ...(a.gainDb === b.gainDb ? [] : [`gain ${arrow(formatDb(a.gainDb), formatDb(b.gainDb))}`]),
   ],
   steps: amplifierSteps,
   choices: [

@@ -1,5 +1,5 @@
 /** A coil, capacitor or resistor, in line or across it. */
-import type { StageDocument } from '@saltline/contract'
+import { impedanceFigures, type StageDocument } from '@saltline/contract'
 import {
   formatAmpere,
   formatImpedance,
@@ -7,9 +7,9 @@ import {
   formatVolt,
   type Solution,
 } from '@saltline/core'
-import { arrow } from '../same.ts'
 import { POZAR } from '../sources.ts'
 import type { Steps } from '../working.ts'
+import { figureChanges } from './figureWords.ts'
 import type { StageKind } from './stageKind.ts'
 
 type Part = Extract<StageDocument, { kind: 'series' | 'shunt' }>
@@ -19,8 +19,7 @@ const impedanceText = ({ rOhm, xOhm }: Pick<Part, 'rOhm' | 'xOhm'>): string =>
 
 const both = {
   figure: impedanceText,
-  changes: (a: Part, b: Part) =>
-    a.rOhm === b.rOhm && a.xOhm === b.xOhm ? [] : [arrow(impedanceText(a), impedanceText(b))],
+  changes: (a: Part, b: Part) => figureChanges(impedanceFigures, a, b),
   steps: partSteps,
 }
 

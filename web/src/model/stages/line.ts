@@ -1,4 +1,4 @@
-import { type CableDocument, limits, type StageDocument } from '@saltline/contract'
+import { type CableDocument, limits, lineFigures, type StageDocument } from '@saltline/contract'
 import {
   attenuationDbPer100m,
   type CableClass,
@@ -17,6 +17,7 @@ import {
 import { arrow, same } from '../same.ts'
 import { CHIPMAN, POZAR, SKIN } from '../sources.ts'
 import type { Steps } from '../working.ts'
+import { figureChanges } from './figureWords.ts'
 import type { StageKind } from './stageKind.ts'
 
 type Line = Extract<StageDocument, { kind: 'line' }>
@@ -37,7 +38,7 @@ export const line: StageKind<Line> = {
   icon: () => null,
   figure: ({ lengthM }, _hz, unit) => formatLength(lengthM, unit),
   changes: (a, b) => [
-    ...(a.lengthM === b.lengthM ? [] : [arrow(formatLength(a.lengthM), formatLength(b.lengthM))]),
+    ...figureChanges(lineFigures, a, b),
     ...(same(a.cable, b.cable)
       ? []
       : [a.cable.name === b.cable.name ? 'cable figures' : arrow(a.cable.name, b.cable.name)]),

@@ -1,4 +1,4 @@
-import { limits, type PadPart, type StageDocument } from '@saltline/contract'
+import { limits, padFigures, type PadPart, type StageDocument } from '@saltline/contract'
 import {
   formatDb,
   formatFrequency,
@@ -8,9 +8,9 @@ import {
   REFERENCE_OHM,
   type Solution,
 } from '@saltline/core'
-import { arrow } from '../same.ts'
 import { POZAR } from '../sources.ts'
 import type { Steps } from '../working.ts'
+import { figureChanges } from './figureWords.ts'
 import type { Choice, StageKind } from './stageKind.ts'
 
 type Pad = Extract<StageDocument, { kind: 'pad' }>
@@ -64,11 +64,7 @@ export const pad: StageKind<Pad> = {
   icon: ({ part }) => partIcons[part],
   figure: (stage, hz) => formatDb(padLossDb(stage, hz)),
   changes: (a, b) =>
-    a.gearId !== b.gearId && b.gearId
-      ? ['another class of part']
-      : a.lossDb === b.lossDb
-        ? []
-        : [arrow(formatDb(a.lossDb), formatDb(b.lossDb))],
+    a.gearId !== b.gearId && b.gearId ? ['another class of part'] : figureChanges(padFigures, a, b),
   steps: padSteps,
   choices: [
     choiceOf('connector', 'Connector', 'a joint or adapter'),

@@ -1,4 +1,4 @@
-import type { StageDocument } from '@saltline/contract'
+import { lengthFigure, type StageDocument } from '@saltline/contract'
 import {
   decimals,
   formatImpedance,
@@ -13,6 +13,7 @@ import { arrow, same } from '../same.ts'
 import { POZAR } from '../sources.ts'
 import type { Steps } from '../working.ts'
 import { usualCable } from './line.ts'
+import { figureChanges } from './figureWords.ts'
 import type { StageKind } from './stageKind.ts'
 
 type Stub = Extract<StageDocument, { kind: 'stub' }>
@@ -22,7 +23,7 @@ export const stub: StageKind<Stub> = {
   icon: () => 'M2 5h20M10 5v11M14 5v11M8.500 16h7',
   figure: ({ lengthM, end }, _hz, unit) => `${formatLength(lengthM, unit)}, ${end}`,
   changes: (a, b) => [
-    ...(a.lengthM === b.lengthM ? [] : [arrow(formatLength(a.lengthM), formatLength(b.lengthM))]),
+    ...figureChanges([lengthFigure], a, b),
     ...(a.end === b.end ? [] : [arrow(a.end, b.end)]),
     ...(same(a.cable, b.cable) ? [] : ['another cable']),
   ],

@@ -1,4 +1,4 @@
-import type { StageDocument } from '@saltline/contract'
+import { type StageDocument, transformerFigures, transformerInnerFigures } from '@saltline/contract'
 import {
   decimals,
   formatDb,
@@ -7,9 +7,9 @@ import {
   formatVolt,
   type Solution,
 } from '@saltline/core'
-import { arrow } from '../same.ts'
 import { POZAR } from '../sources.ts'
 import type { Steps } from '../working.ts'
+import { figureChanges } from './figureWords.ts'
 import type { StageKind } from './stageKind.ts'
 
 type Transformer = Extract<StageDocument, { kind: 'transformer' }>
@@ -25,16 +25,7 @@ export const transformer: StageKind<Transformer> = {
   icon: () =>
     'M8 3c5 0 5 4.700 0 4.700c5 0 5 4.600 0 4.600c5 0 5 4.700 0 4.700M16 3c-5 0-5 4.700 0 4.700c-5 0-5 4.600 0 4.600c-5 0-5 4.700 0 4.700',
   figure: ({ ratio }) => ratioText(ratio),
-  changes: (a, b) => [
-    ...(a.ratio === b.ratio ? [] : [arrow(ratioText(a.ratio), ratioText(b.ratio))]),
-    ...(a.lossDb === b.lossDb ? [] : [arrow(formatDb(a.lossDb), formatDb(b.lossDb))]),
-    ...(a.leakageOhm === b.leakageOhm &&
-    a.magnetisingOhm === b.magnetisingOhm &&
-    a.coreOhm === b.coreOhm &&
-    a.atHz === b.atHz
-      ? []
-      : ['leakage, magnetising reactance or core loss']),
-  ],
+  changes: (a, b) => figureChanges([...transformerFigures, ...transformerInnerFigures], a, b),
   steps: transformerSteps,
   choices: [
     {

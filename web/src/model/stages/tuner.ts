@@ -1,8 +1,14 @@
 import {
+  contentFigures,
+  type Figure,
+  givenTunerFigures,
   newId,
+  qualityFigures,
+  relayFigures,
   type StageDocument,
   type TransmitterDocument,
   type TunerDocument,
+  tunerFigures,
 } from '@saltline/contract'
 import {
   formatAmpere,
@@ -17,6 +23,7 @@ import { same } from '../same.ts'
 import { POZAR } from '../sources.ts'
 import { elementName, elementValue } from '../tunerWords.ts'
 import type { Steps } from '../working.ts'
+import { figureChanges } from './figureWords.ts'
 import type { Bare, StageKind } from './stageKind.ts'
 
 /** Typical tuners, each known in another way. */
@@ -59,6 +66,12 @@ export const builtInTuner = (
   reachSwr,
 })
 
+const figuresOf: Record<TunerDocument['method'], readonly Figure[]> = {
+  given: [...givenTunerFigures, ...tunerFigures],
+  network: [...qualityFigures, ...tunerFigures],
+  stepped: [...relayFigures, ...contentFigures, ...qualityFigures, ...tunerFigures],
+}
+
 export const tuner: StageKind<TunerDocument> = {
   title: () => 'Tuner',
   icon: () => 'M3 13c1-5 3.500-5 4.500 0s3.500 5 4.500 0 3.500-5 4.500 0M6 18L20 3M16 3h4v4',
@@ -67,7 +80,9 @@ export const tuner: StageKind<TunerDocument> = {
     return state ? formatDb(state.lossDb) : 'tuner'
   },
   changes: (a, b) => [
-    ...(a.method === b.method ? [] : ['known in another way']),
+    ...(a.method === b.method
+      ? figureChanges(figuresOf[a.method], a, b)
+      : ['known in another way']),
     ...(same(a.dials, b.dials) ? [] : ['dial marks']),
   ],
   steps: (stage, solution, k) => tunerSteps(stage, solution.stages[k]!.tuner!),

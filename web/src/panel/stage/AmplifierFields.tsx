@@ -1,16 +1,16 @@
 import { Fold } from '../../ui/Fold.tsx'
-import type { AmplifierDocument, Mode } from '@saltline/contract'
+import {
+  type AmplifierDocument,
+  amplifierFigures,
+  inputFigures,
+  limits,
+  type Mode,
+  tripFigures,
+} from '@saltline/contract'
 import { driveForW, formatDb, formatFrequency, formatPower, modeTable } from '@saltline/core'
 import { Plus, X } from 'lucide-react'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
-import {
-  DecibelField,
-  FrequencyField,
-  MaybeField,
-  OhmField,
-  PowerField,
-  SwrField,
-} from '../../ui/quantities.tsx'
+import { FigureFields, FrequencyField, OhmField, PowerField } from '../../ui/quantities.tsx'
 import { FoldbackFields } from '../FoldbackFields.tsx'
 
 interface Props {
@@ -33,30 +33,19 @@ export function AmplifierFields({ stage, change, hz, swr }: Props) {
   const gain = 10 ** (gainDb / 10)
   return (
     <>
-      <div className="grid grid-cols-2 gap-2">
-        <PowerField
-          label="Full output, PEP"
-          value={fullW}
-          max={rounded(Math.min(1e6, driveW * gain))}
-          onChange={(watts) => change({ fullW: watts })}
-        />
-        <PowerField
-          label="Drive for it"
-          value={driveW}
-          min={rounded(fullW / gain)}
-          onChange={(watts) => change({ driveW: watts })}
-        />
-        <DecibelField
-          label="Gain at small drive"
-          value={gainDb}
-          within="gainDb"
-          min={Math.max(0, rounded(leastGain(driveW, fullW)))}
-          onChange={(db) => change({ gainDb: db })}
-        />
-        <p className="self-end pb-1 text-xs text-muted">
-          {formatDb(gainDb - leastGain(driveW, fullW))} compressed at full output
-        </p>
-      </div>
+      <FigureFields
+        figures={amplifierFigures}
+        values={stage}
+        change={change}
+        about={{
+          fullW: { max: rounded(Math.min(limits.powerW[1], driveW * gain)) },
+          driveW: { min: rounded(fullW / gain) },
+          gainDb: {
+            min: Math.max(limits.gainDb[0], rounded(leastGain(driveW, fullW))),
+            hint: `${formatDb(gainDb - leastGain(driveW, fullW))} compressed at full output`,
+          },
+        }}
+      />
       <Ceilings stage={stage} change={change} />
       <ChoiceField
         label="Into a mismatch"
@@ -67,30 +56,12 @@ export function AmplifierFields({ stage, change, hz, swr }: Props) {
         ]}
         onChange={(behaviour) => change({ behaviour })}
       />
-      <MaybeField
-        label="It switches itself off above an SWR"
-        value={stage.tripSwr}
-        usual={3}
-        onChange={(tripSwr) => change({ tripSwr })}
-      >
-        {(limit) => (
-          <SwrField label="of" value={limit} onChange={(tripSwr) => change({ tripSwr })} />
-        )}
-      </MaybeField>
-      <MaybeField
-        label="It switches itself off above a reflected power"
-        value={stage.tripReflectedW}
-        usual={Math.round(fullW / 10)}
-        onChange={(tripReflectedW) => change({ tripReflectedW })}
-      >
-        {(limit) => (
-          <PowerField
-            label="of"
-            value={limit}
-            onChange={(tripReflectedW) => change({ tripReflectedW })}
-          />
-        )}
-      </MaybeField>
+      <FigureFields
+        figures={tripFigures}
+        values={stage}
+        change={change}
+        about={{ tripSwr: { hint: 'it switches itself off; empty: it does not' } }}
+      />
       <Input stage={stage} change={change} hz={hz} />
       <FoldbackFields
         points={stage.foldback}
@@ -149,20 +120,11 @@ function Input({ stage, change, hz }: Omit<Props, 'swr'>) {
     change({ inputBands: inputBands.with(i, { ...inputBands[i]!, ...part }) })
   return (
     <>
-      <div className="grid grid-cols-2 gap-2">
-        <OhmField
-          label="Input resistance"
-          value={inputOhm.rOhm}
-          within="inputOhm"
-          onChange={(rOhm) => change({ inputOhm: { ...inputOhm, rOhm } })}
-        />
-        <OhmField
-          label="Input reactance"
-          within="reactanceOhm"
-          value={inputOhm.xOhm}
-          onChange={(xOhm) => change({ inputOhm: { ...inputOhm, xOhm } })}
-        />
-      </div>
+      <FigureFields
+        figures={inputFigures}
+        values={inputOhm}
+        change={(part) => change({ inputOhm: { ...inputOhm, ...part } })}
+      />
       <Fold
         summary={
           <>Another input on some bands{inputBands.length > 0 && `: ${inputBands.length}`}</>

@@ -1,24 +1,21 @@
 import { Fold } from '../../ui/Fold.tsx'
-import type { CableDocument } from '@saltline/contract'
+import { cableFigures, lineFigures } from '@saltline/contract'
 import { cableClasses, decimals } from '@saltline/core'
 import { copyOfClass } from '../../model/stages/line.ts'
 import { ownCables } from '../../model/ownCables.ts'
 import { CableField } from '../CableField.tsx'
-import { LengthField, OhmField, PlainField, span } from '../../ui/quantities.tsx'
+import { FigureField, FigureFields, PlainField } from '../../ui/quantities.tsx'
 import { TextField } from '../../ui/TextField.tsx'
 import type { StageFields } from './stageFields.ts'
+
+const [length, temperature] = lineFigures
 
 export function LineFields({ stage, change, hz, station }: StageFields<'line'>) {
   const { cable } = stage
   const own = ownCables(station)
-  const setCable = (part: Partial<CableDocument>) => change({ cable: { ...cable, ...part } })
   return (
     <>
-      <LengthField
-        label="Length"
-        value={stage.lengthM}
-        onChange={(lengthM) => change({ lengthM })}
-      />
+      <FigureFields figures={[length]} values={stage} change={change} />
       <CableField
         value={cable.gearId ?? ''}
         own={own}
@@ -33,35 +30,11 @@ export function LineFields({ stage, change, hz, station }: StageFields<'line'>) 
       />
       <AgeingFields stage={stage} change={change} />
       <Fold summary="Cable figures">
-        <div className="mt-2 grid grid-cols-2 gap-2">
-          <OhmField
-            label="Impedance"
-            value={cable.z0Ohm}
-            within="z0Ohm"
-            onChange={(z0Ohm) => setCable({ z0Ohm })}
-          />
-          <PlainField
-            label="Velocity factor"
-            value={cable.velocityFactor}
-            onChange={(velocityFactor) => setCable({ velocityFactor })}
-            step={0.01}
-            {...span('velocityFactor')}
-          />
-          <PlainField
-            label="k₁, conductor"
-            unit="dB"
-            value={cable.k1DbPer100m}
-            onChange={(k1DbPer100m) => setCable({ k1DbPer100m })}
-            step={0.01}
-            {...span('attenuationAt1MHz')}
-          />
-          <PlainField
-            label="k₂, dielectric"
-            unit="dB"
-            value={cable.k2DbPer100m}
-            onChange={(k2DbPer100m) => setCable({ k2DbPer100m })}
-            step={0.0005}
-            {...span('dielectricAt1MHz')}
+        <div className="mt-2">
+          <FigureFields
+            figures={cableFigures}
+            values={cable}
+            change={(part) => change({ cable: { ...cable, ...part } })}
           />
         </div>
         <p className="mt-2 text-xs text-muted">
@@ -98,13 +71,11 @@ function AgeingFields({ stage, change }: Pick<StageFields<'line'>, 'stage' | 'ch
           max={1900}
           onChange={(percent) => set({ factor: 1 + percent / 100 })}
         />
-        <PlainField
-          label="Temperature"
-          unit="°C"
-          value={temperatureC ?? 20}
-          step={1}
-          {...span('cableC')}
-          onChange={(celsius) => change({ temperatureC: celsius === 20 ? undefined : celsius })}
+        <FigureField
+          figure={temperature}
+          value={temperatureC}
+          onChange={(celsius) => change({ temperatureC: celsius })}
+          hint="20 °C unless given"
         />
         <TextField
           label="Why"

@@ -1,9 +1,11 @@
-import { Fold } from '../../ui/Fold.tsx'
-import type { StageDocument } from '@saltline/contract'
+import { ownLimitsFigures, type StageDocument } from '@saltline/contract'
 import { ratingsOf } from '@saltline/core'
-import { MaybeField, PlainField, PowerField, span } from '../../ui/quantities.tsx'
+import { Fold } from '../../ui/Fold.tsx'
+import { FigureFields } from '../../ui/quantities.tsx'
 
 type Limits = NonNullable<StageDocument['limits']>
+
+const withoutFiring = ownLimitsFigures.filter(({ key }) => key !== 'firingVoltageDc')
 
 /** What the operator knows a part to bear; it goes before the typical figures of its class. */
 export function OwnLimits({
@@ -20,79 +22,25 @@ export function OwnLimits({
     const empty = Object.values(next).every((value) => value === undefined)
     change({ limits: empty ? undefined : next })
   }
+  const fires = stage.kind === 'pad' && stage.part === 'arrester'
+  const ofClass = (volts: number | undefined) =>
+    volts === undefined ? {} : { hint: `its class: ${volts}\u00a0V` }
+  const own = Object.keys(limits).length > 0
   return (
-    <Fold
-      summary={<>Its ratings{Object.keys(limits).length > 0 ? ': your own' : ''}</>}
-      startsOpen={Object.keys(limits).length > 0}
-    >
-      <div className="mt-2 space-y-2">
-        <MaybeField
-          label="Rated voltage"
-          value={limits.voltageRms}
-          usual={known.voltageRms ?? 500}
-          onChange={(voltageRms) => set({ voltageRms })}
-        >
-          {(volts) => (
-            <PlainField
-              label="RMS"
-              unit="V"
-              value={volts}
-              step={50}
-              {...span('ratedVoltageRms')}
-              onChange={(voltageRms) => set({ voltageRms })}
-            />
-          )}
-        </MaybeField>
-        {stage.kind === 'pad' && stage.part === 'arrester' && (
-          <MaybeField
-            label="Firing voltage"
-            value={limits.firingVoltageDc}
-            usual={known.firingVoltageDc ?? 230}
-            onChange={(firingVoltageDc) => set({ firingVoltageDc })}
-          >
-            {(volts) => (
-              <PlainField
-                label="DC"
-                unit="V"
-                value={volts}
-                step={10}
-                {...span('firingVoltageDc')}
-                onChange={(firingVoltageDc) => set({ firingVoltageDc })}
-              />
-            )}
-          </MaybeField>
-        )}
-        <MaybeField
-          label="Average power"
-          value={limits.averageW}
-          usual={100}
-          onChange={(averageW) => set({ averageW })}
-        >
-          {(watts) => (
-            <PowerField
-              label={stage.kind === 'line' ? 'on this frequency, 40 °C' : 'into a match'}
-              value={watts}
-              onChange={(averageW) => set({ averageW })}
-            />
-          )}
-        </MaybeField>
-        <MaybeField
-          label="Thermal time constant"
-          value={limits.timeConstantS}
-          usual={300}
-          onChange={(timeConstantS) => set({ timeConstantS })}
-        >
-          {(seconds) => (
-            <PlainField
-              label="until it has warmed by 63 %"
-              unit="s"
-              value={seconds}
-              step={10}
-              {...span('timeConstantS')}
-              onChange={(timeConstantS) => set({ timeConstantS })}
-            />
-          )}
-        </MaybeField>
+    <Fold summary={<>Its ratings{own ? ': your own' : ''}</>} startsOpen={own}>
+      <div className="mt-2">
+        <FigureFields
+          figures={fires ? ownLimitsFigures : withoutFiring}
+          values={limits}
+          change={set}
+          about={{
+            voltageRms: ofClass(known.voltageRms),
+            firingVoltageDc: ofClass(known.firingVoltageDc),
+            timeConstantS: { hint: 'until it has warmed by 63 %' },
+            averageW: { hint: stage.kind === 'line' ? 'on this frequency, 40 °C' : 'into a match' },
+          }}
+        />
+        <p className="mt-2 text-xs text-muted">Left empty, the figures of its class count.</p>
       </div>
     </Fold>
   )

@@ -1,7 +1,8 @@
+import { padFigures } from '@saltline/contract'
 import { formatDb, formatFrequency, padLossDb, partClasses } from '@saltline/core'
 import { copyOfPart } from '../../model/stages/pad.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
-import { DecibelField, FrequencyField } from '../../ui/quantities.tsx'
+import { FigureFields } from '../../ui/quantities.tsx'
 import { MeterReading } from '../activeStages.tsx'
 import type { StageFields } from './stageFields.ts'
 
@@ -10,7 +11,6 @@ export function PadFields(props: StageFields<'pad'>) {
   const { stage, change, hz } = props
   const choices = partClasses.filter(({ part }) => part === stage.part)
   const known = choices.find(({ id }) => id === stage.gearId)
-  const law = stage.atHz === undefined ? 'flat' : 'grows'
   const here = `${formatDb(padLossDb(stage, hz))} at ${formatFrequency(hz)}`
   return (
     <>
@@ -30,29 +30,15 @@ export function PadFields(props: StageFields<'pad'>) {
         {...(stage.points && { hint: `${here}. Typical of the class.` })}
       />
       {!stage.points && (
-        <>
-          <DecibelField
-            label="Insertion loss"
-            value={stage.lossDb}
-            onChange={(lossDb) => change({ lossDb })}
-          />
-          <ChoiceField
-            label="Over frequency"
-            value={law}
-            options={[
-              { value: 'flat', label: 'the same everywhere' },
-              { value: 'grows', label: 'grows as √f' },
-            ]}
-            onChange={(next) => change({ atHz: next === 'grows' ? hz : undefined })}
-            hint={law === 'grows' ? here : 'A matched part on 50 Ω.'}
-          />
-        </>
-      )}
-      {!stage.points && stage.atHz !== undefined && (
-        <FrequencyField
-          label="Loss stated at"
-          value={stage.atHz}
-          onChange={(atHz) => change({ atHz })}
+        <FigureFields
+          figures={padFigures}
+          values={stage}
+          change={change}
+          about={{
+            atHz: {
+              hint: stage.atHz === undefined ? 'empty: the same everywhere' : `as √f: ${here}`,
+            },
+          }}
         />
       )}
       {stage.part === 'meter' && <MeterReading {...props} />}

@@ -1,6 +1,6 @@
+import { transformerFigures, transformerInnerFigures } from '@saltline/contract'
 import { Fold } from '../../ui/Fold.tsx'
-import { OptionalField } from '../../ui/OptionalField.tsx'
-import { DecibelField, FrequencyField, PlainField, span } from '../../ui/quantities.tsx'
+import { FigureFields } from '../../ui/quantities.tsx'
 import type { StageFields } from './stageFields.ts'
 
 /** A balun or unun: its ratio and loss, and what else is known of it. */
@@ -11,47 +11,16 @@ export function TransformerFields({ stage, change, hz }: StageFields<'transforme
     stage.coreOhm !== undefined
   return (
     <>
-      <div className="grid grid-cols-2 gap-2">
-        <PlainField
-          label="Impedance ratio"
-          value={stage.ratio}
-          step={1}
-          onChange={(ratio) => change({ ratio })}
-          {...span('transformerRatio')}
-        />
-        <DecibelField
-          label="Insertion loss"
-          value={stage.lossDb}
-          onChange={(lossDb) => change({ lossDb })}
-        />
-      </div>
+      <FigureFields figures={transformerFigures} values={stage} change={change} />
       <p className="text-xs text-muted">
         The ratio is the antenna’s side over the transmitter’s: 4 makes 50 Ω of 200 Ω.
       </p>
       <Fold summary="Reactances and core" startsOpen={known}>
-        <div className="mt-2 grid grid-cols-2 gap-2">
-          <Ohms
-            label="Leakage, in series"
-            within="leakageOhm"
-            value={stage.leakageOhm}
-            onChange={(leakageOhm) => change({ leakageOhm, ...(!known && { atHz: hz }) })}
-          />
-          <Ohms
-            label="Magnetising, in parallel"
-            within="parallelOhm"
-            value={stage.magnetisingOhm}
-            onChange={(magnetisingOhm) => change({ magnetisingOhm, ...(!known && { atHz: hz }) })}
-          />
-          <FrequencyField
-            label="Stated at"
-            value={stage.atHz}
-            onChange={(atHz) => change({ atHz })}
-          />
-          <Ohms
-            label="Core loss, in parallel"
-            within="parallelOhm"
-            value={stage.coreOhm}
-            onChange={(coreOhm) => change({ coreOhm })}
+        <div className="mt-2">
+          <FigureFields
+            figures={transformerInnerFigures}
+            values={stage}
+            change={(part) => change(known ? part : { atHz: hz, ...part })}
           />
         </div>
         <p className="mt-2 text-xs text-muted">
@@ -60,28 +29,5 @@ export function TransformerFields({ stage, change, hz }: StageFields<'transforme
         </p>
       </Fold>
     </>
-  )
-}
-
-function Ohms({
-  label,
-  within,
-  value,
-  onChange,
-}: {
-  label: string
-  within: 'leakageOhm' | 'parallelOhm'
-  value: number | undefined
-  onChange: (value: number | undefined) => void
-}) {
-  return (
-    <OptionalField
-      label={label}
-      dimension="impedance"
-      unit="Ω"
-      value={value ?? null}
-      onChange={(ohm) => onChange(ohm ?? undefined)}
-      {...span(within)}
-    />
   )
 }

@@ -1,18 +1,20 @@
-import type { TunerDocument } from '@saltline/contract'
+import {
+  contentFigures,
+  givenTunerFigures,
+  qualityFigures,
+  relayFigures,
+  type TunerDocument,
+  tunerFigures,
+} from '@saltline/contract'
 import { formatCapacitance, formatInductance } from '@saltline/core'
 import { tunerKinds } from '../../model/stages/tuner.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
-import { OptionalField } from '../../ui/OptionalField.tsx'
 import {
   CapacitanceField,
-  DecibelField,
-  FrequencyField,
+  FigureFields,
   InductanceField,
   MaybeField,
-  PlainField,
   PowerField,
-  span,
-  SwrField,
 } from '../../ui/quantities.tsx'
 
 interface Props {
@@ -21,6 +23,8 @@ interface Props {
   /** Another way to know it replaces the whole stage. */
   replace: (stage: TunerDocument) => void
 }
+
+const quality = { coilQAtHz: { hint: 'Q rises as √f from there; empty: the same everywhere' } }
 
 type Method = TunerDocument['method']
 
@@ -53,23 +57,7 @@ export function TunerFields({ stage, change, replace }: Props) {
       {stage.method === 'given' && <GivenFields stage={stage} change={change} />}
       {stage.method === 'network' && <NetworkFields stage={stage} change={change} />}
       {stage.method === 'stepped' && <SteppedFields stage={stage} change={change} />}
-      <MaybeField
-        label="Its power rating is known"
-        value={stage.ratedW}
-        usual={200}
-        onChange={(ratedW) => change({ ratedW })}
-      >
-        {(watts) => (
-          <PowerField label="Rated, PEP" value={watts} onChange={(ratedW) => change({ ratedW })} />
-        )}
-      </MaybeField>
-      <OptionalField
-        label="Takes to tune, at most"
-        unit="s"
-        {...span('tuningTimeS')}
-        value={stage.tuneTimeS ?? null}
-        onChange={(tuneTimeS) => change({ tuneTimeS: tuneTimeS ?? undefined })}
-      />
+      <FigureFields figures={tunerFigures} values={stage} change={change} />
       <MaybeField
         label="It needs a certain power to tune"
         value={stage.tuneWindowW?.[0]}
@@ -114,28 +102,7 @@ type Of<M extends Method> = {
 function GivenFields({ stage, change }: Of<'given'>) {
   return (
     <>
-      <div className="grid grid-cols-2 gap-2">
-        <DecibelField
-          label="Insertion loss"
-          value={stage.lossDb}
-          onChange={(lossDb) => change({ lossDb })}
-        />
-        <PlainField
-          label="SWR it leaves"
-          value={stage.residualSwr}
-          step={0.05}
-          {...span('residualSwr')}
-          onChange={(residualSwr) => change({ residualSwr })}
-        />
-      </div>
-      <MaybeField
-        label="It matches only up to an SWR"
-        value={stage.reachSwr}
-        usual={3}
-        onChange={(reachSwr) => change({ reachSwr })}
-      >
-        {(swr) => <SwrField label="of" value={swr} onChange={(reachSwr) => change({ reachSwr })} />}
-      </MaybeField>
+      <FigureFields figures={givenTunerFigures} values={stage} change={change} />
       <p className="text-xs text-muted">
         Crude: a real tuner loses more the worse the load. Give its network to have that worked out.
       </p>
@@ -187,7 +154,7 @@ function NetworkFields({ stage, change }: Of<'network'>) {
         range={stage.capacitorF}
         onChange={(capacitorF) => change({ capacitorF })}
       />
-      <Quality stage={stage} change={change} />
+      <FigureFields figures={qualityFigures} values={stage} change={change} about={quality} />
       <label className="flex items-center gap-2 text-sm">
         <input
           type="checkbox"
@@ -234,90 +201,14 @@ function SteppedFields({ stage, change }: Of<'stepped'>) {
   const { coilBits, coilStepH, capacitorBits, capacitorStepF } = stage
   return (
     <>
-      <div className="grid grid-cols-2 gap-2">
-        <PlainField
-          label="Coils"
-          value={coilBits}
-          step={1}
-          whole
-          {...span('relays')}
-          onChange={(value) => change({ coilBits: value })}
-        />
-        <InductanceField
-          label="smallest"
-          value={coilStepH}
-          onChange={(value) => change({ coilStepH: value })}
-        />
-        <PlainField
-          label="Capacitors"
-          value={capacitorBits}
-          step={1}
-          whole
-          {...span('relays')}
-          onChange={(value) => change({ capacitorBits: value })}
-        />
-        <CapacitanceField
-          label="smallest"
-          value={capacitorStepF}
-          onChange={(value) => change({ capacitorStepF: value })}
-        />
-      </div>
+      <FigureFields figures={relayFigures} values={stage} change={change} />
       <p className="text-xs text-muted">
         Each twice the one before: up to {formatInductance((2 ** coilBits - 1) * coilStepH)} in line
         and {formatCapacitance((2 ** capacitorBits - 1) * capacitorStepF)} across, on either side;{' '}
         {(2 * 2 ** coilBits * 2 ** capacitorBits).toLocaleString('en')} settings.
       </p>
-      <SwrField
-        label="Accepts SWR up to"
-        value={stage.contentSwr}
-        within="acceptedSwr"
-        onChange={(contentSwr) => change({ contentSwr })}
-      />
-      <Quality stage={stage} change={change} />
-    </>
-  )
-}
-
-/** How good the parts are. */
-function Quality({
-  stage,
-  change,
-}: {
-  stage: { coilQ: number; coilQAtHz?: number | undefined; capacitorQ: number }
-  change: (part: { coilQ?: number; coilQAtHz?: number | undefined; capacitorQ?: number }) => void
-}) {
-  return (
-    <>
-      <div className="grid grid-cols-2 gap-2">
-        <PlainField
-          label="Coil Q"
-          value={stage.coilQ}
-          step={10}
-          {...span('coilQ')}
-          onChange={(coilQ) => change({ coilQ })}
-        />
-        <PlainField
-          label="Capacitor Q"
-          value={stage.capacitorQ}
-          step={50}
-          {...span('capacitorQ')}
-          onChange={(capacitorQ) => change({ capacitorQ })}
-        />
-      </div>
-      <MaybeField
-        label="The coil’s Q rises as √f"
-        value={stage.coilQAtHz}
-        usual={7e6}
-        onChange={(coilQAtHz) => change({ coilQAtHz })}
-      >
-        {(hz) => (
-          <FrequencyField
-            label="Q stated at"
-            value={hz}
-            onChange={(coilQAtHz) => change({ coilQAtHz })}
-          />
-        )}
-      </MaybeField>
+      <FigureFields figures={contentFigures} values={stage} change={change} />
+      <FigureFields figures={qualityFigures} values={stage} change={change} about={quality} />
     </>
   )
 }
