@@ -1,4 +1,4 @@
-import type { ChainDocument } from '@saltline/contract'
+import { type ChainDocument, type EndpointKey, endpoints } from '@saltline/contract'
 import http from 'node:http'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { type Harness, startHarness } from './harness.ts'
@@ -413,5 +413,22 @@ describe('who may speak', () => {
     const { csp } = await raw({})
     expect(csp).toContain("script-src 'self'")
     expect(csp).toContain("frame-ancestors 'none'")
+  })
+})
+
+describe('the table of addresses', () => {
+  // Without a network nobody signs in: there is only the word that nobody has to.
+  const keys = (Object.keys(endpoints) as EndpointKey[]).filter((key) => !/\/access\//.test(key))
+
+  test.each(keys)('%s is answered by the server', async (key) => {
+    const [method, path] = key.split(' ') as [string, string]
+    const { status, body } = await h.call(
+      method,
+      `/api${path.replaceAll(/:\w+/g, 'nothing')}`,
+      method === 'GET' ? undefined : {},
+    )
+    // What is asked for is not there, but the address is.
+    if (status === 404) expect(body.title).not.toBe('No such address in the API')
+    else expect(status).toBeLessThan(500)
   })
 })

@@ -1,5 +1,14 @@
 /** How an address of the API is declared. */
-import { z } from 'zod'
+import {
+  type BodyOf,
+  type EndpointKey,
+  type Endpoints,
+  endpoints,
+  type ParamsOf,
+  type QueryOf,
+  type ResponseOf,
+} from '@saltline/contract'
+import type { z } from 'zod'
 import { saving, type Work } from '../work/kinds.ts'
 
 type Method = 'get' | 'post' | 'put' | 'delete'
@@ -27,20 +36,19 @@ export interface Route {
   handle: (params: Record<string, string>, body: unknown, query: unknown) => Promise<unknown>
 }
 
-/** Declares a route with its body's type inferred from its schema. */
-export function route<B extends z.ZodType, Q extends z.ZodObject, R extends z.ZodType>(
-  r: Omit<Route, 'handle' | 'body' | 'query' | 'response'> & {
-    body?: B
-    query?: Q
-    response: R
+/** Declares what answers at an address of the table; parameters, body, query and answer have its types. */
+export function route<K extends EndpointKey>(
+  key: K,
+  r: Omit<Route, 'method' | 'path' | 'body' | 'query' | 'response' | 'handle'> & {
     handle: (
-      params: Record<string, string>,
-      body: z.output<B>,
-      query: z.output<Q>,
-    ) => Promise<z.input<R>>
+      params: ParamsOf<K>,
+      body: z.output<BodyOf<K>>,
+      query: z.output<QueryOf<K>>,
+    ) => Promise<z.input<ResponseOf<K>>>
   },
 ): Route {
-  return r as Route
+  const [method, path] = key.split(' ') as [string, string]
+  return { method: method.toLowerCase(), path, ...endpoints[key], ...r } as unknown as Route
 }
 
 /** What a worker is told of a route; nothing where the server's own thread answers it. */
@@ -53,31 +61,33 @@ export const keyOf = ({ method, path }: Pick<Route, 'method' | 'path'>): string 
 
 export const DEFAULT_BODY_LIMIT = 1024 * 1024
 
-export const nothing = z.null().describe('nothing')
+type Deletable = {
+  [K in EndpointKey]: K extends `DELETE ${infer Path}`
+    ? `POST ${Path}/restore` extends EndpointKey
+      ? Endpoints[`POST ${Path}/restore`]['response'] extends z.ZodNull
+        ? Path
+        : never
+      : never
+    : never
+}[EndpointKey]
 
 /** A deletion and the way back from it. */
-export function deletion(
-  path: string,
+export function deletion<P extends Deletable>(
+  path: P,
   what: string,
-  set: (params: Record<string, string>, deleted: boolean) => Promise<void>,
+  set: (params: ParamsOf<`DELETE ${P}`>, deleted: boolean) => Promise<void>,
 ): Route[] {
-  const to = (deleted: boolean) => async (params: Record<string, string>) => {
-    await set(params, deleted)
+  const to = (deleted: boolean) => async (params: unknown) => {
+    await set(params as ParamsOf<`DELETE ${P}`>, deleted)
     return null
   }
   return [
-    route({
-      method: 'delete',
-      path,
+    route(`DELETE ${path}` as EndpointKey, {
       summary: `Delete ${what}; it can be taken back`,
-      response: nothing,
       handle: to(true),
     }),
-    route({
-      method: 'post',
-      path: `${path}/restore`,
+    route(`POST ${path}/restore` as EndpointKey, {
       summary: `Take the deletion of ${what} back`,
-      response: nothing,
       handle: to(false),
     }),
   ]

@@ -1,15 +1,8 @@
 /** Where meters send to, and where windows ask what came. */
-import {
-  idSchema,
-  liveBodySchema,
-  liveMeterSchema,
-  type PresenceBody,
-  presenceBodySchema,
-} from '@saltline/contract'
-import { z } from 'zod'
+import { idSchema, type PresenceBody } from '@saltline/contract'
 import type { Database } from '../db/open.ts'
 import { notFound, ProblemError } from '../http/problem.ts'
-import { nothing, type Route, route } from '../http/route.ts'
+import { type Route, route } from '../http/route.ts'
 import { readChain } from '../store/chains.ts'
 import { type LiveMeters, MOST_A_SECOND } from './meters.ts'
 
@@ -33,18 +26,14 @@ export function liveRoutes(
     return planes
   }
   return [
-    route({
-      method: 'post',
-      path: '/live/:chainId/:plane',
+    route('POST /live/:chainId/:plane', {
       summary: `A figure of a live meter, up to ${MOST_A_SECOND} a second; shown, not stored`,
-      body: liveBodySchema,
-      response: nothing,
       here: true,
       handle: async ({ chainId, plane: text }, body) => {
-        const plane = /^\d{1,3}$/.test(text!) ? Number(text) : NaN
-        const planes = await planesOf(chainId!)
+        const plane = /^\d{1,3}$/.test(text) ? Number(text) : NaN
+        const planes = await planesOf(chainId)
         if (!(plane < planes)) throw notFound(`plane of this chain; it has 0 to ${planes - 1}`)
-        if (!meters.take(chainId!, plane, body))
+        if (!meters.take(chainId, plane, body))
           throw new ProblemError({
             status: 429,
             title: 'Too often',
@@ -53,29 +42,22 @@ export function liveRoutes(
         return null
       },
     }),
-    route({
-      method: 'put',
-      path: '/live/:chainId/windows/:window',
+    route('PUT /live/:chainId/windows/:window', {
       summary:
         'Where a window reads, for those who read at the other end; forgotten when it closes',
-      body: presenceBodySchema,
-      response: nothing,
       here: true,
       handle: async ({ chainId, window }, body) => {
-        await planesOf(chainId!)
+        await planesOf(chainId)
         if (!idSchema.safeParse(window).success) throw notFound('window')
-        here(chainId!, window!, body)
+        here(chainId, window, body)
         return null
       },
     }),
-    route({
-      method: 'get',
-      path: '/live/:chainId',
+    route('GET /live/:chainId', {
       summary: 'The live meters of a chain, and their last minutes',
-      response: z.array(liveMeterSchema),
       handle: async ({ chainId }) => {
-        await planesOf(chainId!)
-        return meters.of(chainId!)
+        await planesOf(chainId)
+        return meters.of(chainId)
       },
     }),
   ]

@@ -1,11 +1,4 @@
-import {
-  type ChainDocument,
-  healthSchema,
-  planRequestSchema,
-  planSchema,
-  solveRequestSchema,
-  solveResponseSchema,
-} from '@saltline/contract'
+import type { ChainDocument, planRequestSchema } from '@saltline/contract'
 import { answerChain, InputError, plan, type PlanRequest } from '@saltline/core'
 import type { z } from 'zod'
 import type { Database } from '../db/open.ts'
@@ -14,29 +7,18 @@ import { chainOfDocument } from '../store/antennas.ts'
 import { planning, solving } from '../work/kinds.ts'
 
 export const solveRoutes = (db: Database, version: string): Route[] => [
-  route({
-    method: 'post',
-    path: '/solve',
+  route('POST /solve', {
     work: solving,
     summary: 'Solve a chain document at a frequency and a set power',
-    body: solveRequestSchema,
-    response: solveResponseSchema,
     handle: async (_, { document, ...at }) => answerChain(await chainOfDocument(db, document), at),
   }),
-  route({
-    method: 'post',
-    path: '/plan',
+  route('POST /plan', {
     work: planning,
     summary: 'Which cables, and where the tuner: all that is worth its price or its weight',
-    body: planRequestSchema,
-    response: planSchema,
     handle: async (_, asked) => plan(await planOf(db, asked)),
   }),
-  route({
-    method: 'get',
-    path: '/health',
+  route('GET /health', {
     summary: 'Whether the server answers, and its version',
-    response: healthSchema,
     handle: async () => ({ ok: true as const, version }),
   }),
 ]

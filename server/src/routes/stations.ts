@@ -1,19 +1,5 @@
-import {
-  antennaBodySchema,
-  antennaSchema,
-  binEntrySchema,
-  deletedStationSchema,
-  gearBodySchema,
-  gearSchema,
-  stationBodySchema,
-  stationFileSchema,
-  stationListSchema,
-  stationSchema,
-  sweepSchema,
-} from '@saltline/contract'
-import { z } from 'zod'
 import type { Database } from '../db/open.ts'
-import { deletion, nothing, type Route, route } from '../http/route.ts'
+import { deletion, type Route, route } from '../http/route.ts'
 import { addAntenna, readSweepById } from '../store/antennas.ts'
 import { emptyBin, emptyStationBin, listBin, listDeletedStations } from '../store/bin.ts'
 import { importStation } from '../store/stationFile.ts'
@@ -25,146 +11,95 @@ const SWEEP_FILE_LIMIT = 32 * 1024 * 1024
 const STATION_FILE_LIMIT = 64 * 1024 * 1024
 
 export const stationRoutes = (db: Database): Route[] => [
-  route({
-    method: 'get',
-    path: '/stations',
+  route('GET /stations', {
     summary: 'All stations with their chains',
-    response: stationListSchema,
     handle: () => store.listStations(db),
   }),
-  route({
-    method: 'post',
-    path: '/stations',
+  route('POST /stations', {
     summary: 'Add a station',
-    body: stationBodySchema,
-    response: stationSchema,
     status: 201,
     handle: (_, body) => store.createStation(db, body),
   }),
-  route({
-    method: 'get',
-    path: '/stations/:stationId',
+  route('GET /stations/:stationId', {
     summary: 'A station with its chains, gear and antennas',
-    response: stationSchema,
-    handle: ({ stationId }) => store.readStation(db, stationId!),
+    handle: ({ stationId }) => store.readStation(db, stationId),
   }),
-  route({
-    method: 'put',
-    path: '/stations/:stationId',
+  route('PUT /stations/:stationId', {
     summary: 'Change what is said about a station',
-    body: stationBodySchema,
-    response: stationSchema,
-    handle: ({ stationId }, body) => store.updateStation(db, stationId!, body),
+    handle: ({ stationId }, body) => store.updateStation(db, stationId, body),
   }),
-  route({
-    method: 'delete',
-    path: '/stations/:stationId',
+  route('DELETE /stations/:stationId', {
     summary: 'Delete a station; it can be taken back',
-    response: nothing,
     handle: async ({ stationId }) => {
-      await store.setStationDeleted(db, stationId!, true)
+      await store.setStationDeleted(db, stationId, true)
       return null
     },
   }),
-  route({
-    method: 'get',
-    path: '/stations/:stationId/bin',
+  route('GET /stations/:stationId/bin', {
     work: briefly,
     summary: 'What was deleted from a station and can be taken back',
-    response: z.array(binEntrySchema),
-    handle: ({ stationId }) => listBin(db, stationId!),
+    handle: ({ stationId }) => listBin(db, stationId),
   }),
-  route({
-    method: 'delete',
-    path: '/stations/:stationId/bin',
+  route('DELETE /stations/:stationId/bin', {
     summary: 'Empty a station’s bin for good',
-    response: nothing,
     handle: async ({ stationId }) => {
-      await emptyBin(db, stationId!)
+      await emptyBin(db, stationId)
       return null
     },
   }),
-  route({
-    method: 'get',
-    path: '/bin',
+  route('GET /bin', {
     summary: 'The stations that were deleted',
-    response: z.array(deletedStationSchema),
     handle: () => listDeletedStations(db),
   }),
-  route({
-    method: 'delete',
-    path: '/bin',
+  route('DELETE /bin', {
     summary: 'Remove the deleted stations for good',
-    response: nothing,
     handle: async () => {
       await emptyStationBin(db)
       return null
     },
   }),
-  route({
-    method: 'post',
-    path: '/station-files',
+  route('POST /station-files', {
     work: importing,
     summary: 'Add the station of a file beside those that are there; nothing is replaced',
-    body: stationFileSchema,
-    response: stationSchema,
     status: 201,
     bodyLimit: STATION_FILE_LIMIT,
     handle: (_, file) => importStation(db, file),
   }),
-  route({
-    method: 'post',
-    path: '/stations/:stationId/restore',
+  route('POST /stations/:stationId/restore', {
     summary: 'Take a deletion back',
-    response: stationSchema,
     handle: async ({ stationId }) => {
-      await store.setStationDeleted(db, stationId!, false)
-      return store.readStation(db, stationId!)
+      await store.setStationDeleted(db, stationId, false)
+      return store.readStation(db, stationId)
     },
   }),
-  route({
-    method: 'post',
-    path: '/stations/:stationId/gear',
+  route('POST /stations/:stationId/gear', {
     summary: 'Add a cable or transmitter of the station’s own',
-    body: gearBodySchema,
-    response: gearSchema,
     status: 201,
-    handle: ({ stationId }, body) => store.addGear(db, stationId!, body),
+    handle: ({ stationId }, body) => store.addGear(db, stationId, body),
   }),
-  route({
-    method: 'put',
-    path: '/gear/:gearId',
+  route('PUT /gear/:gearId', {
     summary: 'Change a piece of gear; chains keep the copy they took',
-    body: gearBodySchema,
-    response: gearSchema,
     handle: async ({ gearId }, body) => {
-      await store.updateGear(db, gearId!, { body })
-      return { id: gearId!, ...body }
+      await store.updateGear(db, gearId, { body })
+      return { id: gearId, ...body }
     },
   }),
   ...deletion('/gear/:gearId', 'a piece of gear', ({ gearId }, deleted) =>
-    store.updateGear(db, gearId!, { deleted }),
+    store.updateGear(db, gearId, { deleted }),
   ),
-  route({
-    method: 'post',
-    path: '/stations/:stationId/antennas',
+  route('POST /stations/:stationId/antennas', {
     work: importing,
     summary: 'Add an antenna with a sweep from a Touchstone one-port file',
-    body: antennaBodySchema,
-    response: antennaSchema,
     status: 201,
     bodyLimit: SWEEP_FILE_LIMIT,
     handle: async ({ stationId }, body) => {
-      await store.readStation(db, stationId!)
-      return addAntenna(db, stationId!, body)
+      await store.readStation(db, stationId)
+      return addAntenna(db, stationId, body)
     },
   }),
-  route({
-    method: 'get',
-    path: '/sweeps/:sweepId',
+  route('GET /sweeps/:sweepId', {
     work: briefly,
     summary: 'The points of a sweep: complex reflection on its reference',
-    response: sweepSchema,
-    handle: ({ sweepId }) => readSweepById(db, sweepId!),
+    handle: ({ sweepId }) => readSweepById(db, sweepId),
   }),
 ]

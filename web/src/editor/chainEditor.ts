@@ -3,7 +3,6 @@ import {
   type ChainDocument,
   type ChainState,
   chainDocumentSchema,
-  chainStateSchema,
   newId,
   type Problem,
 } from '@saltline/contract'
@@ -147,10 +146,13 @@ export class ChainEditor {
     if (!(direction === 'undo' ? this.base.canUndo : this.base.canRedo)) return
     try {
       this.accept(
-        await call('POST', `/chains/${this.base.id}/${direction}`, chainStateSchema, {
-          baseRevision: this.base.revision,
-          epoch: this.base.epoch,
-        }),
+        await call(
+          direction === 'undo' ? 'POST /chains/:chainId/undo' : 'POST /chains/:chainId/redo',
+          {
+            params: { chainId: this.base.id },
+            body: { baseRevision: this.base.revision, epoch: this.base.epoch },
+          },
+        ),
       )
     } catch (error) {
       if (error instanceof ApiError && error.problem.theirs) this.accept(error.problem.theirs)
@@ -164,8 +166,11 @@ export class ChainEditor {
     if (this.dirty || this.saving || this.conflict) return
     const { base } = this
     try {
-      const state = await call('GET', `/chains/${this.base.id}`, chainStateSchema, undefined, {
-        cache: 'no-store',
+      const state = await call('GET /chains/:chainId', {
+        params: { chainId: this.base.id },
+        init: {
+          cache: 'no-store',
+        },
       })
       // Read before an undo or a save that was answered meanwhile: it may be older than what is shown.
       if (this.base !== base) return await this.refresh()
@@ -223,20 +228,18 @@ export class ChainEditor {
     this.nameSave(document)
     this.emit()
     try {
-      const saved = await call(
-        'PUT',
-        `/chains/${this.base.id}`,
-        chainStateSchema,
-        {
+      const saved = await call('PUT /chains/:chainId', {
+        params: { chainId: this.base.id },
+        body: {
           baseRevision: this.base.revision,
           epoch: this.base.epoch,
           document,
           summary: summaryOf(this.base.document, document),
           key: this.key,
         },
-        // The window may be left while it is on its way.
-        { keepalive: sizeOf(document) < KEEPALIVE_BYTES },
-      )
+        init: // The window may be left while it is on its way.
+          { keepalive: sizeOf(document) < KEEPALIVE_BYTES },
+      })
       this.retryMs = FIRST_RETRY_MS
       // What was typed while the save was under way stays, on the new base.
       if (this.document === document) this.accept(asSent(saved, document))

@@ -1,10 +1,5 @@
 /** What of a station can lie on the bench, and what a result does to it. */
-import {
-  type ChainDocument,
-  chainStateSchema,
-  type StageDocument,
-  type Station,
-} from '@saltline/contract'
+import { type ChainDocument, type StageDocument, type Station } from '@saltline/contract'
 import {
   cableClasses,
   type FitPoint,
@@ -77,12 +72,15 @@ async function editStage(
 ): Promise<void> {
   if (!place) throw new Error('This piece is in no chain.')
   const { chainId, stageId } = place
-  const state = await call('GET', `/chains/${chainId}`, chainStateSchema)
-  await call('PUT', `/chains/${chainId}`, chainStateSchema, {
-    baseRevision: state.revision,
-    epoch: state.epoch,
-    document: changeStage(stageId, change)(state.document),
-    summary,
+  const state = await call('GET /chains/:chainId', { params: { chainId } })
+  await call('PUT /chains/:chainId', {
+    params: { chainId },
+    body: {
+      baseRevision: state.revision,
+      epoch: state.epoch,
+      document: changeStage(stageId, change)(state.document),
+      summary,
+    },
   })
   await queryClient.invalidateQueries({ queryKey: ['chain', chainId] })
 }

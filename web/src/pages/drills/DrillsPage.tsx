@@ -1,9 +1,7 @@
-import { attemptSchema } from '@saltline/contract'
 import { exercises, faultKinds, type FaultKind, type Level, levels } from '@saltline/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
-import { z } from 'zod'
 import { call } from '../../platform/api/client.ts'
 import { stationsQuery } from '../../platform/api/queries.ts'
 import { setPreferences, usePreferences } from '../../platform/preferences.ts'
@@ -34,7 +32,8 @@ export function DrillsPage() {
   const station = stations[0]
   const { data: kept = [] } = useQuery({
     queryKey: ['attempts', station?.id],
-    queryFn: () => call('GET', `/stations/${station!.id}/attempts`, z.array(attemptSchema)),
+    queryFn: () =>
+      call('GET /stations/:stationId/attempts', { params: { stationId: station!.id } }),
     enabled: station !== undefined,
   })
   const progress = useMemo(() => {

@@ -1,4 +1,13 @@
-import { newId, type Problem, problemSchema } from '@saltline/contract'
+import {
+  type BodyOf,
+  type EndpointKey,
+  endpoints,
+  newId,
+  type ParamsOf,
+  type Problem,
+  problemSchema,
+  type ResponseOf,
+} from '@saltline/contract'
 import type { z } from 'zod'
 import { KEPT_HEADER, SEEN } from '../seen.ts'
 import { noteReach } from './reach.ts'
@@ -47,22 +56,44 @@ export function keepSeen(path: string, data: unknown): void {
 export const windowId = newId()
 const ownWindow = { 'x-saltline-window': windowId }
 
-type Method = 'GET' | 'POST' | 'PUT' | 'DELETE'
+interface Sent<K extends EndpointKey> {
+  params?: ParamsOf<K>
+  query?: URLSearchParams | undefined
+  body?: z.input<BodyOf<K>>
+  /** Of a request whose body is a file, one that may be given up, or one that the server itself must answer. */
+  init?: RequestInit
+}
+
+/** The address below /api with its parameters in place. */
+const pathOf = <K extends EndpointKey>(key: K, params: ParamsOf<K>): string =>
+  key
+    .slice(key.indexOf(' ') + 1)
+    .replace(/:(\w+)/g, (_, name: string) =>
+      encodeURIComponent((params as Record<string, string>)[name]!),
+    )
 
 /**
- * The one way to talk to the server: sends JSON, checks what comes back against its schema.
- *
- * @param init cache: 'no-store' where the server itself must answer, not what this browser has seen
+ * The one way to talk to the server: an address of the table, what it takes, and what comes back, checked.
  *
  * @throws ApiError where the server refuses; OfflineError where it does not answer
  */
-export async function call<S extends z.ZodType>(
-  method: Method,
+export async function call<K extends EndpointKey>(
+  key: K,
+  { params, query, body, init }: Sent<K> = {},
+): Promise<z.output<ResponseOf<K>>> {
+  const search = query ? `?${query}` : ''
+  const path = pathOf(key, (params ?? {}) as ParamsOf<K>) + search
+  const data = await send(key.slice(0, key.indexOf(' ')), path, body, init)
+  return endpoints[key].response.parse(data) as z.output<ResponseOf<K>>
+}
+
+/** Sends JSON to an address below /api; what comes back is not looked at. */
+export async function send(
+  method: string,
   path: string,
-  response: S,
   body?: unknown,
   init: RequestInit = {},
-): Promise<z.output<S>> {
+): Promise<unknown> {
   let answer: Response
   try {
     answer = await fetch(`/api${path}`, {
@@ -82,7 +113,7 @@ export async function call<S extends z.ZodType>(
   const kept = answer.headers.get(KEPT_HEADER)
   noteReach(kept === null, kept)
   const data: unknown = await answer.json().catch(() => null)
-  if (answer.ok) return response.parse(data)
+  if (answer.ok) return data
   const problem = problemSchema.safeParse(data)
   if (answer.status === 401) {
     void forgetSeen()

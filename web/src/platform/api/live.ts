@@ -1,6 +1,5 @@
-import { type LiveFigure, type LiveMeter, liveMeterSchema } from '@saltline/contract'
+import { type LiveFigure, type LiveMeter } from '@saltline/contract'
 import { useMemo, useSyncExternalStore } from 'react'
-import { z } from 'zod'
 import { call } from './client.ts'
 import { watchChain } from './changes.ts'
 
@@ -72,7 +71,7 @@ class LiveMeters {
 
   private start(): void {
     // What was sent before this window opened; without an answer it begins with what comes.
-    call('GET', `/live/${this.chainId}`, z.array(liveMeterSchema)).then(
+    call('GET /live/:chainId', { params: { chainId: this.chainId } }).then(
       (meters) =>
         this.take([
           ...meters.map((meter) => [meter.latest.plane, heardOf(meter)] as const),

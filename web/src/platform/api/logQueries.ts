@@ -1,29 +1,19 @@
 /** The record: readings, rounds, events, bench sheets, alerts. */
 import {
-  alertSchema,
   type EventBody,
-  eventSchema,
   type MeasurementBody,
-  measurementSchema,
   type ReadingBody,
-  readingSchema,
-  readingsPageSchema,
   type ReadingsQuery,
-  roundSchema,
-  roundWithReadingsSchema,
-  meterUseSchema,
-  yearRowSchema,
 } from '@saltline/contract'
 import { keepPreviousData, queryOptions } from '@tanstack/react-query'
-import { z } from 'zod'
-import { call } from './client.ts'
+import { call, send } from './client.ts'
 import { lookAgain } from './changes.ts'
 import { queryClient } from './queries.ts'
 
 export const roundsQuery = (chainId: string) =>
   queryOptions({
     queryKey: ['log', 'rounds', chainId],
-    queryFn: () => call('GET', `/chains/${chainId}/rounds`, z.array(roundSchema)),
+    queryFn: () => call('GET /chains/:chainId/rounds', { params: { chainId } }),
     refetchInterval: lookAgain,
   })
 
@@ -31,13 +21,13 @@ export const roundsQuery = (chainId: string) =>
 export const lastRoundsQuery = (stationId: string) =>
   queryOptions({
     queryKey: ['log', 'last rounds', stationId],
-    queryFn: () => call('GET', `/stations/${stationId}/rounds/last`, z.array(roundSchema)),
+    queryFn: () => call('GET /stations/:stationId/rounds/last', { params: { stationId } }),
   })
 
 export const roundQuery = (roundId: string | undefined) =>
   queryOptions({
     queryKey: ['log', 'round', roundId],
-    queryFn: () => call('GET', `/rounds/${roundId}`, roundWithReadingsSchema),
+    queryFn: () => call('GET /rounds/:roundId', { params: { roundId: roundId! } }),
     enabled: roundId !== undefined,
     refetchInterval: lookAgain,
   })
@@ -47,7 +37,8 @@ export const readingsQuery = (stationId: string, query: ReadingsQuery) => {
   const search = new URLSearchParams(filled.map(([key, value]) => [key, String(value)]))
   return queryOptions({
     queryKey: ['log', 'page', stationId, search.toString()],
-    queryFn: () => call('GET', `/stations/${stationId}/readings?${search}`, readingsPageSchema),
+    queryFn: () =>
+      call('GET /stations/:stationId/readings', { params: { stationId }, query: search }),
     placeholderData: keepPreviousData,
   })
 }
@@ -55,31 +46,33 @@ export const readingsQuery = (stationId: string, query: ReadingsQuery) => {
 export const yearsQuery = (chainId: string, channelId: string) =>
   queryOptions({
     queryKey: ['log', 'years', chainId, channelId],
-    queryFn: () => call('GET', `/chains/${chainId}/years/${channelId}`, z.array(yearRowSchema)),
+    queryFn: () =>
+      call('GET /chains/:chainId/years/:channelId', { params: { chainId, channelId } }),
   })
 
 export const meterUsesQuery = (chainId: string, channelId: string) =>
   queryOptions({
     queryKey: ['log', 'meters', chainId, channelId],
-    queryFn: () => call('GET', `/chains/${chainId}/meters/${channelId}`, z.array(meterUseSchema)),
+    queryFn: () =>
+      call('GET /chains/:chainId/meters/:channelId', { params: { chainId, channelId } }),
   })
 
 export const eventsQuery = (chainId: string) =>
   queryOptions({
     queryKey: ['log', 'events', chainId],
-    queryFn: () => call('GET', `/chains/${chainId}/events`, z.array(eventSchema)),
+    queryFn: () => call('GET /chains/:chainId/events', { params: { chainId } }),
   })
 
 export const alertsQuery = (stationId: string) =>
   queryOptions({
     queryKey: ['log', 'alerts', stationId],
-    queryFn: () => call('GET', `/stations/${stationId}/alerts`, z.array(alertSchema)),
+    queryFn: () => call('GET /stations/:stationId/alerts', { params: { stationId } }),
   })
 
 export const measurementsQuery = (stationId: string) =>
   queryOptions({
     queryKey: ['log', 'measurements', stationId],
-    queryFn: () => call('GET', `/stations/${stationId}/measurements`, z.array(measurementSchema)),
+    queryFn: () => call('GET /stations/:stationId/measurements', { params: { stationId } }),
   })
 
 /** Marks everything of the log as out of date; what is shown is fetched again in the background. */
@@ -89,18 +82,16 @@ function afterLogChanges(): void {
 }
 
 export async function correctReading(id: string, body: ReadingBody) {
-  const reading = await call('PUT', `/readings/${id}`, readingSchema, body)
+  const reading = await call('PUT /readings/:readingId', { params: { readingId: id }, body })
   afterLogChanges()
   return reading
 }
 
 export async function addReadings(chainId: string, readings: readonly ReadingBody[]) {
-  const { added } = await call(
-    'POST',
-    `/chains/${chainId}/readings/many`,
-    z.object({ added: z.int() }),
-    { readings },
-  )
+  const { added } = await call('POST /chains/:chainId/readings/many', {
+    params: { chainId },
+    body: { readings: [...readings] },
+  })
   afterLogChanges()
   return added
 }
@@ -108,27 +99,27 @@ export async function addReadings(chainId: string, readings: readonly ReadingBod
 export type Deletable = 'readings' | 'events' | 'measurements'
 
 export async function removeFromLog(kind: Deletable, id: string) {
-  await call('DELETE', `/${kind}/${id}`, z.null())
+  await send('DELETE', `/${kind}/${id}`)
   afterLogChanges()
 }
 
 export async function putBackIntoLog(kind: Deletable, id: string) {
-  await call('POST', `/${kind}/${id}/restore`, z.null())
+  await send('POST', `/${kind}/${id}/restore`)
   afterLogChanges()
 }
 
 export async function noteRound(roundId: string, note: string) {
-  await call('PUT', `/rounds/${roundId}`, roundWithReadingsSchema, { note })
+  await call('PUT /rounds/:roundId', { params: { roundId }, body: { note } })
   afterLogChanges()
 }
 
 export async function addEvent(body: EventBody) {
-  await call('POST', '/events', eventSchema, body)
+  await call('POST /events', { body })
   afterLogChanges()
 }
 
 export async function keepMeasurement(stationId: string, body: MeasurementBody) {
-  const kept = await call('POST', `/stations/${stationId}/measurements`, measurementSchema, body)
+  const kept = await call('POST /stations/:stationId/measurements', { params: { stationId }, body })
   afterLogChanges()
   return kept
 }

@@ -1,6 +1,5 @@
 import type { Presence, PresenceBody } from '@saltline/contract'
 import { useEffect, useState } from 'react'
-import { z } from 'zod'
 import { watchChain } from './changes.ts'
 import { call, windowId } from './client.ts'
 
@@ -9,7 +8,10 @@ const AGAIN_MS = 30_000
 
 /** Nobody waits for it, and nothing is lost where it is not heard. */
 const say = (chainId: string, where: PresenceBody): void =>
-  void call('PUT', `/live/${chainId}/windows/${windowId}`, z.null(), where).catch(() => undefined)
+  void call('PUT /live/:chainId/windows/:window', {
+    params: { chainId, window: windowId },
+    body: where,
+  }).catch(() => undefined)
 
 /** Says where this window reads, and hears where others do. */
 export function usePresence(

@@ -1,26 +1,15 @@
 import {
-  antennaSchema,
   type AntennaBody,
   type BinEntry,
-  binEntrySchema,
   type ChainDocument,
-  chainDocumentSchema,
-  chainStateSchema,
-  deletedStationSchema,
   type GearBody,
-  gearSchema,
-  revisionSummarySchema,
   type StationBody,
   type StationFile,
-  stationListSchema,
-  stationSchema,
-  sweepSchema,
 } from '@saltline/contract'
 import type { SweepLoad } from '@saltline/core'
 import { QueryClient, queryOptions } from '@tanstack/react-query'
-import { z } from 'zod'
 import { savesOf } from './saves.ts'
-import { call } from './client.ts'
+import { call, send } from './client.ts'
 
 export const queryClient = new QueryClient({
   defaultOptions: {
@@ -31,13 +20,13 @@ export const queryClient = new QueryClient({
 
 export const stationsQuery = queryOptions({
   queryKey: ['stations'],
-  queryFn: () => call('GET', '/stations', stationListSchema),
+  queryFn: () => call('GET /stations'),
 })
 
 export const stationQuery = (stationId: string) =>
   queryOptions({
     queryKey: ['station', stationId],
-    queryFn: () => call('GET', `/stations/${stationId}`, stationSchema),
+    queryFn: () => call('GET /stations/:stationId', { params: { stationId } }),
   })
 
 export const chainQuery = (chainId: string) =>
@@ -46,7 +35,7 @@ export const chainQuery = (chainId: string) =>
     queryFn: async () => {
       // A page that opens right behind an edit shows that edit.
       await savesOf(chainId)
-      return call('GET', `/chains/${chainId}`, chainStateSchema)
+      return call('GET /chains/:chainId', { params: { chainId } })
     },
     // The editor holds the chain from here on; it looks again when the window comes to the front.
     staleTime: Infinity,
@@ -62,11 +51,9 @@ export const sweepQuery = (sweepId: string | undefined) =>
   queryOptions({
     queryKey: ['sweep', sweepId],
     queryFn: async (): Promise<SweepLoad> => {
-      const { frequencyHz, re, im, phaseKnown } = await call(
-        'GET',
-        `/sweeps/${sweepId}`,
-        sweepSchema,
-      )
+      const { frequencyHz, re, im, phaseKnown } = await call('GET /sweeps/:sweepId', {
+        params: { sweepId: sweepId! },
+      })
       return {
         kind: 'sweep',
         frequencyHz: Float64Array.from(frequencyHz),
@@ -82,11 +69,13 @@ export const sweepQuery = (sweepId: string | undefined) =>
 export const revisionsQuery = (chainId: string, current: number) =>
   queryOptions({
     queryKey: ['revisions', chainId, current],
-    queryFn: () => call('GET', `/chains/${chainId}/revisions`, z.array(revisionSummarySchema)),
+    queryFn: () => call('GET /chains/:chainId/revisions', { params: { chainId } }),
   })
 
 export const readRevision = (chainId: string, revision: number): Promise<ChainDocument> =>
-  call('GET', `/chains/${chainId}/revisions/${revision}`, chainDocumentSchema)
+  call('GET /chains/:chainId/revisions/:revision', {
+    params: { chainId, revision: String(revision) },
+  })
 
 const afterListsChange = () =>
   queryClient.invalidateQueries({
@@ -94,67 +83,70 @@ const afterListsChange = () =>
   })
 
 export async function createChain(stationId: string, document: ChainDocument) {
-  const chain = await call('POST', `/stations/${stationId}/chains`, chainStateSchema, document)
+  const chain = await call('POST /stations/:stationId/chains', {
+    params: { stationId },
+    body: document,
+  })
   await afterListsChange()
   return chain
 }
 
 export async function deleteChain(chainId: string) {
-  await call('DELETE', `/chains/${chainId}`, z.null())
+  await call('DELETE /chains/:chainId', { params: { chainId } })
   await afterListsChange()
 }
 
 export async function restoreChain(chainId: string) {
-  const chain = await call('POST', `/chains/${chainId}/restore`, chainStateSchema)
+  const chain = await call('POST /chains/:chainId/restore', { params: { chainId } })
   await afterListsChange()
   return chain
 }
 
 export async function createStation(body: Partial<StationBody> & { name: string }) {
-  const station = await call('POST', '/stations', stationSchema, body)
+  const station = await call('POST /stations', { body })
   await afterListsChange()
   return station
 }
 
 export async function importStation(file: StationFile) {
-  const station = await call('POST', '/station-files', stationSchema, file)
+  const station = await call('POST /station-files', { body: file })
   await afterListsChange()
   return station
 }
 
 export async function deleteStation(stationId: string) {
-  await call('DELETE', `/stations/${stationId}`, z.null())
+  await call('DELETE /stations/:stationId', { params: { stationId } })
   await afterListsChange()
 }
 
 export async function updateStation(stationId: string, body: StationBody) {
-  await call('PUT', `/stations/${stationId}`, stationSchema, body)
+  await call('PUT /stations/:stationId', { params: { stationId }, body })
   await afterListsChange()
 }
 
 export async function restoreStation(stationId: string) {
-  await call('POST', `/stations/${stationId}/restore`, stationSchema)
+  await call('POST /stations/:stationId/restore', { params: { stationId } })
   await afterListsChange()
 }
 
 export const binQuery = (stationId: string) =>
   queryOptions({
     queryKey: ['bin', stationId],
-    queryFn: () => call('GET', `/stations/${stationId}/bin`, z.array(binEntrySchema)),
+    queryFn: () => call('GET /stations/:stationId/bin', { params: { stationId } }),
   })
 
 export const deletedStationsQuery = queryOptions({
   queryKey: ['bin'],
-  queryFn: () => call('GET', '/bin', z.array(deletedStationSchema)),
+  queryFn: () => call('GET /bin'),
 })
 
 export async function emptyBin(stationId: string) {
-  await call('DELETE', `/stations/${stationId}/bin`, z.null())
+  await call('DELETE /stations/:stationId/bin', { params: { stationId } })
   await afterListsChange()
 }
 
 export async function emptyStationBin() {
-  await call('DELETE', '/bin', z.null())
+  await call('DELETE /bin')
   await afterListsChange()
 }
 
@@ -167,34 +159,34 @@ const binPaths: Record<BinEntry['kind'], string> = {
 }
 
 export async function restoreFromBin({ kind, id }: BinEntry) {
-  await call('POST', `/${binPaths[kind]}/${id}/restore`, z.unknown())
+  await send('POST', `/${binPaths[kind]}/${id}/restore`)
   await afterListsChange()
   await queryClient.invalidateQueries({ queryKey: ['log'] })
 }
 
 export async function addGear(stationId: string, body: GearBody) {
-  const gear = await call('POST', `/stations/${stationId}/gear`, gearSchema, body)
+  const gear = await call('POST /stations/:stationId/gear', { params: { stationId }, body })
   await afterListsChange()
   return gear
 }
 
 export async function updateGear(gearId: string, body: GearBody) {
-  await call('PUT', `/gear/${gearId}`, gearSchema, body)
+  await call('PUT /gear/:gearId', { params: { gearId }, body })
   await afterListsChange()
 }
 
 export async function deleteGear(gearId: string) {
-  await call('DELETE', `/gear/${gearId}`, z.null())
+  await call('DELETE /gear/:gearId', { params: { gearId } })
   await afterListsChange()
 }
 
 export async function restoreGear(gearId: string) {
-  await call('POST', `/gear/${gearId}/restore`, z.null())
+  await call('POST /gear/:gearId/restore', { params: { gearId } })
   await afterListsChange()
 }
 
 export async function addAntenna(stationId: string, body: AntennaBody) {
-  const antenna = await call('POST', `/stations/${stationId}/antennas`, antennaSchema, body)
+  const antenna = await call('POST /stations/:stationId/antennas', { params: { stationId }, body })
   await afterListsChange()
   return antenna
 }

@@ -1,7 +1,5 @@
 /** Runs of sheets: kept on the server step by step, so that any device goes on where another was. */
-import { runSchema } from '@saltline/contract'
 import { queryOptions } from '@tanstack/react-query'
-import { z } from 'zod'
 import { waitingRun } from '../outbox/enter.ts'
 import { call } from './client.ts'
 
@@ -11,13 +9,13 @@ const LOOK_AGAIN_MS = 2000
 export const runsQuery = (chainId: string) =>
   queryOptions({
     queryKey: ['runs', chainId],
-    queryFn: () => call('GET', `/chains/${chainId}/runs`, z.array(runSchema)),
+    queryFn: () => call('GET /chains/:chainId/runs', { params: { chainId } }),
   })
 
 export const runQuery = (runId: string) =>
   queryOptions({
     queryKey: ['run', runId],
-    queryFn: async () => waitingRun(runId) ?? call('GET', `/runs/${runId}`, runSchema),
+    queryFn: async () => waitingRun(runId) ?? call('GET /runs/:runId', { params: { runId } }),
     refetchInterval: LOOK_AGAIN_MS,
     staleTime: 0,
   })

@@ -1,8 +1,7 @@
 /** The outbox of this browser, and when it is sent. */
 import { useSyncExternalStore } from 'react'
 import { toast } from 'sonner'
-import { z } from 'zod'
-import { call } from '../api/client.ts'
+import { send } from '../api/client.ts'
 import { queryClient } from '../api/queries.ts'
 import { browserStore } from '../storage.ts'
 import { type Entry, Outbox } from './outbox.ts'
@@ -14,7 +13,7 @@ const GIVE_UP_MS = 20_000
 
 export const outbox = new Outbox(
   browserStore(),
-  (path, body) => call('PUT', path, z.unknown(), body, { signal: AbortSignal.timeout(GIVE_UP_MS) }),
+  (path, body) => send('PUT', path, body, { signal: AbortSignal.timeout(GIVE_UP_MS) }),
   {
     taken({ kind, path, shown }, answer) {
       if (shown !== undefined && !outbox.waiting(path))
