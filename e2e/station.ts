@@ -8,9 +8,8 @@ import type * as InProcess from '../server/inProcess.ts'
 
 // It is built (server/build.mjs): as it is written, each of its threads would have to read all of it first.
 const built = '../server/dist/inProcess.mjs'
-const { accessFileOf, createApp, openAccess, openDatabase, seedDemo, warmUp } = (await import(
-  built
-)) as typeof InProcess
+const { accessFileOf, createApp, keepPassphrase, openAccess, openDatabase, seedDemo, warmUp } =
+  (await import(built)) as typeof InProcess
 
 /** Where the demo's database waits to be copied; made once a run. */
 export const TEMPLATE = 'SALTLINE_E2E_TEMPLATE'
@@ -65,10 +64,11 @@ export class TestHost {
     copyFileSync(process.env[TEMPLATE]!, file)
     const db = await openDatabase(file, { create: false })
     const store = passphrase === undefined ? undefined : await openAccess(accessFileOf(file))
-    if (passphrase !== undefined) await store!.setPassphrase(passphrase)
+    if (passphrase !== undefined) await store!.setPassphrase(await keepPassphrase(passphrase))
     const access = store && {
       store,
       secure: false,
+      port: () => Number(new URL(this.url).port),
       addresses: () => [this.url],
       audit: () => undefined,
     }

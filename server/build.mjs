@@ -11,6 +11,8 @@ const options = {
     main: at('src/main.ts'),
     worker: at('src/work/worker.ts'),
     inspectBackup: at('src/store/inspectBackup.ts'),
+    // Hashes of passphrases, in a thread of their own.
+    hashWorker: at('src/access/hashWorker.ts'),
     // What the browser tests begin a server with, in their own process.
     inProcess: at('inProcess.ts'),
   },

@@ -1,4 +1,5 @@
 /** A server in somebody else’s process, for tests in the browser. */
+export { keepPassphrase } from './src/access/passphrase.ts'
 export { accessFileOf, openAccess } from './src/access/store.ts'
 export { createApp } from './src/app.ts'
 export { openDatabase } from './src/db/open.ts'

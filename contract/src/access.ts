@@ -1,10 +1,14 @@
-/** Who may read and write when the server is open to the network: signing in, bringing a phone in, tokens. */
+/** Who may read and write when the server is open to the network: signing in, devices, tokens. */
 import { z } from 'zod'
 import { idSchema } from './ids.ts'
 import { line } from './text.ts'
 
-/** What a token may: read; that and enter readings, runs, attempts and live figures; everything but access itself. */
-export const scopeSchema = z.enum(['read', 'enter', 'everything'])
+/**
+ * What an address asks for, and what a token may. `read`: look. `enter`: that, and readings, runs, attempts and live
+ * figures. `live`: send live figures and nothing else, not even look. `change`: all of the record. `own`: also backups and
+ * what cannot be taken back.
+ */
+export const scopeSchema = z.enum(['read', 'enter', 'live', 'change', 'own'])
 export type Scope = z.infer<typeof scopeSchema>
 
 export const accessStateSchema = z
@@ -12,12 +16,33 @@ export const accessStateSchema = z
     /** False where the server is this machine's alone, and asks nobody. */
     network: z.boolean(),
     signedIn: z.boolean(),
+    /** SHA-256 of a certificate that the server made itself, to be compared on another device. */
+    fingerprint: z.string().optional(),
   })
   .meta({ id: 'AccessState' })
 export type AccessState = z.infer<typeof accessStateSchema>
 
-export const signInSchema = z.object({ passphrase: z.string().min(1).max(200) })
-export const joinSchema = z.object({ code: z.string().min(1).max(40) })
+const passphrase = z.string().min(1, 'The passphrase is missing.').max(200)
+/** How a device is called in the list of devices. */
+const deviceName = line('A name of a device', 60)
+
+export const signInSchema = z.object({ passphrase, device: deviceName.optional() })
+export const joinSchema = z.object({
+  code: z.string().min(1).max(40),
+  device: deviceName.optional(),
+})
+
+export const signOutEverywhereSchema = z.object({
+  /** Whether tokens end too. */
+  tokens: z.boolean().default(false),
+})
+
+export const newPassphraseSchema = z.object({
+  present: passphrase,
+  next: passphrase,
+  /** Whether tokens end too; devices always do, but for the one that asks. */
+  tokens: z.boolean().default(false),
+})
 
 export const codeSchema = z.object({
   /** Good once, for two minutes. */
@@ -28,13 +53,50 @@ export const codeSchema = z.object({
 })
 export type JoinCode = z.infer<typeof codeSchema>
 
-export const tokenBodySchema = z.object({ name: line('A name', 60), scope: scopeSchema })
+const tokenFigures = z.object({
+  name: line('A name', 60).min(1, 'Say what the token is for.'),
+  scope: scopeSchema,
+  /** The one chain whose live figures a token of that scope may send. */
+  chainId: idSchema.optional(),
+})
+
+export const tokenBodySchema = tokenFigures.extend({
+  /** The passphrase again: who finds a device unlocked makes no token on it. */
+  passphrase,
+})
 export type TokenBody = z.infer<typeof tokenBodySchema>
 
-export const tokenSchema = tokenBodySchema
+export const tokenSchema = tokenFigures
   .extend({ id: idSchema, createdAt: z.iso.datetime(), usedAt: z.iso.datetime().nullable() })
   .meta({ id: 'Token' })
 export type Token = z.infer<typeof tokenSchema>
 
 /** A token as it is shown once. */
 export const newTokenSchema = tokenSchema.extend({ token: z.string() })
+
+/** A device that is signed in. */
+export const deviceSchema = z
+  .object({
+    id: idSchema,
+    name: z.string(),
+    /** Where it signed in from. */
+    address: z.string(),
+    signedInAt: z.iso.datetime(),
+    seenAt: z.iso.datetime(),
+    /** The one that asks. */
+    here: z.boolean(),
+  })
+  .meta({ id: 'Device' })
+export type Device = z.infer<typeof deviceSchema>
+
+/** A sign-in, or one that was refused. */
+export const accessEventSchema = z
+  .object({ at: z.iso.datetime(), event: z.string(), address: z.string() })
+  .meta({ id: 'AccessEvent' })
+export type AccessEvent = z.infer<typeof accessEventSchema>
+
+export const devicesSchema = z.object({
+  devices: z.array(deviceSchema),
+  /** The newest first. */
+  events: z.array(accessEventSchema),
+})

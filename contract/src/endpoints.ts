@@ -3,9 +3,13 @@ import { z } from 'zod'
 import {
   accessStateSchema,
   codeSchema,
+  devicesSchema,
   joinSchema,
+  newPassphraseSchema,
   newTokenSchema,
+  type Scope,
   signInSchema,
+  signOutEverywhereSchema,
   tokenBodySchema,
   tokenSchema,
 } from './access.ts'
@@ -58,8 +62,9 @@ import { stationFileSchema } from './stationFile.ts'
 
 const nothing = z.null().describe('nothing')
 
-/** What an address takes and gives. */
+/** What an address takes and gives, and what a token must be allowed for it. */
 interface Endpoint {
+  scope: Scope
   body?: z.ZodType
   /** What may stand behind the question mark. */
   query?: z.ZodObject
@@ -69,103 +74,145 @@ interface Endpoint {
 /** By method and path below /api; a part that begins with a colon is a parameter. */
 export const endpoints = {
   // Stations
-  'GET /stations': { response: stationListSchema },
-  'POST /stations': { body: stationBodySchema, response: stationSchema },
-  'GET /stations/:stationId': { response: stationSchema },
-  'PUT /stations/:stationId': { body: stationBodySchema, response: stationSchema },
-  'DELETE /stations/:stationId': { response: nothing },
-  'POST /stations/:stationId/restore': { response: stationSchema },
-  'POST /station-files': { body: stationFileSchema, response: stationSchema },
-  'POST /stations/:stationId/gear': { body: gearBodySchema, response: gearSchema },
-  'PUT /gear/:gearId': { body: gearBodySchema, response: gearSchema },
-  'DELETE /gear/:gearId': { response: nothing },
-  'POST /gear/:gearId/restore': { response: nothing },
-  'POST /stations/:stationId/antennas': { body: antennaBodySchema, response: antennaSchema },
-  'GET /sweeps/:sweepId': { response: sweepSchema },
+  'GET /stations': { scope: 'read', response: stationListSchema },
+  'POST /stations': { scope: 'change', body: stationBodySchema, response: stationSchema },
+  'GET /stations/:stationId': { scope: 'read', response: stationSchema },
+  'PUT /stations/:stationId': { scope: 'change', body: stationBodySchema, response: stationSchema },
+  'DELETE /stations/:stationId': { scope: 'change', response: nothing },
+  'POST /stations/:stationId/restore': { scope: 'change', response: stationSchema },
+  'POST /station-files': { scope: 'change', body: stationFileSchema, response: stationSchema },
+  'POST /stations/:stationId/gear': { scope: 'change', body: gearBodySchema, response: gearSchema },
+  'PUT /gear/:gearId': { scope: 'change', body: gearBodySchema, response: gearSchema },
+  'DELETE /gear/:gearId': { scope: 'change', response: nothing },
+  'POST /gear/:gearId/restore': { scope: 'change', response: nothing },
+  'POST /stations/:stationId/antennas': {
+    scope: 'change',
+    body: antennaBodySchema,
+    response: antennaSchema,
+  },
+  'GET /sweeps/:sweepId': { scope: 'read', response: sweepSchema },
 
   // What was deleted
-  'GET /stations/:stationId/bin': { response: z.array(binEntrySchema) },
-  'DELETE /stations/:stationId/bin': { response: nothing },
-  'GET /bin': { response: z.array(deletedStationSchema) },
-  'DELETE /bin': { response: nothing },
+  'GET /stations/:stationId/bin': { scope: 'read', response: z.array(binEntrySchema) },
+  'DELETE /stations/:stationId/bin': { scope: 'own', response: nothing },
+  'GET /bin': { scope: 'read', response: z.array(deletedStationSchema) },
+  'DELETE /bin': { scope: 'own', response: nothing },
 
   // Chains
-  'POST /stations/:stationId/chains': { body: chainDocumentSchema, response: chainStateSchema },
-  'GET /chains/:chainId': { response: chainStateSchema },
-  'PUT /chains/:chainId': { body: saveChainSchema, response: chainStateSchema },
-  'POST /chains/:chainId/undo': { body: stepSchema, response: chainStateSchema },
-  'POST /chains/:chainId/redo': { body: stepSchema, response: chainStateSchema },
-  'GET /chains/:chainId/revisions': { response: z.array(revisionSummarySchema) },
-  'GET /chains/:chainId/revisions/:revision': { response: chainDocumentSchema },
-  'DELETE /chains/:chainId': { response: nothing },
-  'POST /chains/:chainId/restore': { response: chainStateSchema },
+  'POST /stations/:stationId/chains': {
+    scope: 'change',
+    body: chainDocumentSchema,
+    response: chainStateSchema,
+  },
+  'GET /chains/:chainId': { scope: 'read', response: chainStateSchema },
+  'PUT /chains/:chainId': { scope: 'change', body: saveChainSchema, response: chainStateSchema },
+  'POST /chains/:chainId/undo': { scope: 'change', body: stepSchema, response: chainStateSchema },
+  'POST /chains/:chainId/redo': { scope: 'change', body: stepSchema, response: chainStateSchema },
+  'GET /chains/:chainId/revisions': { scope: 'read', response: z.array(revisionSummarySchema) },
+  'GET /chains/:chainId/revisions/:revision': { scope: 'read', response: chainDocumentSchema },
+  'DELETE /chains/:chainId': { scope: 'change', response: nothing },
+  'POST /chains/:chainId/restore': { scope: 'change', response: chainStateSchema },
 
   // The log
-  'POST /chains/:chainId/readings': { body: readingBodySchema, response: readingSchema },
+  'POST /chains/:chainId/readings': {
+    scope: 'enter',
+    body: readingBodySchema,
+    response: readingSchema,
+  },
   'POST /chains/:chainId/readings/many': {
+    scope: 'enter',
     body: readingsBodySchema,
     response: z.object({ added: z.int() }),
   },
-  'PUT /chains/:chainId/readings/:readingId': { body: readingBodySchema, response: readingSchema },
-  'GET /stations/:stationId/readings': { query: readingsQuerySchema, response: readingsPageSchema },
-  'PUT /readings/:readingId': { body: readingBodySchema, response: readingSchema },
-  'DELETE /readings/:readingId': { response: nothing },
-  'POST /readings/:readingId/restore': { response: nothing },
-  'GET /chains/:chainId/rounds': { response: z.array(roundSchema) },
-  'GET /stations/:stationId/rounds/last': { response: z.array(roundSchema) },
-  'GET /rounds/:roundId': { response: roundWithReadingsSchema },
-  'PUT /rounds/:roundId': { body: roundNoteSchema, response: roundWithReadingsSchema },
-  'GET /chains/:chainId/years/:channelId': { response: z.array(yearRowSchema) },
-  'GET /chains/:chainId/meters/:channelId': { response: z.array(meterUseSchema) },
-  'GET /stations/:stationId/alerts': { response: z.array(alertSchema) },
-  'GET /chains/:chainId/events': { response: z.array(eventSchema) },
-  'POST /events': { body: eventBodySchema, response: eventSchema },
-  'DELETE /events/:eventId': { response: nothing },
-  'POST /events/:eventId/restore': { response: nothing },
-  'GET /stations/:stationId/measurements': { response: z.array(measurementSchema) },
+  'PUT /chains/:chainId/readings/:readingId': {
+    scope: 'enter',
+    body: readingBodySchema,
+    response: readingSchema,
+  },
+  'GET /stations/:stationId/readings': {
+    scope: 'read',
+    query: readingsQuerySchema,
+    response: readingsPageSchema,
+  },
+  'PUT /readings/:readingId': { scope: 'change', body: readingBodySchema, response: readingSchema },
+  'DELETE /readings/:readingId': { scope: 'change', response: nothing },
+  'POST /readings/:readingId/restore': { scope: 'change', response: nothing },
+  'GET /chains/:chainId/rounds': { scope: 'read', response: z.array(roundSchema) },
+  'GET /stations/:stationId/rounds/last': { scope: 'read', response: z.array(roundSchema) },
+  'GET /rounds/:roundId': { scope: 'read', response: roundWithReadingsSchema },
+  'PUT /rounds/:roundId': {
+    scope: 'change',
+    body: roundNoteSchema,
+    response: roundWithReadingsSchema,
+  },
+  'GET /chains/:chainId/years/:channelId': { scope: 'read', response: z.array(yearRowSchema) },
+  'GET /chains/:chainId/meters/:channelId': { scope: 'read', response: z.array(meterUseSchema) },
+  'GET /stations/:stationId/alerts': { scope: 'read', response: z.array(alertSchema) },
+  'GET /chains/:chainId/events': { scope: 'read', response: z.array(eventSchema) },
+  'POST /events': { scope: 'change', body: eventBodySchema, response: eventSchema },
+  'DELETE /events/:eventId': { scope: 'change', response: nothing },
+  'POST /events/:eventId/restore': { scope: 'change', response: nothing },
+  'GET /stations/:stationId/measurements': { scope: 'read', response: z.array(measurementSchema) },
   'POST /stations/:stationId/measurements': {
+    scope: 'change',
     body: measurementBodySchema,
     response: measurementSchema,
   },
-  'DELETE /measurements/:measurementId': { response: nothing },
-  'POST /measurements/:measurementId/restore': { response: nothing },
+  'DELETE /measurements/:measurementId': { scope: 'change', response: nothing },
+  'POST /measurements/:measurementId/restore': { scope: 'change', response: nothing },
 
   // Runs of sheets, attempts at drills
-  'GET /chains/:chainId/runs': { response: z.array(runSchema) },
-  'GET /runs/:runId': { response: runSchema },
-  'PUT /chains/:chainId/runs/:runId': { body: runSaveSchema, response: runSchema },
-  'GET /stations/:stationId/attempts': { response: z.array(attemptSchema) },
+  'GET /chains/:chainId/runs': { scope: 'read', response: z.array(runSchema) },
+  'GET /runs/:runId': { scope: 'read', response: runSchema },
+  'PUT /chains/:chainId/runs/:runId': { scope: 'enter', body: runSaveSchema, response: runSchema },
+  'GET /stations/:stationId/attempts': { scope: 'read', response: z.array(attemptSchema) },
   'PUT /stations/:stationId/attempts/:attemptId': {
+    scope: 'enter',
     body: attemptBodySchema,
     response: attemptSchema,
   },
 
   // Live meters, and who reads where
-  'POST /live/:chainId/:plane': { body: liveBodySchema, response: nothing },
-  'PUT /live/:chainId/windows/:window': { body: presenceBodySchema, response: nothing },
-  'GET /live/:chainId': { response: z.array(liveMeterSchema) },
+  'POST /live/:chainId/:plane': { scope: 'live', body: liveBodySchema, response: nothing },
+  'PUT /live/:chainId/windows/:window': {
+    scope: 'enter',
+    body: presenceBodySchema,
+    response: nothing,
+  },
+  'GET /live/:chainId': { scope: 'read', response: z.array(liveMeterSchema) },
 
   // Computing
-  'POST /solve': { body: solveRequestSchema, response: solveResponseSchema },
-  'POST /plan': { body: planRequestSchema, response: planSchema },
-  'GET /health': { response: healthSchema },
+  'POST /solve': { scope: 'read', body: solveRequestSchema, response: solveResponseSchema },
+  'POST /plan': { scope: 'read', body: planRequestSchema, response: planSchema },
+  'GET /health': { scope: 'read', response: healthSchema },
 
   // Backups: their bodies are files
-  'POST /backup/preview': { response: backupPreviewSchema },
-  'POST /backup/restore': { response: restoredSchema },
-  'GET /backup/kept': { response: z.array(keptCopySchema) },
-  'POST /backup/kept/:name/restore': { response: restoredSchema },
+  'POST /backup/preview': { scope: 'own', response: backupPreviewSchema },
+  'POST /backup/restore': { scope: 'own', response: restoredSchema },
+  'GET /backup/kept': { scope: 'own', response: z.array(keptCopySchema) },
+  'POST /backup/kept/:name/restore': { scope: 'own', response: restoredSchema },
 
-  // Who may come in
-  'GET /access': { response: accessStateSchema },
-  'POST /access/sign-in': { body: signInSchema, response: accessStateSchema },
-  'POST /access/join': { body: joinSchema, response: accessStateSchema },
-  'POST /access/sign-out': { response: accessStateSchema },
-  'POST /access/sign-out-everywhere': { response: accessStateSchema },
-  'POST /access/codes': { response: codeSchema },
-  'GET /access/tokens': { response: z.array(tokenSchema) },
-  'POST /access/tokens': { body: tokenBodySchema, response: newTokenSchema },
-  'DELETE /access/tokens/:id': { response: nothing },
+  // Who may come in: of these a token may none.
+  'GET /access': { scope: 'own', response: accessStateSchema },
+  'POST /access/sign-in': { scope: 'own', body: signInSchema, response: accessStateSchema },
+  'POST /access/join': { scope: 'own', body: joinSchema, response: accessStateSchema },
+  'POST /access/sign-out': { scope: 'own', response: accessStateSchema },
+  'POST /access/sign-out-everywhere': {
+    scope: 'own',
+    body: signOutEverywhereSchema,
+    response: accessStateSchema,
+  },
+  'PUT /access/passphrase': {
+    scope: 'own',
+    body: newPassphraseSchema,
+    response: accessStateSchema,
+  },
+  'GET /access/devices': { scope: 'own', response: devicesSchema },
+  'DELETE /access/devices/:id': { scope: 'own', response: nothing },
+  'POST /access/codes': { scope: 'own', response: codeSchema },
+  'GET /access/tokens': { scope: 'own', response: z.array(tokenSchema) },
+  'POST /access/tokens': { scope: 'own', body: tokenBodySchema, response: newTokenSchema },
+  'DELETE /access/tokens/:id': { scope: 'own', response: nothing },
 } as const satisfies Record<`${'GET' | 'POST' | 'PUT' | 'DELETE'} /${string}`, Endpoint>
 
 export type Endpoints = typeof endpoints

@@ -52,12 +52,28 @@ test('a phone joins by a code, a token is shown once, and all are signed out', a
   await expect(other.getByRole('alert')).toContainText('works once')
 
   await page.getByLabel('What it is for').fill('mast meter')
+  await page.getByLabel('It may').selectOption('enter')
+  await page.getByLabel('Passphrase again').fill('not the right one at all')
   await page.getByRole('button', { name: 'Make a token' }).click()
-  const token = await page.locator('code').innerText()
+  await expect(page.getByText('That is not the passphrase.')).toBeVisible()
+  await page.getByLabel('Passphrase again').fill(PASSPHRASE)
+  await page.getByRole('button', { name: 'Make a token' }).click()
+  const token = await page.locator('code', { hasText: /^slt_/ }).innerText()
   expect(token).toMatch(/^slt_/)
   await page.getByRole('button', { name: 'I have it' }).click()
   await expect(page.getByText(token)).toHaveCount(0)
   await expect(page.getByRole('region', { name: 'Tokens' })).toContainText('mast meter may read')
+
+  // The phone alone is signed out, comes back by the passphrase, and all are.
+  const devices = page.getByRole('region', { name: 'Devices' })
+  await page.reload()
+  await expect(devices).toContainText('this one')
+  await devices.getByRole('button', { name: /^Sign out/ }).click()
+  await expect(page.getByText('is signed out.')).toBeVisible()
+  await phone.goto('/sign-in?to=/')
+  await phone.getByLabel('Passphrase of the station').fill(PASSPHRASE)
+  await phone.getByRole('button', { name: 'Sign in' }).click()
+  await expect(phone.getByRole('heading', { name: 'Merrow Point' }).first()).toBeAttached()
 
   await page.getByRole('button', { name: 'Every device' }).click()
   await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible()
@@ -106,8 +122,10 @@ test('a live meter is shown against what is expected, flagged, kept by a key, an
   await page.goto('/sign-in?to=/access')
   await page.getByLabel('Passphrase of the station').fill(PASSPHRASE)
   await page.getByRole('button', { name: 'Sign in' }).click()
+  await page.getByLabel('Of which chain').selectOption('hf-long-run')
+  await page.getByLabel('Passphrase again').fill(PASSPHRASE)
   await page.getByRole('button', { name: 'Make a token' }).click()
-  const token = await page.locator('code').innerText()
+  const token = await page.locator('code', { hasText: /^slt_/ }).innerText()
   const send = async (forwardW: number, reflectedW: number) => {
     const answer = await request.post('/api/live/hf-long-run/1', {
       headers: { authorization: `Bearer ${token}` },
@@ -225,4 +243,68 @@ test('two ends of a cable: each sees where the other reads, what it read, and th
   expect(Math.abs(Number(/[\d.]+/.exec(cells[1]!)![0]) - 3.15)).toBeLessThan(0.35)
   await mast.close()
   await expect(page.getByText(/^● ?Mast reads/)).toBeHidden()
+})
+
+test('another passphrase is taken after the present one, if it is hard to guess', async ({
+  page,
+  browser,
+  station,
+}) => {
+  const enter = async (own: typeof page, passphrase: string) => {
+    await own.goto('/sign-in?to=/access')
+    await own.getByLabel('Passphrase of the station').fill(passphrase)
+    await own.getByRole('button', { name: 'Sign in' }).click()
+    await expect(own.getByRole('heading', { name: 'Network and devices' }).first()).toBeVisible()
+  }
+  const other = await browser.newPage({ baseURL: station.url })
+  await enter(page, PASSPHRASE)
+  await enter(other, PASSPHRASE)
+  await expect(page.getByText(/cross the network in the clear/)).toBeVisible()
+  await page.getByText('Change it').click()
+  await page.getByLabel('Present passphrase').fill('not this one at all')
+  await page.getByLabel(/^New passphrase/).fill('password1234')
+  await page.getByRole('button', { name: 'Change the passphrase' }).click()
+  await expect(page.getByRole('alert')).toContainText('That is not the passphrase.')
+  await page.getByLabel('Present passphrase').fill(PASSPHRASE)
+  await page.getByRole('button', { name: 'Change the passphrase' }).click()
+  await expect(page.getByRole('alert')).toContainText('easy to guess')
+  await page.getByLabel(/^New passphrase/).fill('nine oystercatchers under gorse')
+  await page.getByRole('button', { name: 'Change the passphrase' }).click()
+  await expect(page.getByText(/The passphrase is changed/)).toBeVisible()
+  // This device is in; the other one is not, and needs the new one.
+  await page.reload()
+  await expect(page.getByRole('heading', { name: 'Network and devices' }).first()).toBeVisible()
+  await other.reload()
+  await expect(other.getByRole('heading', { name: 'Sign in' })).toBeVisible()
+  await enter(other, 'nine oystercatchers under gorse')
+  await other.close()
+})
+
+test('signing out asks about what was not sent, and works while the server is gone', async ({
+  page,
+  station,
+}) => {
+  await page.goto('/sign-in?to=/access')
+  await page.getByLabel('Passphrase of the station').fill(PASSPHRASE)
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await expect(page.getByRole('button', { name: 'This device' })).toBeVisible()
+  await station.down()
+  await page.evaluate(() =>
+    localStorage.setItem(
+      'saltline.outbox.r1',
+      JSON.stringify({
+        ...{ id: 'r1', n: 1, at: Date.now(), kind: 'reading', chainId: 'hf-long-run' },
+        ...{ path: '/chains/hf-long-run/readings/r1', body: {}, said: '61 W at the radio' },
+      }),
+    ),
+  )
+  await page.evaluate(() => dispatchEvent(new StorageEvent('storage', { key: null })))
+  await page.getByRole('button', { name: 'This device' }).click()
+  const dialog = page.getByRole('dialog', { name: 'Not everything was sent' })
+  await expect(dialog).toContainText('One entry is in this browser alone')
+  await dialog.getByRole('button', { name: 'Throw away and sign out' }).click()
+  await station.up()
+  await page.goto('/')
+  await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible()
+  expect(await page.evaluate(() => Object.keys(localStorage))).not.toContain('saltline.outbox.r1')
 })

@@ -27,8 +27,8 @@ const LIVE_MS = 100
 const INTERFACE = inServer('../web/dist')
 
 export interface AppOptions {
-  /** Host names besides loopback that the server answers to. */
-  allowedHosts?: readonly string[]
+  /** Host names besides loopback that the server answers to, as they are now. */
+  allowedHosts?: () => readonly string[]
   logger?: NonNullable<HttpLogOptions['logger']>
   /** Folder of the built interface; where there is none, the server has the API alone. */
   web?: string
@@ -49,7 +49,7 @@ export function createApp(db: Database, options: AppOptions = {}): Express {
   app.disable('x-powered-by')
   app.use(requestLog(options.logger ?? pino({ level: 'silent' })))
   app.use(securityHeaders(options.access?.secure ?? false))
-  app.use(guard(options.allowedHosts ?? []))
+  app.use(guard(options.allowedHosts ?? (() => [])))
 
   const api = Router()
   // A record changes under the one who looks at it: nothing of it is kept on the way.

@@ -6,7 +6,14 @@ import { createSecureContext } from 'node:tls'
 import { parseArgs, type ParseArgsConfig } from 'node:util'
 import { pino } from 'pino'
 import { namesFor } from './access/addresses.ts'
-import { makePassphrase, weakness } from './access/passphrase.ts'
+import { ownCertificate } from './access/certificate.ts'
+import {
+  endHashing,
+  isPassphrase,
+  keepPassphrase,
+  makePassphrase,
+  weakness,
+} from './access/passphrase.ts'
 import { accessFileOf, openAccess } from './access/store.ts'
 import { createApp } from './app.ts'
 import { DatabaseError, openDatabase } from './db/open.ts'
@@ -24,6 +31,7 @@ const HELP = `Salt Line server
   --host NAME       address to listen on (127.0.0.1: this machine only)
   --network         open to the station's network, with a passphrase; --host then says on which address (all)
   --set-passphrase  ask for another passphrase first; every device signs in anew
+  --https           speak HTTPS with a certificate of its own making
   --cert FILE       certificate, PEM: with --key the server speaks HTTPS
   --key FILE        its key, PEM
   --allow-host NAME further host name to answer to; may be given more than once
@@ -37,6 +45,7 @@ const options = {
   host: { type: 'string' },
   network: { type: 'boolean', default: false },
   'set-passphrase': { type: 'boolean', default: false },
+  https: { type: 'boolean', default: false },
   cert: { type: 'string' },
   key: { type: 'string' },
   'allow-host': { type: 'string', multiple: true, default: [] },
@@ -74,13 +83,13 @@ async function main(): Promise<void> {
   if (!(port <= 65_535))
     give(`“${args.port}” is not a port. Give a whole number from 1 to 65535 with --port.`)
 
-  const certificate = readCertificate()
+  if (args.https && !args.network) give('--https is for the network: add --network.')
   const host = args.host ?? (args.network ? '0.0.0.0' : '127.0.0.1')
   if (!args.network && !isLoopback(host))
     give(`“${host}” is open to others: add --network, which asks them for a passphrase.`)
 
   const given = args.network ? process.env['SALTLINE_PASSPHRASE'] : undefined
-  const wrong = given === undefined ? null : weakness(given)
+  const wrong = given === undefined ? null : await weakness(given)
   if (wrong) give(`SALTLINE_PASSPHRASE: ${wrong}`)
 
   const file = resolve(args.db)
@@ -90,26 +99,30 @@ async function main(): Promise<void> {
     ...(args.demo && { fill: seedDemo }),
   }).catch((error: unknown) => give(error instanceof DatabaseError ? error.message : String(error)))
   if (args.demo) await addDemo(db)
+  const names = namesFor(host)
+  const own = args.https ? await ownCertificate(file, names()) : undefined
+  const certificate = own ?? readCertificate()
 
   const logger = pino({ level: args.quiet ? 'warn' : 'info' }, pino.destination(2))
   const scheme = certificate ? 'https' : 'http'
   let bound = port
-  const names = namesFor(host)
   const access = args.network
     ? {
         store: await openAccessStore(file),
         secure: certificate !== undefined,
-        addresses: () => names.map((name) => `${scheme}://${name}:${bound}`),
+        port: () => bound,
+        fingerprint: own?.fingerprint,
+        addresses: () => names().map((name) => `${scheme}://${name}:${bound}`),
         // Written down whatever else is not.
         audit: (line: object) => logger.warn(line, 'access'),
       }
     : undefined
   const app = createApp(db, {
-    allowedHosts: [host, ...(args.network ? names : []), ...args['allow-host']],
+    allowedHosts: () => [host, ...(args.network ? names() : []), ...args['allow-host']],
     logger,
     ...(access && { access }),
   })
-  const server = serverOf(app, undefined, certificate)
+  const server = serverOf(app, { certificate, gated: args.network })
   server.once('error', (error) => giveListening(error, port, host))
   server.listen(port, host, () => {
     const address = server.address()
@@ -123,6 +136,14 @@ async function main(): Promise<void> {
           .map((base) => `${base}/`)
           .join(' ')}`,
       )
+    if (own)
+      console.log(
+        `Its certificate is its own. A browser warns once: compare the fingerprint (SHA-256) there, then go on.\n${own.fingerprint}`,
+      )
+    else if (access && !certificate)
+      console.log(
+        'The passphrase and all figures cross the network in the clear. With --https they do not.',
+      )
     // What is asked before its threads have begun waits for them.
     warmUp().catch((error: unknown) => logger.error(error, 'the threads did not begin'))
   })
@@ -135,12 +156,16 @@ async function main(): Promise<void> {
       await endWork()
       await settle()
       db.close()
+      await access?.store.settle()
       access?.store.close()
+      await endHashing()
       process.exit(0)
     }
     server.close(() => void end())
     server.closeAllConnections()
   }
+  // A promise that nobody listened to: it is written down, and everybody else is answered on.
+  process.on('unhandledRejection', (error) => logger.error({ err: error }, 'unhandled rejection'))
   process.on('SIGINT', stop)
   process.on('SIGTERM', stop)
 }
@@ -151,6 +176,8 @@ const isLoopback = (host: string): boolean =>
 /** Both or neither of --cert and --key, as files. */
 function readCertificate() {
   const { cert, key } = args
+  if (args.https && (cert !== undefined || key !== undefined))
+    give('--https makes a certificate of its own: leave --cert and --key out, or --https.')
   if (cert === undefined && key === undefined) return undefined
   if (cert === undefined || key === undefined) give('--cert and --key belong together: give both.')
   const read = (path: string, what: string) => {
@@ -172,15 +199,23 @@ function readCertificate() {
 /** The access database, with a passphrase: asked for where somebody is at the keyboard, else made and shown once. */
 async function openAccessStore(file: string) {
   const store = await openAccess(accessFileOf(file))
-  if ((await store.passphrase()) && !args['set-passphrase']) return store
   const given = process.env['SALTLINE_PASSPHRASE']
+  const kept = store.passphrase()
+  if (kept && !args['set-passphrase']) {
+    if (given !== undefined && !(await isPassphrase(given, kept)))
+      console.error(
+        'SALTLINE_PASSPHRASE is not the passphrase that is kept, and is not used. Start once with --set-passphrase to take it.',
+      )
+    return store
+  }
+  const set = async (passphrase: string) => store.setPassphrase(await keepPassphrase(passphrase))
   if (given !== undefined) {
-    await store.setPassphrase(given)
+    await set(given)
     return store
   }
   if (!process.stdin.isTTY) {
     const made = makePassphrase()
-    await store.setPassphrase(made)
+    await set(made)
     console.log(`The passphrase of this station, shown this once: ${made}`)
     return store
   }
@@ -189,12 +224,12 @@ async function openAccessStore(file: string) {
       'A passphrase for the network (12 characters or more; empty makes one): ',
     )
     const passphrase = typed.trim() === '' ? makePassphrase() : typed
-    const wrong = weakness(passphrase)
+    const wrong = await weakness(passphrase)
     if (wrong) {
       console.log(wrong)
       continue
     }
-    await store.setPassphrase(passphrase)
+    await set(passphrase)
     if (passphrase !== typed) console.log(`The passphrase, shown this once: ${passphrase}`)
     return store
   }

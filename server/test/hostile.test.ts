@@ -152,7 +152,10 @@ describe('documents that fit no station', () => {
 test('whoever waits for an answer longer than an idle connection may, gets it', async () => {
   const app = express()
   app.get('/slow', (_req, res) => void setTimeout(() => res.json('there'), 700))
-  const server = serverOf(app, { head: 300, request: 600, idle: 150 }).listen(0, '127.0.0.1')
+  const server = serverOf(app, { patience: { head: 300, request: 600, idle: 150 } }).listen(
+    0,
+    '127.0.0.1',
+  )
   await new Promise((done) => server.once('listening', done))
   const { port } = server.address() as AddressInfo
   const answer = await fetch(`http://127.0.0.1:${port}/slow`)
@@ -162,7 +165,7 @@ test('whoever waits for an answer longer than an idle connection may, gets it', 
 })
 
 test('a connection that is too slow is cut', async () => {
-  const server = serverOf(createApp(h.db), { head: 300, request: 600, idle: 2000 })
+  const server = serverOf(createApp(h.db), { patience: { head: 300, request: 600, idle: 2000 } })
   await new Promise<void>((done) => server.listen(0, '127.0.0.1', done))
   const { port } = server.address() as { port: number }
   const cut = (text: string) =>

@@ -3,10 +3,13 @@ import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { RouterProvider } from 'react-router'
 import { Toaster } from 'sonner'
+import { owesSignOut } from './platform/api/client.ts'
 import { queryClient } from './platform/api/queries.ts'
 import { startOutbox } from './platform/outbox/index.ts'
 import { router } from './routes.tsx'
 import './styles.css'
+
+if (owesSignOut.get() && location.pathname !== '/sign-in') location.replace('/sign-in')
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

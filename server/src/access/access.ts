@@ -1,21 +1,32 @@
 /** The gate before the API where the server is open to the network, and the addresses that sign in and out. */
-import { type AccessState, joinSchema, signInSchema, tokenBodySchema } from '@saltline/contract'
-import express, { type Request, type RequestHandler, type Response, Router } from 'express'
+import {
+  type AccessState,
+  joinSchema,
+  newPassphraseSchema,
+  signInSchema,
+  signOutEverywhereSchema,
+  tokenBodySchema,
+} from '@saltline/contract'
+import express, { type Request, type Response, Router } from 'express'
 import type { z } from 'zod'
 import { readJson } from '../http/answer.ts'
+import { setHolder } from '../http/holder.ts'
+import { trust } from '../http/listen.ts'
 import { invalidBody, notFound, ProblemError } from '../http/problem.ts'
 import { JoinCodes } from './codes.ts'
 import { Limiter } from './limiter.ts'
-import { isPassphrase } from './passphrase.ts'
-import { allows, scopeNeeded } from './scopes.ts'
+import { isCrowded, isPassphrase, keepPassphrase, weakness } from './passphrase.ts'
+import { allows, refusal } from './scopes.ts'
 import type { AccessStore } from './store.ts'
-
-const COOKIE = 'saltline'
 
 export interface AccessOptions {
   store: AccessStore
   /** Whether the server speaks TLS: cookies are then for it alone. */
   secure: boolean
+  /** SHA-256 of a certificate that the server made itself. */
+  fingerprint?: string | undefined
+  /** The port it listens on: two on one machine must not sign each other out. */
+  port: () => number
   /** Addresses by which the network reaches this server, without a path. */
   addresses: () => readonly string[]
   /** One line for every sign-in, right or wrong. */
@@ -31,113 +42,181 @@ const signedOut = () =>
     detail: 'This Salt Line is open to the network, and asks for its passphrase or a token.',
   })
 
-const cookieOf = (req: Request): string | null => {
-  const own = (req.headers.cookie ?? '').split(/;\s*/).find((each) => each.startsWith(`${COOKIE}=`))
-  return own ? own.slice(COOKIE.length + 1) : null
-}
+const tooMany = (detail: string, seconds: number) =>
+  new ProblemError(
+    { status: 429, title: 'Too many attempts', detail },
+    { retryAfterS: Math.ceil(seconds) },
+  )
 
 const bearerOf = (req: Request): string | null =>
   /^Bearer (\S+)$/.exec(req.headers.authorization ?? '')?.[1] ?? null
 
 /** Everything below /api/access, and the gate for the rest of the API. */
-export function accessGate({ store, secure, addresses, audit, now }: AccessOptions): Router {
+export function accessGate(options: AccessOptions): Router {
+  const { store, secure, fingerprint, port, addresses, audit, now } = options
   const router = Router()
   const limiter = new Limiter(now)
   const codes = new JoinCodes()
   const addressOf = (req: Request) => req.socket.remoteAddress ?? 'unknown'
+  const note = (event: string, req: Request) => {
+    const address = addressOf(req)
+    audit({ event, address })
+    store.note(event, address)
+  }
 
-  const hasSession = async (req: Request): Promise<boolean> => {
-    const secret = cookieOf(req)
-    return secret !== null && store.hasSession(secret)
+  // The prefix binds a cookie to this host and to HTTPS; the port tells two Salt Lines on one host apart.
+  const cookieName = () => `${secure ? '__Host-' : ''}saltline-${port()}`
+  const cookieOf = (req: Request): string | null => {
+    const begin = `${cookieName()}=`
+    const own = (req.headers.cookie ?? '').split(/;\s*/).find((each) => each.startsWith(begin))
+    return own ? own.slice(begin.length) : null
   }
   const setCookie = (res: Response, value: string, maxAgeS: number) =>
     res.append(
       'set-cookie',
-      `${COOKIE}=${value}; Path=/; Max-Age=${maxAgeS}; HttpOnly; SameSite=Strict${secure ? '; Secure' : ''}`,
+      `${cookieName()}=${value}; Path=/; Max-Age=${maxAgeS}; HttpOnly; SameSite=Strict${secure ? '; Secure' : ''}`,
     )
-  const state = (signedIn: boolean): AccessState => ({ network: true, signedIn })
+  const sessionOf = (req: Request) => {
+    const secret = cookieOf(req)
+    return secret === null ? null : store.holderOfSession(secret)
+  }
+  const state = (signedIn: boolean): AccessState => ({
+    network: true,
+    signedIn,
+    ...(fingerprint !== undefined && { fingerprint }),
+  })
 
-  /** Slows down whoever guesses, and lets in whoever knows. */
-  const entering =
-    (event: string, wrong: string, right: (req: Request) => Promise<boolean>): RequestHandler =>
-    async (req, res) => {
-      const address = addressOf(req)
-      const wait = limiter.waitMs(address)
-      if (wait > 0) {
-        res.set('retry-after', String(Math.ceil(wait / 1000)))
-        throw new ProblemError({
-          status: 429,
-          title: 'Too many attempts',
-          detail: `Try again in ${Math.ceil(wait / 1000)} s.`,
-        })
-      }
-      // Counted before it is looked at: many at once must not all be the first.
-      limiter.failed(address)
-      if (!(await right(req))) {
-        audit({ event: `${event} refused`, address })
-        throw new ProblemError({ status: 401, title: 'Not signed in', detail: wrong })
-      }
-      limiter.succeeded(address)
-      const { secret, maxAgeS } = await store.signIn()
-      setCookie(res, secret, maxAgeS)
-      audit({ event, address })
-      res.json(state(true))
+  /** Counts an attempt at a secret as wrong until it is known to be right, and slows down whoever guesses. */
+  async function attempt(req: Request, right: () => Promise<boolean>): Promise<boolean> {
+    const address = addressOf(req)
+    const wait = limiter.waitMs(address)
+    if (wait > 0) throw tooMany(`Try again in ${Math.ceil(wait / 1000)} s.`, wait / 1000)
+    // Before it is looked at: many at once must not all be the first.
+    limiter.failed(address)
+    try {
+      if (!(await right())) return false
+    } catch (error) {
+      if (isCrowded(error)) throw tooMany('Others are trying too. Try again in a moment.', 1)
+      throw error
     }
+    limiter.succeeded(address)
+    return true
+  }
+  const isKept = async (passphrase: string) => {
+    const kept = store.passphrase()
+    return kept !== null && isPassphrase(passphrase, kept)
+  }
+  /** @throws ProblemError unless the passphrase is right */
+  async function provePassphrase(req: Request, passphrase: string, pointer: string) {
+    if (await attempt(req, () => isKept(passphrase))) return
+    note('passphrase asked again: refused', req)
+    const message = 'That is not the passphrase.'
+    throw new ProblemError({
+      status: 403,
+      title: 'Not the passphrase',
+      detail: message,
+      errors: [{ pointer, message }],
+    })
+  }
+
+  async function enter(
+    req: Request,
+    res: Response,
+    { event, wrong, device, right }: Entering,
+  ): Promise<void> {
+    if (!(await attempt(req, right))) {
+      note(`${event}: refused`, req)
+      throw new ProblemError({ status: 401, title: 'Not signed in', detail: wrong })
+    }
+    const { secret, maxAgeS } = store.signIn(device ?? 'a device', addressOf(req))
+    setCookie(res, secret, maxAgeS)
+    note(event, req)
+    res.json(state(true))
+  }
 
   const own = Router()
   own.use(express.raw({ type: 'application/json', limit: 4096 }))
-  own.get('/', async (req, res) => void res.json(state(await hasSession(req))))
-  own.post(
-    '/sign-in',
-    entering('sign-in', 'That is not the passphrase.', async (req) => {
-      const { passphrase } = bodyOf(req, signInSchema)
-      const kept = await store.passphrase()
-      return kept !== null && isPassphrase(passphrase, kept)
-    }),
-  )
-  own.post(
-    '/join',
-    entering(
-      'joined by code',
-      'That code is not good any more: it works once, for two minutes. Make another one.',
-      (req) => Promise.resolve(codes.take(bodyOf(req, joinSchema).code)),
-    ),
-  )
+  own.get('/', (req, res) => void res.json(state(sessionOf(req) !== null)))
+  own.post('/sign-in', async (req, res) => {
+    const { passphrase, device } = bodyOf(req, signInSchema)
+    await enter(req, res, {
+      event: 'signed in',
+      wrong: 'That is not the passphrase.',
+      device,
+      right: () => isKept(passphrase),
+    })
+  })
+  own.post('/join', async (req, res) => {
+    const { code, device } = bodyOf(req, joinSchema)
+    await enter(req, res, {
+      event: 'joined by a code',
+      wrong: 'That code is not good any more: it works once, for two minutes. Make another one.',
+      device,
+      right: () => Promise.resolve(codes.take(code)),
+    })
+  })
   // From here on for devices that are signed in: a token may not make tokens.
-  own.use(async (req, _res, next) => {
-    if (!(await hasSession(req))) throw signedOut()
+  own.use((req, _res, next) => {
+    if (!sessionOf(req)) throw signedOut()
+    trust(req.socket)
     next()
   })
-  own.post('/sign-out', async (req, res) => {
-    await store.signOut(cookieOf(req)!)
+  own.post('/sign-out', (req, res) => {
+    store.signOut(cookieOf(req)!)
     setCookie(res, '', 0)
     res.json(state(false))
   })
-  own.post('/sign-out-everywhere', async (req, res) => {
-    await store.signOutEverywhere()
+  own.post('/sign-out-everywhere', (req, res) => {
+    const { tokens } = bodyOf(req, signOutEverywhereSchema)
+    store.signOutEverywhere(tokens)
     setCookie(res, '', 0)
-    audit({ event: 'signed out everywhere', address: addressOf(req) })
+    note(tokens ? 'signed out everywhere, tokens too' : 'signed out everywhere', req)
     res.json(state(false))
+  })
+  own.put('/passphrase', async (req, res) => {
+    const { present, next, tokens } = bodyOf(req, newPassphraseSchema)
+    await provePassphrase(req, present, '/present')
+    const weak = await weakness(next)
+    if (weak !== null)
+      throw new ProblemError({
+        status: 422,
+        title: 'Another passphrase is needed',
+        detail: weak,
+        errors: [{ pointer: '/next', message: weak }],
+      })
+    await store.setPassphrase(await keepPassphrase(next), { but: cookieOf(req)!, tokens })
+    note('passphrase changed', req)
+    res.json(state(true))
+  })
+  own.get('/devices', (req, res) => {
+    res.json({ devices: store.devices(cookieOf(req)!), events: store.events() })
+  })
+  own.delete('/devices/:id', (req, res) => {
+    if (!store.endDevice(req.params.id)) throw notFound('device')
+    note('a device was signed out', req)
+    res.json(null)
   })
   own.post('/codes', (_req, res) => {
     const made = codes.make()
     res.status(201).json({ ...made, links: addresses().map((base) => `${base}/join/${made.code}`) })
   })
-  own.get('/tokens', async (_req, res) => void res.json(await store.tokens()))
+  own.get('/tokens', (_req, res) => void res.json(store.tokens()))
   own.post('/tokens', async (req, res) => {
-    const made = await store.makeToken(bodyOf(req, tokenBodySchema))
+    const { passphrase, ...asked } = bodyOf(req, tokenBodySchema)
+    await provePassphrase(req, passphrase, '/passphrase')
+    const made = await store.makeToken(asked)
     if (!made)
       throw new ProblemError({
         status: 409,
         title: 'Too many tokens',
         detail: 'There are fifty already. Revoke one that is not used any more.',
       })
-    audit({ event: `token made: ${made.scope}`, address: addressOf(req) })
+    note(`a token was made: ${made.scope}`, req)
     res.status(201).json(made)
   })
-  own.delete('/tokens/:id', async (req, res) => {
-    if (!(await store.revokeToken(req.params['id']))) throw notFound('token')
-    audit({ event: 'token revoked', address: addressOf(req) })
+  own.delete('/tokens/:id', (req, res) => {
+    if (!store.revokeToken(req.params.id)) throw notFound('token')
+    note('a token was revoked', req)
     res.json(null)
   })
   own.use(() => {
@@ -145,25 +224,28 @@ export function accessGate({ store, secure, addresses, audit, now }: AccessOptio
   })
   router.use('/access', own)
 
-  router.use(async (req, res, next) => {
-    if (await hasSession(req)) {
-      res.locals['stillIn'] = () => hasSession(req)
-      return next()
-    }
+  router.use((req, res, next) => {
     const token = bearerOf(req)
-    const scope = token === null ? null : await store.scopeOf(token)
-    if (scope === null) throw signedOut()
-    const needed = scopeNeeded(req.method, req.path)
-    if (!allows(scope, needed))
+    const holder = sessionOf(req) ?? (token === null ? null : store.holderOfToken(token))
+    if (!holder) throw signedOut()
+    if (holder.allowed && !allows(holder.allowed, req.method, req.path))
       throw new ProblemError({
         status: 403,
         title: 'Not allowed',
-        detail: `This token may ${scope === 'read' ? 'only read' : 'read and enter readings'}; this asks for a token that may ${needed === 'enter' ? 'enter readings' : 'do everything'}.`,
+        detail: refusal(holder.allowed, req.method, req.path),
       })
-    res.locals['stillIn'] = async () => (await store.scopeOf(token!)) !== null
+    trust(req.socket)
+    setHolder(res, { id: holder.id, onEnd: (hear) => store.onEnd(holder.id, hear) })
     next()
   })
   return router
+}
+
+interface Entering {
+  event: string
+  wrong: string
+  device: string | undefined
+  right: () => Promise<boolean>
 }
 
 /** On this machine alone nobody is asked. */
@@ -174,7 +256,7 @@ export function openAccessState(): Router {
 }
 
 function bodyOf<S extends z.ZodType>(req: Request, schema: S): z.output<S> {
-  const parsed = schema.safeParse(readJson(Buffer.isBuffer(req.body) ? req.body : null))
+  const parsed = schema.safeParse(readJson(Buffer.isBuffer(req.body) ? req.body : null) ?? {})
   if (!parsed.success) throw invalidBody(parsed.error)
   return parsed.data
 }

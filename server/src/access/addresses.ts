@@ -11,8 +11,19 @@ const networkAddresses = (): string[] =>
     .filter(({ address }) => !address.startsWith('fe80'))
     .map(({ address, family }) => (family === 'IPv6' ? `[${address}]` : address))
 
-/** Names that a server answers to when it listens on an address. */
-export const namesFor = (host: string): string[] =>
-  ['0.0.0.0', '::'].includes(host)
-    ? [...networkAddresses(), hostname(), `${hostname()}.local`]
-    : [host]
+/** Interfaces are looked at again after so long, ms: they come and go, but not for every request. */
+const REMEMBERED_MS = 2000
+
+/** Names that a server answers to when it listens on an address, as they are now. */
+export function namesFor(host: string): () => readonly string[] {
+  if (!['0.0.0.0', '::'].includes(host)) return () => [host]
+  let names: readonly string[] = []
+  let at = -Infinity
+  return () => {
+    if (Date.now() - at > REMEMBERED_MS) {
+      names = [...networkAddresses(), hostname(), `${hostname()}.local`]
+      at = Date.now()
+    }
+    return names
+  }
+}

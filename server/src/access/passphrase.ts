@@ -1,12 +1,18 @@
 /** Passphrases: what is good enough, how one is made, and what is kept of it. */
-import { randomBytes, randomInt, scrypt, timingSafeEqual } from 'node:crypto'
+import { randomBytes, randomInt, timingSafeEqual } from 'node:crypto'
+import { Piscina } from 'piscina'
+import { built } from '../home.ts'
+import type * as hashWorker from './hashWorker.ts'
 
 const LEAST_CHARACTERS = 12
 const LEAST_WORDS = 4
+/** Ten thousand million guesses: far more than can be tried through the gate, and a while for who has the file. */
+const LEAST_GUESSES_LOG10 = 10
 
-/** scrypt's cost, as the password storage advice of OWASP has it: 2^15 · 8 · 3. */
-const COST = { N: 2 ** 15, r: 8, p: 3, maxmem: 128 * 1024 * 1024 }
-const KEY_BYTES = 32
+/** Hashes that wait for the one that is worked at; more are refused at once. */
+export const MOST_WAITING = 3
+/** The thread ends when nobody has needed it for so long, ms. */
+const IDLE_MS = 30_000
 
 /** What is kept of a passphrase. */
 export interface Kept {
@@ -14,15 +20,39 @@ export interface Kept {
   hash: Buffer
 }
 
+let pool: Piscina | undefined
+
+const onThread = <N extends keyof typeof hashWorker>(
+  name: N,
+  task: Parameters<(typeof hashWorker)[N]>[0],
+): Promise<ReturnType<(typeof hashWorker)[N]>> => {
+  pool ??= new Piscina({
+    filename: built('hashWorker'),
+    execArgv: [],
+    minThreads: 0,
+    maxThreads: 1,
+    maxQueue: MOST_WAITING,
+    idleTimeout: IDLE_MS,
+  })
+  return pool.run(task, { name }) as Promise<ReturnType<(typeof hashWorker)[N]>>
+}
+
+/** Ends the thread for hashes. */
+export async function endHashing(): Promise<void> {
+  await pool?.destroy()
+  pool = undefined
+}
+
 /** Why a passphrase is not good enough; null where it is. */
-export function weakness(passphrase: string): string | null {
+export async function weakness(passphrase: string): Promise<string | null> {
   const text = passphrase.trim()
   const words = text.split(/\s+/).filter(Boolean)
-  if (words.length >= LEAST_WORDS && text.length >= LEAST_CHARACTERS) return null
   if (text.length < LEAST_CHARACTERS)
-    return `The passphrase needs at least ${LEAST_CHARACTERS} characters, or ${LEAST_WORDS} words.`
-  if (new Set(text).size < 5) return 'The passphrase repeats a few characters; choose another.'
-  return null
+    return `The passphrase needs at least ${LEAST_CHARACTERS} characters, such as ${LEAST_WORDS} words.`
+  if ((await onThread('guessesLog10', text)) >= LEAST_GUESSES_LOG10) return null
+  return words.length < LEAST_WORDS
+    ? `The passphrase is easy to guess: a common password, a row of keys or a repeat. Take ${LEAST_WORDS} words that have nothing to do with each other.`
+    : 'The passphrase is easy to guess: its words are too common or repeat. Choose others.'
 }
 
 /** No letters that are taken for others when they are read out. */
@@ -38,17 +68,15 @@ export const randomLetters = (count: number, group = count): string =>
 /** A passphrase nobody guesses: 99 bits. */
 export const makePassphrase = (): string => randomLetters(20, 5)
 
-const derive = (passphrase: string, salt: Buffer): Promise<Buffer> =>
-  new Promise((done, failed) =>
-    scrypt(passphrase.trim().normalize('NFC'), salt, KEY_BYTES, COST, (error, key) =>
-      error ? failed(error) : done(key),
-    ),
-  )
-
 export async function keepPassphrase(passphrase: string): Promise<Kept> {
   const salt = randomBytes(16)
-  return { salt, hash: await derive(passphrase, salt) }
+  return { salt, hash: Buffer.from(await onThread('derive', { passphrase, salt })) }
 }
 
+/** @throws where too many wait already, see `isCrowded` */
 export const isPassphrase = async (passphrase: string, { salt, hash }: Kept): Promise<boolean> =>
-  timingSafeEqual(await derive(passphrase, salt), hash)
+  timingSafeEqual(Buffer.from(await onThread('derive', { passphrase, salt })), hash)
+
+/** Whether an error was that too many hashes wait. */
+export const isCrowded = (error: unknown): boolean =>
+  error instanceof Error && error.message === 'Task queue is at limit'

@@ -1,33 +1,62 @@
 /** What a token has to be allowed, by method and address below /api. */
-import type { Scope } from '@saltline/contract'
+import { endpoints, type Scope } from '@saltline/contract'
 
-/** What readings, runs and attempts are entered by. */
-const ENTERING: readonly [method: string, path: RegExp][] = [
-  ['POST', /^\/chains\/[^/]+\/readings(\/many)?$/],
-  ['PUT', /^\/chains\/[^/]+\/(readings|runs)\/[^/]+$/],
-  ['POST', /^\/live\/[^/]+\/[^/]+$/],
-  ['PUT', /^\/live\/[^/]+\/windows\/[^/]+$/],
-  ['PUT', /^\/stations\/[^/]+\/attempts\/[^/]+$/],
-]
-
-/** What computes and changes nothing. */
-const COMPUTING = /^\/(solve|plan)$/
-
-/** A backup holds everything, the bin too. */
-const WHOLE = /^\/backup(\/|$)/
-
-export function scopeNeeded(method: string, address: string): Scope {
-  // Addresses are found whatever the case of their letters.
-  const path = address.toLowerCase()
-  if (WHOLE.test(path)) return 'everything'
-  if (method === 'GET' || method === 'HEAD') return 'read'
-  if (COMPUTING.test(path)) return 'read'
-  return ENTERING.some(([own, entry]) => own === method && entry.test(path))
-    ? 'enter'
-    : 'everything'
+/** Addresses that give files or streams, and stand in no table. */
+const files: Readonly<Record<string, Scope>> = {
+  'GET /stations/:stationId/log.csv': 'read',
+  'GET /stations/:stationId/log.json': 'read',
+  'GET /stations/:stationId/file': 'read',
+  'GET /changes': 'read',
+  'GET /openapi.json': 'read',
+  'GET /schema/station.json': 'read',
+  'GET /backup': 'own',
 }
 
-const ORDER: readonly Scope[] = ['read', 'enter', 'everything']
+const patterns = [
+  ...Object.entries(endpoints).map(([key, { scope }]) => [key, scope] as const),
+  ...Object.entries(files),
+].map(([key, scope]) => ({
+  // Addresses are found whatever the case of their letters, and with a slash at their end.
+  pattern: new RegExp(`^${key.replace(/:\w+/g, '[^/]+')}/?$`, 'i'),
+  scope,
+}))
 
-export const allows = (has: Scope, needed: Scope): boolean =>
-  ORDER.indexOf(has) >= ORDER.indexOf(needed)
+/** An address that nobody has decided on asks for everything. */
+export function scopeNeeded(method: string, path: string): Scope {
+  const key = `${method === 'HEAD' ? 'GET' : method} ${path}`
+  return patterns.find(({ pattern }) => pattern.test(key))?.scope ?? 'own'
+}
+
+/** Each scope with what it holds. */
+const holds: Readonly<Record<Scope, readonly Scope[]>> = {
+  live: ['live'],
+  read: ['read'],
+  enter: ['read', 'enter', 'live'],
+  change: ['read', 'enter', 'live', 'change'],
+  own: ['read', 'enter', 'live', 'change', 'own'],
+}
+
+/** What a token holds, and the one chain that it is for, if any. */
+export interface Allowed {
+  scope: Scope
+  chainId?: string | undefined
+}
+
+/** Whether a token may do what an address asks for. */
+export function allows({ scope, chainId }: Allowed, method: string, path: string): boolean {
+  if (!holds[scope].includes(scopeNeeded(method, path))) return false
+  if (scope !== 'live' || chainId === undefined) return true
+  return path.toLowerCase().startsWith(`/live/${chainId}/`)
+}
+
+const words: Readonly<Record<Scope, string>> = {
+  live: 'send live figures',
+  read: 'read',
+  enter: 'read and enter readings',
+  change: 'read and change the record',
+  own: 'do everything',
+}
+
+/** Why not, in words. */
+export const refusal = ({ scope, chainId }: Allowed, method: string, path: string): string =>
+  `This token may only ${words[scope]}${chainId === undefined ? '' : ' of one chain'}; this asks for one that may ${words[scopeNeeded(method, path)]}.`

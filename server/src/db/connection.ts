@@ -14,7 +14,7 @@ export const PATIENCE_MS = 10_000
  * A driver that waits for a lock holds the whole process up, so it never waits here: it gives up at once, and the
  * waiting is done between attempts.
  */
-const connect = (file: string): Client => createClient({ url: urlOf(file), timeout: 0 })
+export const connect = (file: string): Client => createClient({ url: urlOf(file), timeout: 0 })
 
 export const urlOf = (file: string): string => pathToFileURL(file).href
 

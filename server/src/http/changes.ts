@@ -2,6 +2,7 @@
 import type { LiveFigure, PresenceBody } from '@saltline/contract'
 import type { Request, RequestHandler } from 'express'
 import { Presences } from '../live/presence.ts'
+import { holderOf } from './holder.ts'
 import { ProblemError } from './problem.ts'
 
 /** What changed: a chain itself, something of its record, or something of the station around it. */
@@ -13,7 +14,8 @@ export interface Change {
 
 /** A quiet connection says something this often, so that nobody on the way takes it for dead, ms. */
 const HEARTBEAT_MS = 15_000
-/** Windows that listen at once. */
+/** Windows that listen at once, of one device or token, and of all. */
+const MOST_OF_ONE = 10
 const MOST = 200
 /** The header, or the word in the address, by which a window is left out of what it did itself. */
 const WINDOW = 'x-saltline-window'
@@ -32,6 +34,8 @@ export function changeOf(method: string, path: string): Change | null {
 
 interface Listener {
   window: string
+  /** The device or token that listens; null on a machine of its own. */
+  holder: string | null
   /** The chain whose live figures it wants; none unless it says. */
   chainId: string | null
   send: (text: string) => void
@@ -74,13 +78,18 @@ export function changeFeed(heartbeatMs = HEARTBEAT_MS): {
       next()
     },
     stream(req, res) {
-      if (listeners.size >= MOST)
-        throw new ProblemError({
-          status: 503,
-          title: 'Too many windows',
-          detail: `More than ${MOST} windows are open. This one looks again by itself every few seconds.`,
-        })
-      const stillIn = res.locals['stillIn'] as (() => Promise<boolean>) | undefined
+      const holder = holderOf(res)
+      const own = [...listeners].filter((each) => each.holder === (holder?.id ?? null)).length
+      const most = holder && own >= MOST_OF_ONE ? MOST_OF_ONE : MOST
+      if (listeners.size >= MOST || (holder && own >= MOST_OF_ONE))
+        throw new ProblemError(
+          {
+            status: 429,
+            title: 'Too many windows',
+            detail: `More than ${most} windows are open${holder ? ' on this device or token' : ''}. This one looks again by itself every few seconds.`,
+          },
+          { retryAfterS: 5 },
+        )
       res.set({
         'content-type': 'text/event-stream',
         'cache-control': 'no-store, no-transform',
@@ -90,6 +99,7 @@ export function changeFeed(heartbeatMs = HEARTBEAT_MS): {
       res.write('retry: 2000\n\n')
       const listener: Listener = {
         window: typeof req.query['window'] === 'string' ? req.query['window'] : '',
+        holder: holder?.id ?? null,
         // A window that does not read any more is cut off rather than remembered for.
         chainId: typeof req.query['chain'] === 'string' ? req.query['chain'] : null,
         send: (text) => {
@@ -100,15 +110,12 @@ export function changeFeed(heartbeatMs = HEARTBEAT_MS): {
       listeners.add(listener)
       if (listener.chainId !== null)
         listener.send(`event: here\ndata: ${JSON.stringify(presences.of(listener.chainId))}\n\n`)
-      const timer = setInterval(() => {
-        res.write(': \n\n')
-        // Who was signed out meanwhile hears no more.
-        void stillIn?.().then((yes) => {
-          if (!yes) res.end()
-        })
-      }, heartbeatMs)
+      const timer = setInterval(() => res.write(': \n\n'), heartbeatMs)
+      // Who is signed out hears no more, from that moment on.
+      const stop = holder?.onEnd(() => res.end())
       res.once('close', () => {
         clearInterval(timer)
+        stop?.()
         listeners.delete(listener)
         // A window that opens its stream anew is still here.
         if (![...listeners].some(({ window }) => window === listener.window))

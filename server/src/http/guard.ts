@@ -9,21 +9,30 @@ const hostnameOf = (host: string): string => host.replace(/:\d+$/, '').toLowerCa
  * Only answers to its own names, so that a foreign page cannot reach it by pointing a name of its
  * own at this machine; and changes nothing for a page of another origin.
  *
- * @param allowed further host names that this server is meant to be reached by
+ * @param allowed further host names that this server is meant to be reached by, as they are now: a machine may join its
+ * network after the server has begun
  */
-export function guard(allowed: readonly string[]): RequestHandler {
-  const names = new Set([...LOOPBACK, ...allowed.map((name) => name.toLowerCase())])
+export function guard(allowed: () => readonly string[]): RequestHandler {
+  const isOurs = (name: string) =>
+    LOOPBACK.includes(name) || allowed().some((each) => each.toLowerCase() === name)
   return (req, _res, next) => {
     const host = req.headers.host ?? ''
-    if (!names.has(hostnameOf(host))) {
+    if (!isOurs(hostnameOf(host))) {
       throw new ProblemError({
         status: 421,
         title: 'Unknown host name',
         detail: `This server does not answer to “${hostnameOf(host)}”. Start it with --allow-host to add a name.`,
       })
     }
+    const changes = req.method !== 'GET' && req.method !== 'HEAD'
+    if (changes && req.headers['sec-fetch-site'] === 'cross-site')
+      throw new ProblemError({
+        status: 403,
+        title: 'Wrong origin',
+        detail: 'A page from elsewhere may not change anything here.',
+      })
     const { origin } = req.headers
-    if (origin !== undefined && req.method !== 'GET' && req.method !== 'HEAD') {
+    if (origin !== undefined && changes) {
       const from = URL.canParse(origin) ? new URL(origin).host : ''
       if (from !== host.toLowerCase()) {
         throw new ProblemError({

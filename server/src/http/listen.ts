@@ -1,5 +1,6 @@
 import { createServer, type Server, type ServerResponse } from 'node:http'
 import { createServer as createSecureServer } from 'node:https'
+import type { Socket } from 'node:net'
 import type { Express } from 'express'
 
 /** How long a connection may take, ms. */
@@ -20,11 +21,76 @@ export interface Certificate {
   key: Buffer
 }
 
+/** Connections of one address that nobody has signed in on. A browser opens six. */
+const MOST_STRANGERS = 30
+/** How long a stranger may take for a whole request, and rest between two, ms. */
+const STRANGER_MS = 10_000
+
+/** One connection, the same for its bare and its encrypted end. */
+const peerOf = ({ remoteAddress, remotePort, localPort }: Socket): string =>
+  `${remoteAddress} ${remotePort} ${localPort}`
+
+/** Connections of those nobody knows yet: each may be cut, by the peer it is of. */
+const strangers = new Map<string, { rest: () => void; busy: () => void; end: () => void }>()
+
+/** Somebody has signed in on a connection: there is more patience from here on. */
+export const trust = (socket: Socket): void => strangers.get(peerOf(socket))?.end()
+
+/**
+ * Keeps those who are not signed in from taking the connections of those who are: of one address there are only so many,
+ * the one that is open longest makes room, and none may trickle.
+ */
+function watchStrangers(server: Server): void {
+  const byAddress = new Map<string, Set<Socket>>()
+  server.on('connection', (socket) => {
+    const peer = peerOf(socket)
+    const address = socket.remoteAddress ?? ''
+    const own = byAddress.get(address) ?? new Set()
+    byAddress.set(address, own)
+    own.add(socket)
+    if (own.size > MOST_STRANGERS) {
+      const [oldest] = own
+      oldest!.destroy()
+    }
+    let timer: NodeJS.Timeout | undefined
+    const busy = () => clearTimeout(timer)
+    const rest = () => {
+      busy()
+      timer = setTimeout(() => socket.destroy(), STRANGER_MS)
+    }
+    const end = () => {
+      busy()
+      strangers.delete(peer)
+      own.delete(socket)
+      if (own.size === 0) byAddress.delete(address)
+    }
+    strangers.set(peer, { rest, busy, end })
+    socket.once('close', end)
+    rest()
+  })
+  server.on('request', (req, res) => {
+    const known = () => strangers.get(peerOf(req.socket))
+    // All of it is there: from now on it is we who are waited for.
+    req.once('end', () => known()?.busy())
+    res.once('close', () => known()?.rest())
+  })
+}
+
+export interface Listening {
+  patience?: Patience
+  certificate?: Certificate | undefined
+  /** Whether there is a gate, and people before it who are not known. */
+  gated?: boolean
+}
+
 /**
  * A server that cuts connections which are too slow, so that they do not take the place of others; with a certificate it
  * speaks TLS alone.
  */
-export function serverOf(app: Express, patience = usual, certificate?: Certificate): Server {
+export function serverOf(
+  app: Express,
+  { patience = usual, certificate, gated = false }: Listening = {},
+): Server {
   const options = {
     headersTimeout: patience.head,
     requestTimeout: patience.request,
@@ -33,8 +99,12 @@ export function serverOf(app: Express, patience = usual, certificate?: Certifica
     keepAliveTimeout: 75_000,
   }
   const server = certificate
-    ? createSecureServer({ ...options, ...certificate, minVersion: 'TLSv1.2' }, app)
+    ? createSecureServer(
+        { ...options, ...certificate, minVersion: 'TLSv1.2', handshakeTimeout: STRANGER_MS },
+        app,
+      )
     : createServer(options, app)
+  if (gated) watchStrangers(server)
   // Who is slow is cut, not who waits for us.
   const answers = new WeakMap<object, ServerResponse>()
   server.on('request', (req, res) => answers.set(req.socket, res))

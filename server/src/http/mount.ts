@@ -9,8 +9,10 @@ import express, {
 } from 'express'
 import type { Work } from '../work/kinds.ts'
 import { work } from '../work/pool.ts'
+import { MOST_OF_ONE } from '../work/turns.ts'
 import { answerRoute, readJson } from './answer.ts'
-import { notFound, problemOf } from './problem.ts'
+import { holderOf } from './holder.ts'
+import { notFound, ProblemError, problemOf } from './problem.ts'
 import { DEFAULT_BODY_LIMIT, keyOf, type Route, workOf } from './route.ts'
 
 /** @param file the database’s, for workers; without it, this thread answers everything */
@@ -47,7 +49,7 @@ const byWorker =
       'answer',
       { file, route: keyOf(r), params, query: { ...req.query }, body },
       task,
-      { stop: gone(res), transfer: body ? wholeMemory(body) : [] },
+      { stop: gone(res), transfer: body ? wholeMemory(body) : [], who: whoOf(req, res) },
     )
     send(res, r, text)
   }
@@ -57,8 +59,12 @@ const wholeMemory = ({ buffer, byteLength }: Uint8Array): ArrayBuffer[] =>
   buffer instanceof ArrayBuffer && buffer.byteLength === byteLength ? [buffer] : []
 
 /** No byte goes either way while a worker is at it: the connection is not taken for an idle one. */
-export const waitFor = (req: Request, { budgetMs }: Work): void =>
-  void req.setTimeout(budgetMs + 10_000)
+export const waitFor = (req: Request, { budgetMs, kind }: Work): void =>
+  void req.setTimeout(budgetMs * (kind ? MOST_OF_ONE : 1) + 10_000)
+
+/** Who asks: a device or a token where somebody was asked, else an address. */
+export const whoOf = (req: Request, res: Response): string =>
+  holderOf(res)?.id ?? req.socket.remoteAddress ?? ''
 
 /** Says when the one who asked does not wait any longer. */
 export function gone(res: Response): AbortSignal {
@@ -73,8 +79,9 @@ const send = (res: Response, r: Route, text: string) =>
     .type('application/json')
     .send(text)
 
-function sendProblem(res: Response, problem: Problem): void {
-  if (problem.status === 503) res.set('retry-after', '5')
+function sendProblem(res: Response, problem: Problem, retryAfterS?: number): void {
+  const seconds = retryAfterS ?? (problem.status === 503 ? 5 : undefined)
+  if (seconds !== undefined) res.set('retry-after', String(seconds))
   res.status(problem.status).type('application/problem+json').send(JSON.stringify(problem))
 }
 
@@ -93,5 +100,6 @@ export const problemHandler: ErrorRequestHandler = (error: unknown, req, res, ne
     problemOf(error, changes, (unexpected) =>
       req.log?.error({ err: unexpected }, 'unexpected error'),
     ),
+    error instanceof ProblemError ? error.retryAfterS : undefined,
   )
 }

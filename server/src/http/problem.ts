@@ -10,12 +10,16 @@ type Details = Omit<Problem, 'type'> & { type?: string }
 /** An error that is answered as problem details (RFC 9457). */
 export class ProblemError extends Error {
   override readonly name = 'ProblemError'
-  /** @param options the cause, where it is one for the log */
+  /** When it is worth trying again, s. */
+  readonly retryAfterS: number | undefined
+
+  /** @param options the cause, where it is one for the log; when it is worth trying again, s */
   constructor(
     readonly problem: Details,
-    options?: ErrorOptions,
+    { retryAfterS, ...options }: ErrorOptions & { retryAfterS?: number } = {},
   ) {
     super(problem.detail ?? problem.title, options)
+    this.retryAfterS = retryAfterS
   }
 }
 

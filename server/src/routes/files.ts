@@ -6,21 +6,17 @@ import { pipeline } from 'node:stream/promises'
 import { restoredSchema } from '@saltline/contract'
 import { type Request, type Response, Router } from 'express'
 import type { Database } from '../db/open.ts'
-import { gone, waitFor } from '../http/mount.ts'
+import { gone, waitFor, whoOf } from '../http/mount.ts'
 import { ProblemError } from '../http/problem.ts'
 import { keptCopies, keptCopy } from '../store/backup.ts'
 import { holdsOf } from '../store/holds.ts'
 import { readStation } from '../store/stations.ts'
 import { inFolder } from '../work/folder.ts'
-import type { Work } from '../work/kinds.ts'
+import { exporting, restoring } from '../work/kinds.ts'
 import { work } from '../work/pool.ts'
 import type { Writing } from '../work/worker.ts'
 
 const BACKUP_LIMIT = 512 * 1024 * 1024
-
-/** Files are written to their end first: a slow receiver then keeps no worker. */
-const writing: Work = { lane: 'long', budgetMs: 120_000 }
-const restoring: Work = { lane: 'long', budgetMs: 600_000 }
 
 const today = (): string => new Date().toISOString().slice(0, 10)
 
@@ -46,8 +42,11 @@ export function fileRouter(db: Database): Router {
   ) =>
     inFolder(async (folder) => {
       const to = join(folder, 'file')
-      waitFor(res.req, writing)
-      await work('writeFile', { file, what, stationId, to }, writing, { stop: gone(res) })
+      waitFor(res.req, exporting)
+      await work('writeFile', { file, what, stationId, to }, exporting, {
+        stop: gone(res),
+        who: whoOf(res.req, res),
+      })
       res.type(type).set('content-disposition', `attachment; filename="${name}"`)
       res.set('content-length', String(statSync(to).size))
       await pipeline(createReadStream(to), res)
@@ -78,14 +77,21 @@ export function fileRouter(db: Database): Router {
   )
   router.post('/backup/preview', (req, res) =>
     received(req, async (from) => {
-      const holds = await work('preview', { from }, restoring, { stop: gone(res) })
+      const holds = await work('preview', { from }, restoring, {
+        stop: gone(res),
+        who: whoOf(req, res),
+      })
       res.json({ file: holds, here: await holdsOf(db) })
     }),
   )
   // From here on the one who asked may go: what was begun is done to its end.
   router.post('/backup/restore', (req, res) =>
     received(req, async (from) => {
-      res.json(restoredSchema.parse(await work('restore', { file, from }, restoring)))
+      res.json(
+        restoredSchema.parse(
+          await work('restore', { file, from }, restoring, { who: whoOf(req, res) }),
+        ),
+      )
     }),
   )
   router.get('/backup/kept', (_req, res) => void res.json(keptCopies(file)))
@@ -96,7 +102,11 @@ export function fileRouter(db: Database): Router {
       // A restore changes the file it is given.
       const from = join(folder, 'restore.sqlite')
       await pipeline(createReadStream(kept), createWriteStream(from))
-      res.json(restoredSchema.parse(await work('restore', { file, from }, restoring)))
+      res.json(
+        restoredSchema.parse(
+          await work('restore', { file, from }, restoring, { who: whoOf(req, res) }),
+        ),
+      )
     })
   })
   return router

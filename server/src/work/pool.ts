@@ -4,6 +4,7 @@ import { Piscina } from 'piscina'
 import { built } from '../home.ts'
 import { ProblemError } from '../http/problem.ts'
 import type { Lane, Work } from './kinds.ts'
+import { inTurn } from './turns.ts'
 import type * as worker from './worker.ts'
 
 type Jobs = typeof worker
@@ -17,7 +18,7 @@ const GRACE_MS = 4000
 /** The flags of all that runs: set, it shall stop. */
 const running = new Set<Int32Array>()
 
-const threads: Record<Lane, number> = { short: 2, save: 1, long: 2 }
+const threads: Record<Lane, number> = { short: 2, save: 1, enter: 1, long: 2 }
 const lanes = Object.keys(threads) as Lane[]
 
 const pools = new Map<Lane, Piscina>()
@@ -83,18 +84,36 @@ export async function endWork(): Promise<void> {
 type Value<N extends keyof Jobs> =
   Awaited<ReturnType<Jobs[N]>> extends worker.Outcome<infer T> ? T : never
 
+interface Asked {
+  /** Ends long work before its time, as when the one who asked has gone. */
+  stop?: AbortSignal
+  /** Memory of the task that is handed over instead of copied. */
+  transfer?: ArrayBuffer[]
+  /** Who asked: long work is counted by it. */
+  who?: string
+}
+
 /**
  * Has a worker do something.
  *
- * @param stop ends long work before its time, as when the one who asked has gone
- * @param transfer memory of the task that is handed over instead of copied
- * @throws ProblemError what went wrong in the worker; 503 where too much waits or it takes too long
+ * @throws ProblemError what went wrong in the worker; 429 where too much of it waits for the one who asked; 503 where too
+ * much waits for all, or it takes too long
  */
-export async function work<N extends keyof Jobs>(
+export function work<N extends keyof Jobs>(
+  name: N,
+  task: Parameters<Jobs[N]>[0]['task'],
+  about: Work,
+  asked: Asked = {},
+): Promise<Value<N>> {
+  const run = () => done(name, task, about, asked)
+  return about.kind ? inTurn(about.kind, asked.who ?? '', asked.stop, run) : run()
+}
+
+async function done<N extends keyof Jobs>(
   name: N,
   task: Parameters<Jobs[N]>[0]['task'],
   { lane, budgetMs }: Work,
-  { stop, transfer = [] }: { stop?: AbortSignal; transfer?: ArrayBuffer[] } = {},
+  { stop, transfer = [] }: Asked,
 ): Promise<Value<N>> {
   await warmUp()
   // Whoever asked may have gone meanwhile: a signal that is given already is not heard again.

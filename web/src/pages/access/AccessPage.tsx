@@ -1,13 +1,15 @@
 import { useQuery } from '@tanstack/react-query'
 import { Page } from '../../shell/Page.tsx'
-import { accessQuery, signOut } from '../../platform/api/accessQueries.ts'
+import { accessQuery } from '../../platform/api/accessQueries.ts'
 import { errorText } from '../../platform/errorText.ts'
-import { act } from '../../platform/act.ts'
 import { Problem } from '../../ui/Problem.tsx'
 import { BringPhone } from './BringPhone.tsx'
+import { Devices } from './Devices.tsx'
+import { NewPassphrase } from './NewPassphrase.tsx'
+import { SignOut } from './SignOut.tsx'
 import { Tokens } from './Tokens.tsx'
 
-/** Who may in: a phone by a code, a script or a meter by a token; and out again. */
+/** Who may in: a phone by a code, a script or a meter by a token; who is in, and out again. */
 export function AccessPage() {
   const { data: access, error } = useQuery(accessQuery)
   return (
@@ -23,32 +25,37 @@ export function AccessPage() {
           </p>
         )}
         {access?.network && (
-          <div className="mt-4 grid gap-x-10 gap-y-8 md:grid-cols-2">
-            <BringPhone />
-            <Tokens />
-            <section aria-label="Sign out" className="md:col-span-2">
-              <h3 className="border-b border-ink pb-1 font-bold">Sign out</h3>
-              <p className="mt-2 flex flex-wrap gap-3">
-                <button type="button" className="button" onClick={() => void leave(false)}>
-                  This device
-                </button>
-                <button type="button" className="button" onClick={() => void leave(true)}>
-                  Every device
-                </button>
-              </p>
-              <p className="mt-1 text-sm text-muted">
-                A device stays signed in for thirty days. Tokens are revoked one by one.
-              </p>
-            </section>
-          </div>
+          <>
+            <Wire fingerprint={access.fingerprint} />
+            <div className="mt-4 grid gap-x-10 gap-y-8 md:grid-cols-2">
+              <BringPhone />
+              <Tokens />
+              <Devices />
+              <NewPassphrase />
+              <SignOut />
+            </div>
+          </>
         )}
       </div>
     </Page>
   )
 }
 
-const leave = (everywhere: boolean) =>
-  act(async () => {
-    await signOut(everywhere)
-    location.replace('/sign-in')
-  })
+/** How what is said crosses the network. */
+export function Wire({ fingerprint }: { fingerprint: string | undefined }) {
+  if (location.protocol !== 'https:')
+    return (
+      <p className="mt-2 max-w-prose text-sm text-caution">
+        ▲ The passphrase and all figures cross the network in the clear: whoever listens on it reads
+        them. Started with <code>--https</code> they do not.
+      </p>
+    )
+  if (fingerprint === undefined) return null
+  return (
+    <p className="mt-2 max-w-prose text-sm text-muted">
+      This Salt Line made its certificate itself, and a browser warns of it once. Compare the
+      fingerprint (SHA-256) that it shows with this one before you go on:{' '}
+      <code className="break-all">{fingerprint}</code>
+    </p>
+  )
+}

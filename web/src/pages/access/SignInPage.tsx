@@ -1,21 +1,30 @@
-import { useId, useState } from 'react'
+import { useQuery } from '@tanstack/react-query'
+import { useEffect, useState } from 'react'
 import { useSearchParams } from 'react-router'
-import { signIn } from '../../platform/api/accessQueries.ts'
+import { accessQuery, signIn, signOut, usualDeviceName } from '../../platform/api/accessQueries.ts'
+import { owesSignOut } from '../../platform/api/client.ts'
 import { errorText } from '../../platform/errorText.ts'
+import { TextField } from '../../ui/TextField.tsx'
+import { Wire } from './AccessPage.tsx'
 import { Gate } from './Gate.tsx'
+import { SecretField } from './SecretField.tsx'
+
+/** The server is asked so often whether it answers, ms. */
+const AGAIN_MS = 3000
 
 /** The passphrase of a station that is open to the network. */
 export function SignInPage() {
-  const id = useId()
   const [search] = useSearchParams()
+  const { data: access } = useQuery(accessQuery)
   const [passphrase, setPassphrase] = useState('')
-  const [shown, setShown] = useState(false)
+  const [device, setDevice] = useState(usualDeviceName)
   const [trouble, setTrouble] = useState<string | null>(null)
   const [busy, setBusy] = useState(false)
+  const owed = useOwedSignOut()
   const enter = async () => {
     setBusy(true)
     try {
-      await signIn(passphrase)
+      await signIn(passphrase, device)
       // A new document: nothing that was refused is held any more.
       location.replace(placeOf(search.get('to')))
     } catch (error) {
@@ -25,54 +34,59 @@ export function SignInPage() {
   }
   return (
     <Gate title="Sign in">
+      {owed && (
+        <p role="status" className="mb-3 text-sm text-caution">
+          ▲ This browser has forgotten the station. The server did not answer, and is told that this
+          device is signed out as soon as it does; leave this page open until then.
+        </p>
+      )}
       <form
+        className="space-y-3"
         onSubmit={(event) => {
           event.preventDefault()
           void enter()
         }}
       >
-        <label htmlFor={id} className="mb-0.5 block text-sm text-muted">
-          Passphrase of the station
-        </label>
-        <input
-          id={id}
-          className="field"
-          type={shown ? 'text' : 'password'}
-          autoComplete="current-password"
-          autoFocus
+        <SecretField
+          label="Passphrase of the station"
           value={passphrase}
-          aria-invalid={trouble !== null}
-          aria-describedby={trouble ? `${id}-trouble` : undefined}
-          onChange={({ target }) => setPassphrase(target.value)}
+          onChange={(text) => {
+            setPassphrase(text)
+            setTrouble(null)
+          }}
+          autoComplete="current-password"
+          error={trouble}
+          autoFocus
         />
-        <label className="mt-1.5 flex min-h-6 items-center gap-2 text-sm text-muted">
-          <input
-            type="checkbox"
-            className="size-4 accent-tide"
-            checked={shown}
-            onChange={({ target }) => setShown(target.checked)}
-          />
-          show it
-        </label>
-        {trouble && (
-          <p id={`${id}-trouble`} role="alert" className="mt-2 text-sm text-danger">
-            ⚠ {trouble}
-          </p>
-        )}
+        <TextField label="Name of this device" value={device} most={60} onChange={setDevice} />
         <button
           type="submit"
-          className="button button-main mt-4 w-full"
+          className="button button-main w-full"
           disabled={passphrase === '' || busy}
         >
           Sign in
         </button>
-        <p className="mt-4 text-sm text-muted">
+        <p className="text-sm text-muted">
           Who runs the station’s Salt Line has the passphrase. A phone gets in without it: on a
           device that is signed in, open <i>Network and devices</i> and make a code.
         </p>
+        {access?.network && <Wire fingerprint={access.fingerprint} />}
       </form>
     </Gate>
   )
+}
+
+/** Tells the server what it could not be told before; true for as long as it does not know. */
+function useOwedSignOut(): boolean {
+  const [owed, setOwed] = useState(() => owesSignOut.get())
+  useEffect(() => {
+    if (!owed) return
+    const tell = () => void signOut().then((known) => setOwed(!known))
+    tell()
+    const timer = setInterval(tell, AGAIN_MS)
+    return () => clearInterval(timer)
+  }, [owed])
+  return owed
 }
 
 /** Where one was going, if that is a place in here. */

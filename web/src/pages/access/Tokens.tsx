@@ -5,12 +5,17 @@ import { makeToken, revokeToken, tokensQuery } from '../../platform/api/accessQu
 import { act, copyText } from '../../platform/act.ts'
 import { dayText } from '../../model/places.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
+import { stationsQuery } from '../../platform/api/queries.ts'
 import { TextField } from '../../ui/TextField.tsx'
+import { SecretField } from './SecretField.tsx'
 
+/** From the least to the most. */
 const scopeNames: Readonly<Record<Scope, string>> = {
+  live: 'send live figures only',
   read: 'read',
   enter: 'read, and enter readings',
-  everything: 'everything',
+  change: 'read, and change the record',
+  own: 'everything, backups too',
 }
 
 /** Tokens for scripts and meters: shown once, revoked at any time. */
@@ -18,7 +23,12 @@ export function Tokens() {
   const client = useQueryClient()
   const { data: tokens = [] } = useQuery(tokensQuery)
   const [name, setName] = useState('meter')
-  const [scope, setScope] = useState<Scope>('enter')
+  const [scope, setScope] = useState<Scope>('live')
+  const [chainId, setChainId] = useState('')
+  const [passphrase, setPassphrase] = useState('')
+  const { data: stations = [] } = useQuery(stationsQuery)
+  const nameOf = (id: string) =>
+    stations.flatMap(({ chains }) => chains).find((chain) => chain.id === id)?.name ?? id
   const [shown, setShown] = useState<(Token & { token: string }) | null>(null)
   const again = () => client.invalidateQueries(tokensQuery)
   return (
@@ -30,7 +40,9 @@ export function Tokens() {
         onSubmit={(event) => {
           event.preventDefault()
           void act(async () => {
-            setShown(await makeToken({ name, scope }))
+            const one = scope === 'live' && chainId !== '' ? { chainId } : {}
+            setShown(await makeToken({ name, scope, passphrase, ...one }))
+            setPassphrase('')
             await again()
           })
         }}
@@ -39,14 +51,33 @@ export function Tokens() {
         <ChoiceField<Scope>
           label="It may"
           value={scope}
-          options={(['read', 'enter', 'everything'] as const).map((value) => ({
+          options={(Object.keys(scopeNames) as Scope[]).map((value) => ({
             value,
             label: scopeNames[value],
           }))}
           onChange={setScope}
         />
-        <div>
-          <button type="submit" className="button button-main">
+        {scope === 'live' && (
+          <ChoiceField
+            label="Of which chain"
+            value={chainId}
+            options={[
+              { value: '', label: 'any' },
+              ...stations.flatMap(({ chains }) =>
+                chains.map(({ id, name: label }) => ({ value: id, label })),
+              ),
+            ]}
+            onChange={setChainId}
+          />
+        )}
+        <SecretField
+          label="Passphrase again"
+          value={passphrase}
+          onChange={setPassphrase}
+          autoComplete="current-password"
+        />
+        <div className="self-end">
+          <button type="submit" className="button button-main" disabled={passphrase === ''}>
             Make a token
           </button>
         </div>
@@ -83,7 +114,8 @@ export function Tokens() {
             className="flex items-baseline justify-between gap-3 border-t border-rule py-1"
           >
             <span>
-              <b>{token.name}</b> may {scopeNames[token.scope]};{' '}
+              <b>{token.name}</b> may {scopeNames[token.scope]}
+              {token.chainId !== undefined && ` of ${nameOf(token.chainId)}`};{' '}
               <span className="text-muted">
                 made {dayText(token.createdAt)},{' '}
                 {token.usedAt ? `used ${dayText(token.usedAt)}` : 'not used yet'}

@@ -1,6 +1,6 @@
 import { type TokenBody } from '@saltline/contract'
 import { queryOptions } from '@tanstack/react-query'
-import { call, forgetSeen } from './client.ts'
+import { ApiError, call, forgetSeen, owesSignOut } from './client.ts'
 
 /** Whether the server is open to the network, and whether this device is signed in. */
 export const accessQuery = queryOptions({
@@ -13,17 +13,58 @@ export const tokensQuery = queryOptions({
   queryFn: () => call('GET /access/tokens'),
 })
 
-export const signIn = (passphrase: string) => call('POST /access/sign-in', { body: { passphrase } })
+export const devicesQuery = queryOptions({
+  queryKey: ['devices'],
+  queryFn: () => call('GET /access/devices'),
+})
 
-export const join = (code: string) => call('POST /access/join', { body: { code } })
+/** A word for this device in the list of devices; it can be told from another of its kind by its address and its day. */
+export const usualDeviceName = (): string =>
+  matchMedia('(pointer: coarse)').matches && !matchMedia('(min-width: 1000px)').matches
+    ? 'phone'
+    : 'computer'
 
-export async function signOut(everywhere: boolean) {
-  const state = await call(
-    everywhere ? 'POST /access/sign-out-everywhere' : 'POST /access/sign-out',
-  )
-  await forgetSeen()
+export async function signIn(passphrase: string, device: string) {
+  const state = await call('POST /access/sign-in', { body: { passphrase, device } })
+  owesSignOut.set(false)
   return state
 }
+
+export async function join(code: string) {
+  const state = await call('POST /access/join', { body: { code, device: usualDeviceName() } })
+  owesSignOut.set(false)
+  return state
+}
+
+/**
+ * Signs out: this browser keeps nothing of the station any more, whether the server answers or not.
+ *
+ * @returns whether the server knows; otherwise it is told when it answers again
+ */
+export async function signOut(): Promise<boolean> {
+  await forgetSeen()
+  try {
+    await call('POST /access/sign-out')
+    owesSignOut.set(false)
+    return true
+  } catch (error) {
+    // Not signed in: that is what was wanted.
+    const known = error instanceof ApiError && error.problem.status === 401
+    owesSignOut.set(!known)
+    return known
+  }
+}
+
+/** Ends the access of every device, and of every token if wished. */
+export async function signOutEverywhere(tokens: boolean) {
+  await call('POST /access/sign-out-everywhere', { body: { tokens } })
+  await forgetSeen()
+}
+
+export const endDevice = (id: string) => call('DELETE /access/devices/:id', { params: { id } })
+
+export const changePassphrase = (body: { present: string; next: string; tokens: boolean }) =>
+  call('PUT /access/passphrase', { body })
 
 export const makeCode = () => call('POST /access/codes')
 

@@ -10,6 +10,7 @@ import {
 } from '@saltline/contract'
 import type { z } from 'zod'
 import { KEPT_HEADER, SEEN } from '../seen.ts'
+import { browserStore } from '../storage.ts'
 import { noteReach } from './reach.ts'
 
 /** What the server refused, with its problem details. */
@@ -34,6 +35,21 @@ const atTheGate = (): boolean => /^\/(sign-in|join)(\/|$)/.test(location.pathnam
 /** Somebody has to sign in, and then goes on where they were. What was typed is kept by its own drafts. */
 const toTheGate = (): void =>
   location.replace(`/sign-in?to=${encodeURIComponent(location.pathname + location.search)}`)
+
+const OWED = 'saltline.signOut'
+
+/** Somebody signed out while the server did not answer: it is told before anything else is asked of it. */
+export const owesSignOut = {
+  get: (): boolean => browserStore().getItem(OWED) !== null,
+  set(owed: boolean): void {
+    try {
+      if (owed) browserStore().setItem(OWED, 'owed')
+      else browserStore().removeItem(OWED)
+    } catch {
+      // Closed storage: nothing was kept here either.
+    }
+  },
+}
 
 /** Forgets what was kept of the station: who is signed out must not find it here. */
 export async function forgetSeen(): Promise<void> {
