@@ -5,22 +5,27 @@ import { idSchema } from './ids.ts'
 
 const watts = bounded('Power', ...limits.shownW, 'W')
 
-export const liveBodySchema = z
-  .object({
-    forwardW: watts,
-    reflectedW: watts.optional(),
-    /** Where no reflected power is read. */
-    swr: swr.optional(),
-    supplyV: bounded('Supply voltage', ...limits.supplyV, 'V').optional(),
-    /** When it was read, by the meter’s clock; when it came, unless given. */
-    at: timestamp.optional(),
-    /** An instrument of the station: what it should show then counts with its errors. */
-    instrumentId: idSchema.optional(),
+const liveFields = z.object({
+  forwardW: watts,
+  reflectedW: watts.optional(),
+  /** Where no reflected power is read. */
+  swr: swr.optional(),
+  supplyV: bounded('Supply voltage', ...limits.supplyV, 'V').optional(),
+  /** When it was read, by the meter’s clock; when it came, unless given. */
+  at: timestamp.optional(),
+  /** An instrument of the station: what it should show then counts with its errors. */
+  instrumentId: idSchema.optional(),
+})
+
+export const liveBodySchema = liveFields
+  .refine(({ forwardW, reflectedW = 0 }) => reflectedW <= forwardW, {
+    path: ['reflectedW'],
+    message: 'Reflected power is more than forward power: are the two swapped?',
   })
   .meta({ id: 'LiveBody' })
 export type LiveBody = z.infer<typeof liveBodySchema>
 
-export const liveFigureSchema = liveBodySchema
+export const liveFigureSchema = liveFields
   .extend({
     plane: z.number().int(),
     /** When it came here. */

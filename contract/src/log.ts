@@ -124,11 +124,16 @@ const AHEAD_MS = 26 * 3600 * 1000
 /** The latest moment that a reading can have been taken at. */
 export const latestMoment = (now: number): string => new Date(now + AHEAD_MS).toISOString()
 
-/** What to ask about a reading that was taken in the future; null where it was not. */
-export const whyNotYet = (readAt: string, now: number): string | null =>
-  Date.parse(readAt) <= now + AHEAD_MS
-    ? null
-    : `${readAt.slice(0, 10)} lies in the future. Check the year, and the order of day and month.`
+/** Clocks that nobody has set begin in 1970; no reading here is older. */
+const EARLIEST = '1971'
+
+/** What to ask about a reading whose date cannot be; null where it can. */
+export const whyNotThen = (readAt: string, now: number): string | null =>
+  Date.parse(readAt) > now + AHEAD_MS
+    ? `${readAt.slice(0, 10)} lies in the future. Check the year, and the order of day and month.`
+    : readAt < EARLIEST
+      ? `${readAt.slice(0, 10)} is before ${EARLIEST}: that is a clock which nobody has set. Check the date.`
+      : null
 
 export const readingBodySchema = z
   .object(readingFields)

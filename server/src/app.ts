@@ -10,9 +10,10 @@ import { type Options as HttpLogOptions, pinoHttp } from 'pino-http'
 import { z } from 'zod'
 import { accessGate, type AccessOptions, openAccessState } from './access/access.ts'
 import type { Database } from './db/open.ts'
+import { standingOf } from './db/standing.ts'
 import { inServer } from './home.ts'
 import { changeFeed } from './http/changes.ts'
-import { guard, readableAddress } from './http/guard.ts'
+import { guard, readableAddress, refuseWhileLost } from './http/guard.ts'
 import { openApi } from './http/openapi.ts'
 import { mount, noSuchRoute, problemHandler } from './http/mount.ts'
 import { notFound } from './http/problem.ts'
@@ -61,6 +62,7 @@ export function createApp(db: Database, options: AppOptions = {}): Express {
   api.use(compression({ threshold: 4096, level: 3 }))
   api.use(options.access ? accessGate(options.access) : openAccessState())
   api.use(changes.watch)
+  api.use(refuseWhileLost(standingOf(db)))
   setInterval(() => {
     for (const [chainId, figures] of meters.takeFresh()) changes.live(chainId, figures)
   }, LIVE_MS).unref()

@@ -98,7 +98,11 @@ async function main(): Promise<void> {
     create: args.create,
     ...(args.demo && { fill: seedDemo }),
   }).catch((error: unknown) => give(error instanceof DatabaseError ? error.message : String(error)))
-  if (args.demo) await addDemo(db)
+  if (db.damage !== null)
+    console.error(
+      `The database is damaged (${db.damage}). It can be read, and nothing is written to it. Keep a copy, and start with the newest backup.`,
+    )
+  else if (args.demo) await addDemo(db)
   const names = namesFor(host)
   const own = args.https ? await ownCertificate(file, names()) : undefined
   const certificate = own ?? readCertificate()

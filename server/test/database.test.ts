@@ -1,4 +1,4 @@
-import { readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { createClient } from '@libsql/client'
 import { sql } from 'drizzle-orm'
@@ -50,6 +50,28 @@ describe('opening', () => {
     const db = await openDatabase(file, { create: true })
     expect(await listStations(db)).toEqual([])
     db.close()
+  })
+
+  test('an empty file is not begun in without being asked to', async () => {
+    writeFileSync(file, '')
+    await expect(openDatabase(file, { create: false })).rejects.toThrow(/is empty.*--create/)
+    expect(readFileSync(file).length).toBe(0)
+  })
+
+  test('a main file that was emptied beside its log is refused, and the log is saved', async () => {
+    const db = await openDatabase(file, { create: true })
+    await createStation(db, station)
+    const log = readFileSync(`${file}-wal`)
+    expect(log.length).toBeGreaterThan(0)
+    db.close()
+    // As a copy that was broken off leaves it.
+    writeFileSync(file, '')
+    writeFileSync(`${file}-wal`, log)
+    for (const create of [true, false])
+      await expect(openDatabase(file, { create })).rejects.toThrow(/was emptied.*copied to/)
+    expect(readFileSync(`${file}-wal`)).toEqual(log)
+    const saved = readdirSync(folder).filter((name) => name.includes('-wal.saved-'))
+    expect(readFileSync(join(folder, saved[0]!))).toEqual(log)
   })
 
   test('a database from a newer version is refused in words', async () => {

@@ -1,13 +1,15 @@
 /** What the database and its disk can do to a server, and what it answers then. */
-import { rmSync, writeFileSync, openSync, writeSync, closeSync } from 'node:fs'
+import { closeSync, openSync, readFileSync, rmSync, writeFileSync, writeSync } from 'node:fs'
+import type { AddressInfo } from 'node:net'
 import { join } from 'node:path'
 import { createClient } from '@libsql/client'
 import { sql } from 'drizzle-orm'
 import { afterEach, beforeEach, describe, expect, test } from 'vitest'
-import { openDatabase } from '../src/db/open.ts'
+import { createApp } from '../src/app.ts'
+import { type Database, openDatabase } from '../src/db/open.ts'
 import { AnswerError, problemOf } from '../src/http/problem.ts'
 import { readStation } from '../src/store/stations.ts'
-import { type Harness, startHarness, temporaryFolder } from './harness.ts'
+import { callAt, type Harness, startHarness, temporaryFolder } from './harness.ts'
 
 let h: Harness
 beforeEach(async () => {
@@ -103,6 +105,59 @@ describe('a disk', () => {
     const { status, body } = await h.call('GET', '/api/stations')
     expect([status, body.title]).toEqual([503, 'The database is damaged'])
     expect(body.detail).toMatch(/newest backup/)
+  })
+
+  test('that has spoilt a part of the file: it is read, and nothing is written to it', async () => {
+    await h.db.settle()
+    const page = 4096
+    const spoilt = readFileSync(h.file)
+    // Page by page from the end, until the check finds what the first reads do not touch.
+    await h.close()
+    const folder = temporaryFolder()
+    const file = join(folder, 'spoilt.sqlite')
+    let db: Database | undefined
+    for (let n = spoilt.length / page - 1; n > 4 && !db; n--) {
+      writeFileSync(
+        file,
+        Buffer.concat([
+          spoilt.subarray(0, n * page),
+          Buffer.alloc(page, 0xa5),
+          spoilt.subarray((n + 1) * page),
+        ]),
+      )
+      const opened = await openDatabase(file, { create: false }).catch(() => undefined)
+      if (opened && opened.damage !== null) db = opened
+      else opened?.close()
+    }
+    const server = createApp(db!).listen(0, '127.0.0.1')
+    await new Promise((done) => server.once('listening', done))
+    const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
+    expect((await callAt(base, 'GET', '/api/health')).status).toBe(200)
+    const before = readFileSync(file)
+    const refused = await callAt(base, 'POST', '/api/stations', { name: 'One more' })
+    expect(refused).toMatchObject({ status: 503, body: { title: 'The database is damaged' } })
+    expect(refused.body.detail).toMatch(/newest backup/)
+    expect(readFileSync(file)).toEqual(before)
+    server.closeAllConnections()
+    await new Promise((done) => server.close(done))
+    db!.close()
+    rmSync(folder, { recursive: true })
+    h = await startHarness()
+  })
+
+  test('from which the file was deleted: nothing more is said to be kept', async () => {
+    expect((await add('Kept')).status).toBe(201)
+    const saved = readFileSync(h.file)
+    rmSync(h.file)
+    for (let i = 0; i < 3; i++) {
+      const { status, body } = await add('Lost')
+      expect([status, body.title]).toEqual([503, 'The database file is gone'])
+    }
+    // What only computes goes on, and so does reading.
+    expect((await h.call('GET', '/api/stations')).status).toBe(200)
+    // Another file in its place is not the one that was opened.
+    writeFileSync(h.file, saved)
+    expect((await add('Elsewhere')).status).toBe(503)
   })
 
   test('without a folder for temporary files still serves all the rest', async () => {

@@ -149,6 +149,29 @@ describe('documents that fit no station', () => {
   })
 })
 
+test.each(['0000-01-01T00:00:00.000Z', '1970-01-01T00:03:00.000Z'])(
+  'a reading of %s is questioned: nobody has set that clock',
+  async (readAt) => {
+    const reading = { frequencyHz: 156.45e6, mode: 'FM', powerW: 25, before: 'load', forwardW: 20 }
+    const { status, body } = await h.call('POST', '/api/chains/vhf-mast/readings', {
+      ...reading,
+      readAt,
+    })
+    expect([status, body.errors[0].pointer]).toEqual([422, '/readAt'])
+  },
+)
+
+test('a sweep from 0 Hz is read, one beyond all bounds is refused with its line', async () => {
+  const add = (touchstone: string) =>
+    h.call('POST', '/api/stations/merrow-point/antennas', { name: 'Odd', touchstone })
+  expect((await add('# MHz S RI R 50\n0 0.9 0\n1 0.1 0.2')).status).toBe(201)
+  for (const mhz of ['1e308', '1e12']) {
+    const { status, body } = await add(`# MHz S RI R 50\n${mhz} 0.9 0`)
+    expect(status).toBe(422)
+    expect(body.detail).toMatch(/Line 2.*above 1000 GHz/)
+  }
+})
+
 test('whoever waits for an answer longer than an idle connection may, gets it', async () => {
   const app = express()
   app.get('/slow', (_req, res) => void setTimeout(() => res.json('there'), 700))

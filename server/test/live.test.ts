@@ -36,6 +36,28 @@ describe('over HTTP', () => {
     expect((await send(path, body)).status).toBe(status),
   )
 
+  test('what cannot be is refused, and a clock that nobody has set is not believed', async () => {
+    const send = (body: object) => h.call('POST', '/api/live/hf-long-run/1', body)
+    const swapped = await send({ forwardW: 4, reflectedW: 80 })
+    expect(swapped).toMatchObject({ status: 422 })
+    expect(swapped.body.detail).toContain('swapped')
+    const unknown = await send({ forwardW: 80, instrumentId: 'nobodys' })
+    expect(unknown).toMatchObject({ status: 422 })
+    expect(unknown.body.errors[0].pointer).toBe('/instrumentId')
+    for (const at of ['1970-01-01T00:00:00.000Z', '9999-12-31T00:00:00.000Z']) {
+      expect((await send({ forwardW: 80, at })).status).toBe(200)
+      const { body } = await h.call('GET', '/api/live/hf-long-run')
+      const { latest } = body.find(
+        ({ latest: each }: { latest: { plane: number } }) => each.plane === 1,
+      )
+      expect(latest.at).toBeUndefined()
+    }
+    const now = new Date().toISOString()
+    await send({ forwardW: 80, at: now })
+    const { body } = await h.call('GET', '/api/live/hf-long-run')
+    expect(body[0].latest.at).toBe(now)
+  })
+
   test('the windows of its chain hear it within a moment, others do not', async () => {
     const stop = new AbortController()
     const heard = { mine: '', other: '' }

@@ -182,3 +182,58 @@ describe('the outbox', () => {
     expect(open().getSnapshot()).toEqual([])
   })
 })
+
+describe('a clock that was wrong', () => {
+  const HOURS = 3_600_000
+  const dated = (clockMs: number) =>
+    entry('a', { body: { forwardW: 40, readAt: '2026-03-01T09:00:00.000Z' }, clockMs })
+  const openWith = (clock: () => Promise<number | null>, sent: unknown[]) =>
+    new Outbox(
+      store,
+      (_path, body) => {
+        sent.push(body)
+        return Promise.resolve({})
+      },
+      { late: () => undefined, taken: () => undefined },
+      clock,
+    )
+
+  test('holds a reading back, which is then sent corrected, or as it is', async () => {
+    for (const corrected of [true, false]) {
+      store = new Store()
+      const sent: { readAt: string }[] = []
+      const box = openWith(() => Promise.resolve(5 * HOURS), sent)
+      await box.send(dated(0))
+      expect(sent).toEqual([])
+      const [held] = box.getSnapshot()
+      expect(held).toMatchObject({ shiftMs: 5 * HOURS })
+      expect(held!.refused).toContain('5 h 0 min behind')
+      box.dated('a', corrected)
+      await vi.waitFor(() => expect(sent).toHaveLength(1))
+      expect(sent[0]!.readAt).toBe(
+        corrected ? '2026-03-01T14:00:00.000Z' : '2026-03-01T09:00:00.000Z',
+      )
+      expect(box.getSnapshot()).toEqual([])
+    }
+  })
+
+  test('that was known when it was entered, or is off by a minute, holds nothing back', async () => {
+    for (const [now, then] of [
+      [5 * HOURS, 5 * HOURS],
+      [0, 60_000],
+    ] as const) {
+      store = new Store()
+      const sent: unknown[] = []
+      expect((await openWith(() => Promise.resolve(now), sent).send(dated(then))).is).toBe('taken')
+      expect(sent).toHaveLength(1)
+    }
+  })
+
+  test('is not guessed while nobody answers: it waits', async () => {
+    const sent: unknown[] = []
+    const box = openWith(() => Promise.resolve(null), sent)
+    expect((await box.send(dated(0))).is).toBe('waiting')
+    expect(sent).toEqual([])
+    expect(box.waiting('/chains/c/readings/a')).toBeDefined()
+  })
+})

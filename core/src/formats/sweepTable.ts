@@ -12,6 +12,7 @@ import {
   splitBy,
   isBeyond,
 } from './cells.ts'
+import { MOST_FIGURE, MOST_FILE_HZ, MOST_ROWS } from './bounds.ts'
 import { headingUnit } from './headings.ts'
 import type { OnePortSweep } from './touchstone.ts'
 
@@ -101,6 +102,14 @@ export function readSweepTable(text: string): SweepTable {
           `Line ${index + 1}: ${cells.length} numbers, where line ${at[0]} has ${columns.length}.`,
           [index],
         )
+      const huge = cells.findIndex((value) => Math.abs(value) > MOST_FIGURE)
+      if (huge >= 0)
+        throw new InputError(
+          `Line ${index + 1}: ${words[huge]!.trim().slice(0, 40)} is more than anything measures.`,
+          [index],
+        )
+      if (at.length >= MOST_ROWS)
+        throw new InputError(`More than ${MOST_ROWS} rows: save it with fewer points.`, [index])
       cells.forEach((value, c) => (columns[c] ??= []).push(value))
       at.push(index + 1)
     } else if (at.length === 0) headings = words.map((word) => word.trim())
@@ -230,7 +239,8 @@ export function sweepFromTable(
   }
   const points = lines.map((_, row) => {
     const hz = columns[mapping.frequency]![row]! * factor
-    if (!(hz > 0 && hz < 1e12)) wrong(row, `the frequency must be more than 0 and under 1000 GHz.`)
+    if (!(hz > 0 && hz <= MOST_FILE_HZ))
+      wrong(row, `the frequency must be more than 0 and under 1000 GHz.`)
     const a = columns[first!]![row]!
     let b = second === undefined ? 0 : columns[second]![row]!
     if (mapping.angle === 'radians') b *= 180 / Math.PI

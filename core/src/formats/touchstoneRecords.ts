@@ -3,6 +3,7 @@
  * Open Forum, Touchstone File Format Specification).
  */
 import { type Complex, complex } from '../complex.ts'
+import { MOST_FIGURE, MOST_FILE_HZ, MOST_ROWS } from './bounds.ts'
 
 /** What is wrong with a file and on which line (counted from 1). */
 export class TouchstoneError extends Error {
@@ -79,8 +80,9 @@ export function readRecords(text: string, ports: 1 | 2): TouchstoneRecords {
   const frequencyHz: number[] = []
   const rows: Complex[][] = []
   const lines: number[] = []
-  /** Points that stood there twice with the same figures. */
+  /** Points that stood there twice with the same figures, and rows at 0 Hz. */
   let merged = 0
+  let atZero = 0
   text.split(/\r\n|\n|\r/).forEach((raw, index) => {
     const line = index + 1
     const mark = raw.indexOf('!')
@@ -131,6 +133,11 @@ export function readRecords(text: string, ports: 1 | 2): TouchstoneRecords {
     }
     const [f, ...values] = readNumbers(words, ports, line)
     const hz = f! * options.hzPerUnit
+    if (hz === 0 && frequencyHz.length === 0) {
+      // Simulators begin there: no wave has that frequency, and no figure of it says anything of one that has.
+      atZero++
+      return
+    }
     const { pair } = options
     const row = Array.from({ length: values.length / 2 }, (_, i) =>
       complexFrom(values[2 * i]!, values[2 * i + 1]!, pair),
@@ -142,11 +149,18 @@ export function readRecords(text: string, ports: 1 | 2): TouchstoneRecords {
     if (!(hz > previous)) {
       throw new TouchstoneError(
         frequencyHz.length === 0
-          ? `the frequency must be more than 0, not ${f}.`
+          ? `the frequency must not be less than 0; this one is ${f}.`
           : `frequencies must rise; ${f} comes after ${previous / options.hzPerUnit}.`,
         line,
       )
     }
+    if (hz > MOST_FILE_HZ)
+      throw new TouchstoneError(
+        `${f} is a frequency above 1000 GHz; check the unit in the option line.`,
+        line,
+      )
+    if (frequencyHz.length >= MOST_ROWS)
+      throw new TouchstoneError(`more than ${MOST_ROWS} rows; save it with fewer points.`, line)
     frequencyHz.push(hz)
     lines.push(line)
     rows.push(row)
@@ -157,12 +171,13 @@ export function readRecords(text: string, ports: 1 | 2): TouchstoneRecords {
       1,
     )
   }
-  if (header.frequencies !== null && header.frequencies !== frequencyHz.length + merged) {
+  if (header.frequencies !== null && header.frequencies !== frequencyHz.length + merged + atZero) {
     throw new TouchstoneError(
       `the file promises ${header.frequencies} frequencies and holds ${frequencyHz.length}; it may be cut off.`,
       text.split(/\r\n|\n|\r/).length,
     )
   }
+  if (atZero > 0) comments.push('the row at 0 Hz was set aside')
   if (merged > 0) comments.push(`${merged} identical ${merged === 1 ? 'point' : 'points'} merged`)
   const { version2, order12first } = header
   return {
@@ -201,6 +216,8 @@ function readKeyword(content: string, header: Header, ports: 1 | 2, line: number
         throw new TouchstoneError(`a ${value} matrix is not understood; save it as “Full”.`, line)
       return null
     case 'number of frequencies':
+      if (!/^\d{1,9}$/.test(value.trim()))
+        throw new TouchstoneError(`“${value.slice(0, 40)}” is no number of frequencies.`, line)
       header.frequencies = Number(value)
       return null
     case 'reference':
@@ -222,9 +239,12 @@ function readKeyword(content: string, header: Header, ports: 1 | 2, line: number
   }
 }
 
+/** Of a measurement, Ω. */
+const isReference = (ohm: number): boolean => ohm >= 1e-3 && ohm <= 1e6
+
 function readReference(text: string, line: number): number {
   const all = text.trim().split(/\s+/).map(Number)
-  if (!all.every((ohm) => ohm > 0))
+  if (!all.every(isReference))
     throw new TouchstoneError(`“${text}” is no reference resistance; write for example “50”.`, line)
   if (all.some((ohm) => ohm !== all[0]))
     throw new TouchstoneError(
@@ -244,7 +264,7 @@ function readOptions(text: string, line: number): TouchstoneOptions {
     else if (word === 'RI' || word === 'MA' || word === 'DB') options.pair = word
     else if (word === 'R') {
       const ohm = Number(words[++i])
-      if (!(ohm > 0)) {
+      if (!isReference(ohm)) {
         throw new TouchstoneError(
           `“R ${words[i] ?? ''}” is no reference resistance; write for example “R 50”.`,
           line,
@@ -277,12 +297,18 @@ function readNumbers(words: string[], ports: 1 | 2, line: number): number[] {
   }
   const bad = words.find((word) => word.length > 40 || !Number.isFinite(Number(word)))
   if (bad !== undefined) throw new TouchstoneError(`“${bad.slice(0, 40)}” is not a number.`, line)
+  const beyond = words.find((word, i) => i > 0 && Math.abs(Number(word)) > MOST_FIGURE)
+  if (beyond !== undefined)
+    throw new TouchstoneError(`${beyond.slice(0, 40)} is more than anything measures.`, line)
   return words.map(Number)
 }
 
+/** More dB than any reflection or gain has: what is above is refused as no passive part. */
+const MOST_DB = 300
+
 function complexFrom(a: number, b: number, pair: TouchstoneOptions['pair']): Complex {
   if (pair === 'RI') return complex(a, b)
-  const size = pair === 'DB' ? 10 ** (a / 20) : a
+  const size = pair === 'DB' ? 10 ** (Math.min(a, MOST_DB) / 20) : a
   const angle = (b * Math.PI) / 180
   return complex(size * Math.cos(angle), size * Math.sin(angle))
 }

@@ -86,11 +86,11 @@ export function readTwoPort(text: string, referenceOhm: number): TwoPortSweep {
         : onOther(own, referenceOhm / options.referenceOhm)
     const at = formatFrequency(frequencyHz[i]!)
     const numbers = quad.flatMap(({ re, im }) => [re, im])
-    if (mostOut(numbers) > CALIBRATION)
+    if (!(mostOut(numbers) <= CALIBRATION))
       throw new InputError(
         `At ${at} more comes out than goes in. A stage of a chain is passive; check the analyser’s calibration, or whether this is an amplifier.`,
       )
-    if (Math.hypot(quad[1].re, quad[1].im) < 1e-6)
+    if (!(Math.hypot(quad[1].re, quad[1].im) >= 1e-6))
       throw new InputError(`At ${at} nothing gets through (S21 is 0). Are the ports connected?`)
     s.push(...numbers)
   })

@@ -80,6 +80,8 @@ export function databaseAt(file: string) {
   const writer = keepFirstError(connect(file))
   return Object.assign(drizzle(reader, { schema }), {
     file,
+    /** What was found wrong with it when it was opened: it is then read only. */
+    damage: null as string | null,
     writer: drizzle(writer, { schema }),
     close: () => {
       reader.close()

@@ -1,5 +1,6 @@
 /** Opening a database: finding it, making it, bringing it to this version's shape. */
 import {
+  copyFileSync,
   existsSync,
   mkdirSync,
   readdirSync,
@@ -14,6 +15,7 @@ import { APPLICATION_ID } from './check.ts'
 import { type Database, databaseAt, patiently } from './connection.ts'
 import { type Fault, faultOf, faults } from './faults.ts'
 import { mend } from './mend.ts'
+import { damageOf } from './standing.ts'
 import { MIGRATIONS, migrationTimes } from './migrations.ts'
 
 export type { Database } from './connection.ts'
@@ -44,11 +46,36 @@ export async function openDatabase(path: string, { create, fill }: Opening): Pro
   }
   try {
     removeBeginnings(path)
-    if (!existsSync(path) || statSync(path).size === 0) await make(path, fill)
+    if (isEmpty(path)) {
+      refuseLostMain(path)
+      if (!create)
+        throw new DatabaseError(
+          `The database at ${path} is empty. Put a copy in its place, or start with --create to begin a new one.`,
+        )
+    }
+    if (!existsSync(path) || isEmpty(path)) await make(path, fill)
     return await prepared(path, { mayBeEmpty: false })
   } catch (error) {
     throw inWords(path, error)
   }
+}
+
+const isEmpty = (path: string): boolean => existsSync(path) && statSync(path).size === 0
+
+/**
+ * A main file that was emptied, with rows still in the log beside it: opened, SQLite would throw the log away.
+ *
+ * @throws DatabaseError after the log was copied to a name that nothing deletes
+ */
+function refuseLostMain(path: string): void {
+  const log = `${path}-wal`
+  if (!existsSync(log) || statSync(log).size === 0) return
+  const saved = `${log}.saved-${new Date().toISOString().slice(0, 19).replaceAll(':', '')}`
+  copyFileSync(log, saved)
+  throw new DatabaseError(
+    `The database at ${path} was emptied, and the log beside it still holds what was written last. ` +
+      `The log is copied to ${saved}. Put back the file that belongs to it, or a backup under another name with --db. Nothing was changed.`,
+  )
 }
 
 const beginning = (path: string, pid: number) => `${path}.new-${pid}`
@@ -101,6 +128,8 @@ async function prepared(path: string, { mayBeEmpty }: { mayBeEmpty: boolean }): 
         // this driver's defaults on every connection, and tested.
         await client.execute('PRAGMA journal_mode = WAL')
         await refuseNewer(db, path)
+        db.damage = mayBeEmpty ? null : await damageOf(db)
+        if (db.damage !== null) return await refuseBehind(db, path)
         await migrate(db.writer, { migrationsFolder: MIGRATIONS })
         await mend(client)
         const [row] = (await client.execute('PRAGMA application_id')).rows
@@ -156,6 +185,18 @@ async function refuseEmpty(db: Database, path: string): Promise<void> {
     `The database at ${path} holds none of Salt Line’s tables. If it is a copy, the file whose name ends in ` +
       `“-wal” belongs to it: copy both while Salt Line is stopped, or use “Back up” on the station’s page. ` +
       `Otherwise choose another with --db. Nothing was changed.`,
+  )
+}
+
+/** A damaged one is read as it is, and not brought to another shape. */
+async function refuseBehind(db: Database, path: string): Promise<void> {
+  const { rows } = await db.$client.execute(
+    'SELECT max(created_at) AS at FROM __drizzle_migrations',
+  )
+  if (Number(rows[0]?.['at'] ?? 0) === Math.max(...migrationTimes())) return
+  throw new DatabaseError(
+    `The database at ${path} is damaged (${db.damage}) and of an older version, so that it is not brought along. ` +
+      `Keep a copy of it and of the files beside it, and start with the newest backup. Nothing was changed.`,
   )
 }
 

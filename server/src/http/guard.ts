@@ -1,4 +1,6 @@
 import type { RequestHandler } from 'express'
+import type { Refusal } from '../db/standing.ts'
+import { changeOf } from './changes.ts'
 import { ProblemError } from './problem.ts'
 
 const LOOPBACK = ['localhost', '127.0.0.1', '[::1]']
@@ -45,6 +47,16 @@ export function guard(allowed: () => readonly string[]): RequestHandler {
     next()
   }
 }
+
+/** Nothing is said to be kept that the database could lose; what only computes or reads goes on. */
+export const refuseWhileLost =
+  (why: () => Refusal | null): RequestHandler =>
+  (req, _res, next) => {
+    const stores = req.method !== 'GET' && req.method !== 'HEAD' && changeOf(req.method, req.path)
+    const refusal = stores && why()
+    if (refusal) throw new ProblemError({ status: 503, ...refusal })
+    next()
+  }
 
 /** Refuses an address that is no text, such as `%ff`, in our words: the reader of static files has others. */
 export const readableAddress: RequestHandler = (req, _res, next) => {

@@ -7,6 +7,8 @@ const MOST_METERS = 100
 const TREND_S = 300
 /** Figures a second that one meter may send, and how many at once. */
 export const MOST_A_SECOND = 50
+/** How far the clock of a meter may be from this one, ms. */
+const CLOCK_MS = 60_000
 /** A meter that was silent so long is forgotten, ms. */
 const FORGOTTEN_MS = 600_000
 
@@ -41,7 +43,15 @@ export class LiveMeters {
       known.filledAt = now
       return false
     }
-    const latest = { ...body, plane, seenAt: new Date(now).toISOString() }
+    // A clock that is far off, or was never set, tells less than the arrival does.
+    const told = body.at !== undefined && Math.abs(Date.parse(body.at) - now) <= CLOCK_MS
+    const { at: _, ...figures } = body
+    const latest = {
+      ...figures,
+      ...(told && { at: body.at }),
+      plane,
+      seenAt: new Date(now).toISOString(),
+    }
     const trend = known?.trend ?? []
     const second = Math.floor(now / 1000)
     if (trend.at(-1)?.second === second) trend.at(-1)!.watts = body.forwardW

@@ -5,7 +5,7 @@ import {
   newId,
   type Reading,
   type ReadingBody,
-  whyNotYet,
+  whyNotThen,
 } from '@saltline/contract'
 import { calibratedMeter, correctedW, usualMeter } from '@saltline/core'
 import { and, eq, isNull, ne } from 'drizzle-orm'
@@ -122,7 +122,7 @@ async function rowsOf(
         [...path, 'before'],
         `“${body.before}” is no place on this chain. Known are ${placesKnown(document)}.`,
       )
-    const early = body.readAt && whyNotYet(body.readAt, now)
+    const early = body.readAt && whyNotThen(body.readAt, now)
     if (early) throw invalid([...path, 'readAt'], early)
     const instrument = body.instrumentId ? instruments.get(body.instrumentId) : undefined
     if (body.instrumentId && !instrument)

@@ -48,16 +48,34 @@ export default function WaitingDialog({ onClose }: { onClose: () => void }) {
                       {entry.kind === 'step' ? 'to the run' : 'to its log'}
                     </Link>
                   )}
-                  {entry.refused !== undefined && (
-                    <button
-                      type="button"
-                      className="link min-h-6"
-                      onClick={() => {
-                        outbox.again(entry.id)
-                      }}
-                    >
-                      try again
-                    </button>
+                  {entry.shiftMs !== undefined ? (
+                    <>
+                      <button
+                        type="button"
+                        className="link min-h-6"
+                        onClick={() => outbox.dated(entry.id, true)}
+                      >
+                        send it as of {dayText(entry.at + entry.shiftMs)},{' '}
+                        {clockText(entry.at + entry.shiftMs)}
+                      </button>
+                      <button
+                        type="button"
+                        className="link min-h-6"
+                        onClick={() => outbox.dated(entry.id, false)}
+                      >
+                        the date is right as it is
+                      </button>
+                    </>
+                  ) : (
+                    entry.refused !== undefined && (
+                      <button
+                        type="button"
+                        className="link min-h-6"
+                        onClick={() => outbox.again(entry.id)}
+                      >
+                        try again
+                      </button>
+                    )
                   )}
                   <button
                     type="button"

@@ -1,3 +1,4 @@
+import { nowIso } from '../../platform/clock.ts'
 import {
   type ChainDocument,
   type ChannelDocument,
@@ -143,7 +144,7 @@ export function EntryForm(props: Props) {
       by: preferences.by,
       note,
       // Read now, whenever it is kept.
-      readAt: new Date().toISOString(),
+      readAt: nowIso(),
     }
     // What the server would not take either is said before anything is sent, perhaps hours later.
     const wrong = readingBodySchema.safeParse(body).error?.issues[0]

@@ -1,3 +1,4 @@
+import { nowIso } from '../../platform/clock.ts'
 import {
   type ReadingBody,
   type Run,
@@ -163,7 +164,7 @@ export function StepView({
         const { id, reading } = await orThrow(
           before?.readingId
             ? enterCorrection(chainId, before.readingId, body, said)
-            : enterReading(chainId, { ...body, readAt: new Date().toISOString() }, said),
+            : enterReading(chainId, { ...body, readAt: nowIso() }, said),
         )
         readingId = id
         // Of one that waits, the server finds the session when it comes.

@@ -7,7 +7,7 @@ import {
   modes,
   type ReadingBody,
   readingBodySchema,
-  whyNotYet,
+  whyNotThen,
 } from '@saltline/contract'
 import {
   cellNumber,
@@ -238,7 +238,7 @@ function readingOf(row: readonly string[], columns: Columns, options: ReadOption
   const read = at === '' ? null : readDate(at, order, utc)
   if (at !== '' && !read)
     throw new Error(`“${at}” is no date. Write it as 2026-04-18 or 2026-04-18 09:30.`)
-  const early = read && whyNotYet(read.at.toISOString(), Date.now())
+  const early = read && whyNotThen(read.at.toISOString(), Date.now())
   if (early) throw new Error(early)
   const body = {
     channelId: channel?.id,

@@ -76,9 +76,11 @@ export function NewPassphrase() {
 
 /** Whether tokens end with the rest. */
 export const TokensToo = ({
+  label = 'tokens of scripts and meters end too',
   checked,
   onChange,
 }: {
+  label?: string
   checked: boolean
   onChange: (checked: boolean) => void
 }) => (
@@ -89,6 +91,6 @@ export const TokensToo = ({
       checked={checked}
       onChange={({ target }) => onChange(target.checked)}
     />
-    tokens of scripts and meters end too
+    {label}
   </label>
 )

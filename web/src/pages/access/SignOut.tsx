@@ -34,7 +34,11 @@ export function SignOut() {
         </button>
       </p>
       <div className="mt-2">
-        <TokensToo checked={tokens} onChange={setTokens} />
+        <TokensToo
+          label="with every device, tokens of scripts and meters end too"
+          checked={tokens}
+          onChange={setTokens}
+        />
       </div>
       <p className="mt-1 text-sm text-muted">
         A device stays signed in for thirty days, and for fourteen without being used. What this

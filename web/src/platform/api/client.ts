@@ -10,6 +10,7 @@ import {
 } from '@saltline/contract'
 import type { z } from 'zod'
 import { KEPT_HEADER, SEEN } from '../seen.ts'
+import { noteServerDate } from '../clock.ts'
 import { browserStore } from '../storage.ts'
 import { noteReach } from './reach.ts'
 
@@ -128,6 +129,7 @@ export async function send(
   // The service worker gives what was seen before, and says when, where the server does not answer.
   const kept = answer.headers.get(KEPT_HEADER)
   noteReach(kept === null, kept)
+  if (kept === null) noteServerDate(answer.headers.get('date'))
   const data: unknown = await answer.json().catch(() => null)
   if (answer.ok) return data
   const problem = problemSchema.safeParse(data)

@@ -10,6 +10,7 @@ import {
   runSchema,
 } from '@saltline/contract'
 import type { ApiError } from '../api/client.ts'
+import { clockOffset } from '../clock.ts'
 import { queryClient } from '../api/queries.ts'
 import { outbox } from './index.ts'
 import type { NewEntry } from './outbox.ts'
@@ -29,7 +30,8 @@ export interface Entered {
 export function enterReading(chainId: string, body: ReadingBody, said: string): Promise<Entered> {
   const id = newId()
   const path = `/chains/${chainId}/readings/${id}`
-  return entered(id, { id, kind: 'reading', chainId, path, body, said })
+  const clockMs = clockOffset() ?? 0
+  return entered(id, { id, kind: 'reading', chainId, path, body, said, clockMs })
 }
 
 /** Corrects a reading, which may itself still wait: then the correction goes after it. */

@@ -2,6 +2,7 @@
 import { useSyncExternalStore } from 'react'
 import { toast } from 'sonner'
 import { send } from '../api/client.ts'
+import { clockOffset } from '../clock.ts'
 import { queryClient } from '../api/queries.ts'
 import { browserStore } from '../storage.ts'
 import { type Entry, Outbox } from './outbox.ts'
@@ -26,7 +27,15 @@ export const outbox = new Outbox(
       toast(`Sent: ${said}.`)
     },
   },
+  serverClock,
 )
+
+/** Asked of the server itself, where no answer has told it yet. */
+async function serverClock(): Promise<number | null> {
+  if (clockOffset() === null)
+    await send('GET', '/health', undefined, { cache: 'no-store' }).catch(() => null)
+  return clockOffset()
+}
 
 /** Sends what waited from last time, and whatever waits when the network may be back. */
 export function startOutbox(): void {
@@ -34,6 +43,10 @@ export function startOutbox(): void {
   addEventListener('online', wake)
   addEventListener('storage', outbox.look)
   document.addEventListener('visibilitychange', wake)
+  // Where the browser’s storage is full, what waits lasts as long as this window.
+  addEventListener('beforeunload', (event) => {
+    if (!outbox.kept) event.preventDefault()
+  })
   wake()
 }
 

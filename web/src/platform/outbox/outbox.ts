@@ -19,12 +19,16 @@ const entrySchema = z.object({
   said: z.string(),
   /** What its page shows until it is taken. */
   shown: z.unknown().optional(),
+  /** How much later it was by the server’s clock when it was entered, as far as was known, ms. */
+  clockMs: z.number().optional(),
+  /** What its date is to be corrected by, ms: this device’s clock was wrong, and it waits for a word. */
+  shiftMs: z.number().optional(),
   /** Why the server did not take it. */
   refused: z.string().optional(),
 })
 /** One thing that waits. */
 export type Entry = z.infer<typeof entrySchema>
-export type NewEntry = Omit<Entry, 'n' | 'at' | 'refused'>
+export type NewEntry = Omit<Entry, 'n' | 'at' | 'refused' | 'shiftMs'>
 
 /** What became of an entry. */
 export type Sent =
@@ -32,6 +36,24 @@ export type Sent =
   /** The server does not answer: it is sent when it does. */
   | { is: 'waiting' }
   | { is: 'refused'; error: ApiError }
+
+/** A clock that is further off makes a date doubtful, ms. */
+const DOUBT_MS = 120_000
+
+const isDated = (body: unknown): boolean =>
+  typeof body === 'object' && body !== null && 'readAt' in body
+
+function wrongClock(shiftMs: number): string {
+  const minutes = Math.round(Math.abs(shiftMs) / 60_000)
+  const [days, hours] = [Math.floor(minutes / 1440), Math.floor((minutes % 1440) / 60)]
+  const long =
+    days > 0
+      ? `${days} d ${hours} h`
+      : hours > 0
+        ? `${hours} h ${minutes % 60} min`
+        : `${minutes} min`
+  return `this device’s clock was ${long} ${shiftMs > 0 ? 'behind' : 'ahead of'} the server’s when it was entered.`
+}
 
 const PREFIX = 'saltline.outbox.'
 /** After this the caller is told that the entry waits; the request goes on, ms. */
@@ -63,6 +85,8 @@ export class Outbox {
     private readonly store: KeyStore,
     private readonly put: (path: string, body: unknown) => Promise<unknown>,
     private readonly watch: Watch,
+    /** How much later it is by the server’s clock, ms; null where nobody answers. */
+    private readonly clock: () => Promise<number | null> = () => Promise.resolve(0),
   ) {
     this.look()
   }
@@ -113,6 +137,18 @@ export class Outbox {
     void this.wake()
   }
 
+  /** Sends one whose date is in doubt: corrected by the server’s clock, or as it is. */
+  dated(id: string, corrected: boolean): void {
+    const entry = this.entries.find((own) => own.id === id)
+    if (!entry) return
+    const { refused: _refused, shiftMs = 0, clockMs: _clock, ...rest } = entry
+    const body = rest.body as { readAt: string }
+    const readAt = new Date(Date.parse(body.readAt) + shiftMs).toISOString()
+    this.write(corrected ? { ...rest, body: { ...body, readAt } } : rest)
+    this.look()
+    void this.wake()
+  }
+
   discard(id: string): void {
     this.erase(id)
     this.look()
@@ -151,6 +187,16 @@ export class Outbox {
 
   /** @returns whether the next one may be sent */
   private async deliver(entry: Entry): Promise<boolean> {
+    if (entry.clockMs !== undefined && isDated(entry.body)) {
+      const now = await this.clock()
+      if (now === null) return false
+      const shiftMs = now - entry.clockMs
+      if (Math.abs(shiftMs) >= DOUBT_MS) {
+        this.write({ ...entry, shiftMs, refused: wrongClock(shiftMs) })
+        this.settle(entry.id, { is: 'waiting' })
+        return true
+      }
+    }
     try {
       const answer = await this.put(entry.path, entry.body)
       this.discard(entry.id)
