@@ -10,7 +10,7 @@ const LEAST_WORDS = 4
 const LEAST_GUESSES_LOG10 = 10
 
 /** Hashes that wait for the one that is worked at; more are refused at once. */
-export const MOST_WAITING = 3
+const MOST_WAITING = 3
 /** The thread ends when nobody has needed it for so long, ms. */
 const IDLE_MS = 30_000
 

@@ -129,7 +129,7 @@ async function prepared(path: string, { mayBeEmpty }: { mayBeEmpty: boolean }): 
         await client.execute('PRAGMA journal_mode = WAL')
         await refuseNewer(db, path)
         db.damage = mayBeEmpty ? null : await damageOf(db)
-        if (db.damage !== null) return await refuseBehind(db, path)
+        if (db.damage !== null) return refuseBehind(db, path)
         await migrate(db.writer, { migrationsFolder: MIGRATIONS })
         await mend(client)
         const [row] = (await client.execute('PRAGMA application_id')).rows

@@ -8,7 +8,7 @@ import { briefly, importing } from '../work/kinds.ts'
 
 /** A sweep of a hundred thousand points is some 8 MB of text. */
 const SWEEP_FILE_LIMIT = 32 * 1024 * 1024
-const STATION_FILE_LIMIT = 64 * 1024 * 1024
+const STATION_FILE_LIMIT = 128 * 1024 * 1024
 
 export const stationRoutes = (db: Database): Route[] => [
   route('GET /stations', {
