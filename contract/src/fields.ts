@@ -18,6 +18,7 @@ export const bounded = (noun: string, min: number, max: number, unit: string) =>
 export const limits = {
   lengthM: [0, 5000],
   lossDb: [0, 60],
+  isolationDb: [0, 150],
   ohm: [0, 100_000],
   reactanceOhm: [-100_000, 100_000],
   z0Ohm: [10, 500],

@@ -18,7 +18,7 @@ const liveFields = z.object({
 })
 
 export const liveBodySchema = liveFields
-  .refine(({ forwardW, reflectedW = 0 }) => reflectedW <= forwardW, {
+  .refine(({ forwardW, reflectedW = 0 }) => forwardW < 0 || reflectedW <= forwardW, {
     path: ['reflectedW'],
     message: 'Reflected power is more than forward power: are the two swapped?',
   })

@@ -1,6 +1,8 @@
 /** The stages of a chain: a new kind is a file in stages/ and two lines here. */
 import { z } from 'zod'
 import { amplifierStageSchema } from './stages/amplifier.ts'
+import { duplexerStageSchema } from './stages/duplexer.ts'
+import { isolatorStageSchema } from './stages/isolator.ts'
 import { lineStageSchema } from './stages/line.ts'
 import { measuredStageSchema } from './stages/measured.ts'
 import { padStageSchema } from './stages/pad.ts'
@@ -12,7 +14,9 @@ import { tunerStageSchema } from './stages/tuner.ts'
 
 export * from './stages/amplifier.ts'
 export * from './stages/base.ts'
+export * from './stages/duplexer.ts'
 export * from './stages/figure.ts'
+export * from './stages/isolator.ts'
 export * from './stages/line.ts'
 export * from './stages/measured.ts'
 export * from './stages/pad.ts'
@@ -31,6 +35,8 @@ export const stageSchema = z
     transformerStageSchema,
     stubStageSchema,
     measuredStageSchema,
+    isolatorStageSchema,
+    duplexerStageSchema,
     tunerStageSchema,
     amplifierStageSchema,
   ])

@@ -115,6 +115,7 @@ describe('a live figure', () => {
     [{ forwardW: 'much' }, ['forwardW']],
     [{ forwardW: NaN }, ['forwardW']],
     [{ reflectedW: 1, swr: 1.2, supplyV: 13.8, instrumentId: 'meter' }, []],
+    [{ reflectedW: 60 }, ['reflectedW']],
     [{ swr: 0.5 }, ['swr']],
     [{ at: '2026-05-01T08:00:00.000Z' }, []],
     [{ at: 'yesterday' }, ['at']],
@@ -146,8 +147,11 @@ describe('access', () => {
     [signInSchema, {}, false],
     [joinSchema, { code: 'ABCD-EFGH' }, true],
     [joinSchema, { code: 'x'.repeat(41) }, false],
-    [tokenBodySchema, { name: 'mast meter', scope: 'enter' }, true],
-    [tokenBodySchema, { name: 'mast meter', scope: 'root' }, false],
+    [tokenBodySchema, { name: 'mast meter', scope: 'enter', passphrase: 'x' }, true],
+    [tokenBodySchema, { name: 'mast meter', scope: 'enter' }, false],
+    [tokenBodySchema, { name: '', scope: 'enter', passphrase: 'x' }, false],
+    [tokenBodySchema, { name: 'm', scope: 'live', chainId: 'c', passphrase: 'x' }, true],
+    [tokenBodySchema, { name: 'mast meter', scope: 'root', passphrase: 'x' }, false],
     [tokenBodySchema, { name: 'x'.repeat(61), scope: 'read' }, false],
   ])('%#', (schema, value, taken) => expect(schema.safeParse(value).success).toBe(taken))
 })

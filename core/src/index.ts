@@ -62,6 +62,7 @@ export { type PartClass, partClasses } from './parts/partClass.ts'
 export { padLossDb } from './stages/pad.ts'
 export type { Stage } from './stages/stage.ts'
 export { withCable } from './stages/withCable.ts'
+export { duplexerBranch } from './stages/duplexer.ts'
 export { stubImpedance, stubStress, stubVoltageRise } from './stages/stub.ts'
 export type { TunerStage } from './tuner/kinds.ts'
 export {

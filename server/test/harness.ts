@@ -76,6 +76,8 @@ export async function startHarness(
   writeFileSync(join(web, 'assets', 'part-1a2b.js'), script)
   writeFileSync(join(web, 'assets', 'part-1a2b.js.br'), brotliCompressSync(script))
   const server: Server = createApp(db, { web, ...options }).listen(0, '127.0.0.1')
+  // As the real one: on a slow machine a connection must not be closed while a request is on its way.
+  server.keepAliveTimeout = 600_000
   await new Promise((done) => server.once('listening', done))
   const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
   return {

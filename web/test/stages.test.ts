@@ -13,7 +13,8 @@ const begun = (choice: string): StageDocument => newStage(choice, document)
 const solved = (stage: StageDocument) => {
   const { stages, transmitter, load } = insertStage(1, stage)(document)
   return solveChain({ stages, transmitter, load } as Chain, {
-    frequencyHz: hz,
+    // A duplexer passes the channel it was made for.
+    frequencyHz: stage.kind === 'duplexer' ? document.channels[0]!.frequencyHz : hz,
     powerW: 100,
     mode: 'data',
   })
@@ -45,6 +46,8 @@ describe('what can be put into a chain', () => {
       'series',
       'shunt',
       'stub',
+      'isolator',
+      'duplexer',
     ])
   })
 
@@ -378,5 +381,36 @@ describe('a measured part', () => {
       'turned round',
     ])
     expect(changes(measured, { turned: false })).toEqual([])
+  })
+})
+
+describe('a duplexer', () => {
+  const stage = begun('duplexer') as Extract<StageDocument, { kind: 'duplexer' }>
+  const at = (frequencyHz: number) =>
+    plain(kindOf(stage).figure(stage, frequencyHz, 'm', undefined))
+
+  test('shows the loss of its branch, and that it blocks what is in neither', () => {
+    expect(at(document.channels[0]!.frequencyHz)).toBe('1.2 dB')
+    expect(at(14e6)).toBe('✕ blocks')
+  })
+
+  test('says what of the transmitter reaches the receiver', () => {
+    const [, , leak] = results(stage)
+    // 100 W less the lead before it, less 80 dB.
+    expect(leak![1]).toMatch(/^−3\d\.\d dBm$/)
+    expect(kindOf(stage).refuse!({ ...stage, receiveHighHz: stage.transmitLowHz })).toMatch(
+      /overlap/,
+    )
+    expect(kindOf(stage).refuse!(stage)).toBeNull()
+  })
+})
+
+describe('an isolator', () => {
+  test('says what ends in its load, and what still comes back', () => {
+    const stage = begun('isolator')
+    const [, load, back] = results(stage)
+    expect(load![0]).toContain('its load')
+    expect(parseFloat(back![1]!)).toBeLessThan(parseFloat(load![1]!) * 1000)
+    expect(changes(stage, { isolationDb: 30 } as never)).toEqual(['isolation 25.0 dB → 30.0 dB'])
   })
 })

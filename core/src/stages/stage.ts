@@ -2,6 +2,8 @@ import type { AmplifierStage } from '../source/amplifier.ts'
 import type { TunerStage } from '../tuner/kinds.ts'
 import { InputError } from '../errors.ts'
 import { amplifierModel } from './amplifier.ts'
+import { duplexerModel, type DuplexerStage } from './duplexer.ts'
+import { isolatorModel, type IsolatorStage } from './isolator.ts'
 import { lineModel, type LineStage } from './line.ts'
 import { measuredModel, type MeasuredStage } from './measured.ts'
 import type { StageModel } from './model.ts'
@@ -20,6 +22,8 @@ type Kinds =
   | ShuntStage
   | TransformerStage
   | StubStage
+  | IsolatorStage
+  | DuplexerStage
   | MeasuredStage
   | TunerStage
   | AmplifierStage
@@ -36,6 +40,8 @@ const models: { [K in StageKind]: StageModel<Extract<Kinds, { kind: K }>> } = {
   shunt: shuntModel,
   transformer: transformerModel,
   stub: stubModel,
+  isolator: isolatorModel,
+  duplexer: duplexerModel,
   measured: measuredModel,
   tuner: tunerModel,
   amplifier: amplifierModel,

@@ -109,6 +109,10 @@ export const throughStresses = (at: InCircuit): Stress[] => {
   ]
 }
 
+/** What comes back ends in a part's own load, W, against what that bears. */
+export const heatOfLoad = ({ part, behind, share }: InCircuit, loadW: number | undefined): Stress =>
+  stressOf(part, 'heat', behind.reflectedW * share, loadW, 'W', 'mean')
+
 /** The heat of a cable's hottest metre, W/m at PEP, against what it may have. */
 export const heatPerMetreStress = (at: InCircuit, cable: Cable, heatWPerM: number): Stress =>
   stressOf(at.part, 'heat', heatWPerM * at.share, permittedHeatWPerM(cable, at), 'W/m', 'mean')

@@ -8,6 +8,7 @@ import { chainOfDocument } from '../../src/model/answers.ts'
 import { placesOf } from '../../src/model/places.ts'
 import { document as chainDocument } from '../fixtures.ts'
 import { SilentWorker, station } from './bare.ts'
+import { noteServerDate } from '../../src/platform/clock.ts'
 
 const places = placesOf(chainDocument)
 
@@ -53,6 +54,9 @@ const kept = (body: ReadingBody): Response => {
 
 const refused = (detail: string) => () =>
   Response.json({ type: 'about:blank', title: 'Invalid', status: 422, detail }, { status: 422 })
+
+// The page has heard from its server before anything is entered.
+noteServerDate(new Date().toUTCString())
 
 beforeEach(() => {
   asked = []

@@ -1,7 +1,9 @@
 /** All kinds of stages in words. A new one is a file beside this one and a line here. */
 import type { StageDocument } from '@saltline/contract'
 import { amplifier } from './amplifier.ts'
+import { duplexer } from './duplexer.ts'
 import { series, shunt } from './impedance.ts'
+import { isolator } from './isolator.ts'
 import { line } from './line.ts'
 import { measured } from './measured.ts'
 import { pad } from './pad.ts'
@@ -20,6 +22,8 @@ const kinds: { [K in StageDocument['kind']]: StageKind<Extract<StageDocument, { 
   shunt,
   stub,
   measured,
+  isolator,
+  duplexer,
 }
 
 export const kindOf = ({ kind }: Pick<StageDocument, 'kind'>): StageKind<StageDocument> =>

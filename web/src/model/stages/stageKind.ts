@@ -1,4 +1,4 @@
-import type { StageDocument } from '@saltline/contract'
+import type { Figure, StageDocument } from '@saltline/contract'
 import type { LengthUnit, Solution, StageState } from '@saltline/core'
 import type { Steps } from '../working.ts'
 
@@ -21,6 +21,10 @@ export interface StageKind<S> {
   icon: (stage: S) => string | null
   /** The figure under its name. ✕ and ▲ begin what cannot stay. */
   figure: (stage: S, hz: number, unit: LengthUnit, state: StageState | undefined) => string
+  /** Fields of its panel, where it has no component of its own. */
+  figures?: readonly Figure[]
+  /** Why figures cannot stand beside each other; null where they can. */
+  refuse?: (stage: S) => string | null
   /** What changed, beside name and bypass, a phrase each. */
   changes: (before: S, after: S) => string[]
   /** How its loss is worked out. */

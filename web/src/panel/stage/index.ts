@@ -1,7 +1,8 @@
-/** The fields of every kind of stage. A new one is a file beside this one and a line here. */
+/** The fields of every kind of stage: its figures, or a component of its own where there is more to choose. */
 import type { StageDocument } from '@saltline/contract'
 import type { ComponentType } from 'react'
 import { Amplifier, Tuner } from '../activeStages.tsx'
+import { OwnFigures } from './OwnFigures.tsx'
 import { ImpedanceFields } from './ImpedanceFields.tsx'
 import { LineFields } from './LineFields.tsx'
 import { MeasuredFields } from './MeasuredFields.tsx'
@@ -10,7 +11,9 @@ import type { StageFields } from './stageFields.ts'
 import { StubFields } from './StubFields.tsx'
 import { TransformerFields } from './TransformerFields.tsx'
 
-const fields: { [K in StageDocument['kind']]: ComponentType<StageFields<K>> } = {
+type Kind = StageDocument['kind']
+
+const components: { [K in Kind]?: ComponentType<StageFields<K>> } = {
   line: LineFields,
   pad: PadFields,
   tuner: Tuner,
@@ -22,6 +25,5 @@ const fields: { [K in StageDocument['kind']]: ComponentType<StageFields<K>> } = 
   measured: MeasuredFields,
 }
 
-type Kind = StageDocument['kind']
-
-export const stageFields = fields as Record<Kind, ComponentType<StageFields<Kind>>>
+export const fieldsOf = (kind: Kind): ComponentType<StageFields<Kind>> =>
+  (components[kind] as ComponentType<StageFields<Kind>> | undefined) ?? OwnFigures
