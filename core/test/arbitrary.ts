@@ -48,7 +48,21 @@ const stub = fc.record({
   end: fc.constantFrom('open' as const, 'short' as const),
 })
 
-export const stage: fc.Arbitrary<Stage> = fc.oneof(line, pad, series, shunt, transformer, stub)
+const isolator = fc.record({
+  kind: fc.constant('isolator' as const),
+  lossDb: between(0, 2),
+  isolationDb: between(10, 40),
+})
+
+export const stage: fc.Arbitrary<Stage> = fc.oneof(
+  line,
+  pad,
+  series,
+  shunt,
+  transformer,
+  stub,
+  isolator,
+)
 
 export const load = fc.record({
   kind: fc.constant('fixed' as const),

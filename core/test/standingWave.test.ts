@@ -100,6 +100,8 @@ describe('two-ports', () => {
   test('every reciprocal stage has determinant 1', () => {
     fc.assert(
       fc.property(arb.stage, between(1e6, 1e9), (stage, hz) => {
+        // An isolator is the one that is not: it lets nothing back.
+        fc.pre(stage.kind !== 'isolator')
         const m = newAbcd()
         writeStage(stage, hz, 50, m)
         const [a, b, c, d] = [0, 2, 4, 6].map((o) => ({ re: m[o]!, im: m[o + 1]! })) as [

@@ -17,7 +17,7 @@ test('two windows: the second writer is told, sees both, and nothing is lost', a
   await page.getByLabel('Length').fill('20')
   const dialog = page.getByRole('dialog', { name: 'This chain was edited in another window' })
   await expect(dialog).toBeVisible()
-  await expect(dialog).toContainText(/Duct run: 60.m → 20.m/)
+  await expect(dialog).toContainText(/Duct run: length 60.m → 20.m/)
   await dialog.getByRole('button', { name: 'Go on with mine' }).click()
   await saved(page, 4)
   expect((await documentOf(page, chain)).stages.find((s) => s.id === 'duct')).toMatchObject({

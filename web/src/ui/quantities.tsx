@@ -116,22 +116,23 @@ export function LengthField(props: FieldProps) {
 
 type AboutFigure = Pick<FieldProps, 'min' | 'max' | 'refuse' | 'hint'>
 
-/** The field of one figure of a document; emptied, one that may stay unknown is `undefined`. */
-export function FigureField({
-  figure: { label, noun, quantity, within, optional, step: own, whole },
-  value,
-  onChange,
-  ...about
-}: AboutFigure & {
+interface OneFigure extends AboutFigure {
   figure: Figure
   value: number | undefined
   onChange: (value: number | undefined) => void
-}) {
+}
+
+/** What a figure is typed into: called, not rendered, so that a list of figures is no deeper than its fields. */
+function fieldFor({ figure, value, onChange, ...about }: OneFigure) {
+  const { key, label, noun, quantity, within, optional, step: own, whole } = figure
   if (quantity === 'length' && value !== undefined)
-    return <LengthField label={label ?? noun} value={value} onChange={onChange} {...about} />
+    return (
+      <LengthField key={key} label={label ?? noun} value={value} onChange={onChange} {...about} />
+    )
   const { step, ...look } = looks[quantity]
   return (
     <NumberInput
+      key={key}
       {...span(within)}
       {...about}
       {...look}
@@ -144,6 +145,9 @@ export function FigureField({
     />
   )
 }
+
+/** The field of one figure of a document; emptied, one that may stay unknown is `undefined`. */
+export const FigureField = (props: OneFigure) => fieldFor(props)
 
 /** The fields of a list of figures, two beside each other. */
 export function FigureFields<const F extends readonly Figure[]>({
@@ -160,15 +164,14 @@ export function FigureFields<const F extends readonly Figure[]>({
 }) {
   return (
     <div className="grid grid-cols-2 items-start gap-2">
-      {figures.map((figure: F[number]) => (
-        <FigureField
-          key={figure.key}
-          figure={figure}
-          value={(values as Record<string, number | undefined>)[figure.key]}
-          onChange={(value) => change({ [figure.key]: value } as Partial<Figures<F>>)}
-          {...about[figure.key as F[number]['key']]}
-        />
-      ))}
+      {figures.map((figure: F[number]) =>
+        fieldFor({
+          ...about[figure.key as F[number]['key']],
+          figure,
+          value: (values as Record<string, number | undefined>)[figure.key],
+          onChange: (value) => change({ [figure.key]: value } as Partial<Figures<F>>),
+        }),
+      )}
     </div>
   )
 }
