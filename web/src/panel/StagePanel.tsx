@@ -11,7 +11,7 @@ import { TextField } from '../ui/TextField.tsx'
 import { wattsText } from '../model/wattsText.ts'
 import type { PanelProps } from './panelProps.ts'
 import { OwnLimits } from './stage/OwnLimits.tsx'
-import { fieldsOf } from './stage/index.ts'
+import { stageFields } from './stage/index.ts'
 
 /** Fields and figures of one stage. */
 export function StagePanel({ id, ...props }: PanelProps & { id: string }) {
@@ -22,7 +22,7 @@ export function StagePanel({ id, ...props }: PanelProps & { id: string }) {
   const change = (part: Partial<StageDocument>) =>
     actions.changeStage(id, (s) => ({ ...s, ...part }) as StageDocument)
   const hz = props.channel.frequencyHz
-  const Fields = fieldsOf(stage.kind)
+  const Fields = stageFields[stage.kind]
   return (
     <div className="space-y-3">
       <TextField label="Name" value={stage.name} onChange={(name) => change({ name })} />

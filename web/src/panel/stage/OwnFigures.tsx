@@ -4,7 +4,10 @@ import { FigureFields } from '../../ui/quantities.tsx'
 import type { StageFields } from './stageFields.ts'
 
 /** A kind that is known by its figures alone. */
-export function OwnFigures({ stage, change }: StageFields<StageDocument['kind']>) {
+export function OwnFigures({
+  stage,
+  change,
+}: Pick<StageFields<StageDocument['kind']>, 'stage' | 'change'>) {
   const { figures = [], refuse } = kindOf(stage)
   return (
     <FigureFields

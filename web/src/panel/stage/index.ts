@@ -13,7 +13,7 @@ import { TransformerFields } from './TransformerFields.tsx'
 
 type Kind = StageDocument['kind']
 
-const components: { [K in Kind]?: ComponentType<StageFields<K>> } = {
+const fields: { [K in Kind]: ComponentType<StageFields<K>> } = {
   line: LineFields,
   pad: PadFields,
   tuner: Tuner,
@@ -23,7 +23,8 @@ const components: { [K in Kind]?: ComponentType<StageFields<K>> } = {
   shunt: ImpedanceFields,
   stub: StubFields,
   measured: MeasuredFields,
+  isolator: OwnFigures,
+  duplexer: OwnFigures,
 }
 
-export const fieldsOf = (kind: Kind): ComponentType<StageFields<Kind>> =>
-  (components[kind] as ComponentType<StageFields<Kind>> | undefined) ?? OwnFigures
+export const stageFields = fields as Record<Kind, ComponentType<StageFields<Kind>>>
