@@ -200,6 +200,44 @@ async function examples(base: string): Promise<Record<string, Json>> {
     'post /chains/{chainId}/redo': { baseRevision: 1, epoch: '' },
     'post /chains/{chainId}/readings': reading,
     'put /readings/{readingId}': reading,
+    'put /chains/{chainId}/readings/{readingId}': reading,
+    'put /chains/{chainId}/runs/{runId}': [0, 1].map((baseRevision) => ({
+      baseRevision,
+      run: {
+        sheetId: 'before-keying',
+        sheetVersion: 1,
+        title: 'Before keying',
+        channelId: 'c8',
+        frequencyHz: 8.294e6,
+        by: 'A',
+        steps: [
+          { id: 'rules', channelId: 'c8', kind: 'caution', title: 'Local rules first' },
+          {
+            id: 'first',
+            channelId: 'c8',
+            kind: 'read',
+            title: 'Read',
+            figures: 'both',
+            mostSwr: 3,
+          },
+        ],
+        next: 1,
+        entries: [{ id: 'e1', stepId: 'rules', at: '2026-05-01T08:00:00.000Z', outcome: 'done' }],
+        outcome: 'running',
+      },
+    })),
+    'put /stations/{stationId}/attempts/{attemptId}': {
+      ...{ by: 'A', family: 'find', drill: 'connector', level: 2, seed: 'gull-417' },
+      ...{ points: 85, right: true, readings: 4, keyDownS: 31.5 },
+    },
+    'post /live/{chainId}/{plane}': { forwardW: 60, reflectedW: 2, at: '2026-04-18T10:00:00.000Z' },
+    'put /live/{chainId}/windows/{window}': { by: 'A', channelId: 'c8', before: 'load' },
+    'post /plan': {
+      document: chain['document'],
+      sections: [{ stageId: 'duct', candidates: [{ id: 'a', cable: aCable(chain), costPerM: 2 }] }],
+      counts: 'worst',
+      costPerSection: 0,
+    } as Json,
     'post /chains/{chainId}/readings/many': { readings: [reading, reading, reading] },
     'put /rounds/{roundId}': { note: 'n' },
     'post /events': { chainId: 'vhf-mast', on: '2026-04-18', text: 'storm' },
@@ -219,6 +257,21 @@ async function examples(base: string): Promise<Record<string, Json>> {
   }
 }
 
+/** The cable of a chain’s first section. */
+const aCable = (chain: Field): Json =>
+  ((chain['document'] as Field)['stages'] as Field[]).find(({ kind }) => kind === 'line')!['cable']!
+
+/** Exports and what asks who may in: in no table of bodies, and asked for all the same. */
+const others: Target[] = [
+  ...['log.csv', 'log.json', 'file', 'bin'].map((what) => `/api/stations/{stationId}/${what}`),
+  ...['/api/access', '/api/access/tokens', '/api/backup/kept', '/api/changes?chain=%00&window=%ff'],
+].map((path) => ({
+  method: path.includes('changes') ? 'HEAD' : 'GET',
+  path,
+  body: undefined,
+  query: [],
+}))
+
 async function targetsOf(base: string): Promise<Target[]> {
   const { paths } = JSON.parse((await send(base, 'GET', '/api/openapi.json')).text) as {
     paths: Record<
@@ -227,7 +280,7 @@ async function targetsOf(base: string): Promise<Target[]> {
     >
   }
   const bodies = await examples(base)
-  return Object.entries(paths).flatMap(([path, methods]) =>
+  const described = Object.entries(paths).flatMap(([path, methods]) =>
     Object.entries(methods).map(([method, { requestBody, parameters = [] }]) => {
       const key = `${method} ${path.replace(/^\/api/, '')}`
       if (requestBody && !(key in bodies)) throw new Error(`There is no example of ${key}.`)
@@ -239,6 +292,16 @@ async function targetsOf(base: string): Promise<Target[]> {
       }
     }),
   )
+  return [
+    ...described,
+    ...others,
+    ...(['sign-in', 'join', 'tokens', 'passphrase'] as const).map((what): Target => ({
+      method: what === 'passphrase' ? 'PUT' : 'POST',
+      path: `/api/access/${what}`,
+      body: { passphrase: 'x', code: 'x', name: 'x', scope: 'read', present: 'x', next: 'y' },
+      query: [],
+    })),
+  ]
 }
 
 /** Ids that are there, by what they are of. */
@@ -260,6 +323,10 @@ async function idsOf(base: string): Promise<Record<string, string[]>> {
     revision: ['1', '0', '-1', '1e9', '1.5'],
     eventId: ['x'],
     measurementId: ['x'],
+    runId: ['r1', 'r2'],
+    attemptId: ['a1', 'a2'],
+    plane: ['0', '1', '-1', '1e3', '999'],
+    window: ['w1'],
   }
 }
 

@@ -1,4 +1,5 @@
 /** What is sent by mistake or malice: a clear answer, never a stack, and nothing changed. */
+import { request } from 'node:http'
 import { type AddressInfo, connect } from 'node:net'
 import { gzipSync } from 'node:zlib'
 import express from 'express'
@@ -170,6 +171,27 @@ test('a sweep from 0 Hz is read, one beyond all bounds is refused with its line'
     expect(status).toBe(422)
     expect(body.detail).toMatch(/Line 2.*above 1000 GHz/)
   }
+})
+
+test('a name that this machine gets after the start is answered to from then on', async () => {
+  const names: string[] = []
+  const server = createApp(h.db, { allowedHosts: () => names }).listen(0, '127.0.0.1')
+  await new Promise((done) => server.once('listening', done))
+  const { port } = server.address() as AddressInfo
+  const status = (host: string) =>
+    new Promise<number>((done, fail) => {
+      const asked = request({ port, path: '/api/health', headers: { host } }, (answer) => {
+        answer.resume()
+        done(answer.statusCode!)
+      })
+      asked.once('error', fail).end()
+    })
+  expect(await status('localhost')).toBe(200)
+  expect(await status('192.0.2.7:4173')).toBe(421)
+  names.push('192.0.2.7')
+  expect(await status('192.0.2.7:4173')).toBe(200)
+  server.closeAllConnections()
+  await new Promise((done) => server.close(done))
 })
 
 test('whoever waits for an answer longer than an idle connection may, gets it', async () => {
