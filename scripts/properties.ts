@@ -3,6 +3,11 @@
  * and more runs.
  */
 import fc from 'fast-check'
+import { vi } from 'vitest'
+
+// Files share their globals: what one has put in the place of timers or globals ends with it.
+vi.useRealTimers()
+vi.unstubAllGlobals()
 
 const seed = process.env['SALTLINE_SEED']
 const runs = process.env['SALTLINE_RUNS']

@@ -1,5 +1,5 @@
-// `npm test`: installs what is missing and builds; then lint, types, unit and server tests in turn, and the browser
-// tests beside them: one waits often where the other computes.
+// `npm test`: installs what is missing, then lint, types, unit and server tests, browser tests. Side by side they take as
+// long on two cores: both kinds of tests fill them.
 import { mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -28,7 +28,8 @@ function fail(name) {
 
 /** A runner that writes a report: its tests are counted; a run without a report is a failure. */
 async function suite(title, command, args, env, count) {
-  const ok = await step(title, command, args, { env })
+  console.log(`\n── ${title}`)
+  const ok = await step(title, command, args, { env, live: true })
   try {
     const counted = count()
     passed += counted.passed
@@ -104,11 +105,12 @@ function browser() {
 }
 
 await check('build', 'build')
-console.log(
-  'The rest runs side by side; each shows what it found when it ends. It takes some minutes.',
-)
-await Promise.all([checks().then(unit), chromium ? browser() : undefined])
-if (chromium) end()
+await checks()
+await unit()
+if (chromium) {
+  await browser()
+  end()
+}
 console.error(
   '\nThe browser tests were not run: there is no Chromium. What to install is said above.',
 )

@@ -1,4 +1,4 @@
-import { beforeEach, describe, expect, test, vi } from 'vitest'
+import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest'
 import { ApiError, OfflineError } from '../src/platform/api/client.ts'
 import { type NewEntry, Outbox } from '../src/platform/outbox/outbox.ts'
 import type { KeyStore } from '../src/platform/storage.ts'
@@ -47,6 +47,7 @@ function open(): Outbox {
 }
 const down = () => Promise.reject(new OfflineError())
 
+afterEach(() => void vi.useRealTimers())
 beforeEach(() => {
   vi.useFakeTimers()
   store = new Store()

@@ -118,18 +118,24 @@ async function done<N extends keyof Jobs>(
   await warmUp()
   // Whoever asked may have gone meanwhile: a signal that is given already is not heard again.
   if (lane === 'long') stop?.throwIfAborted()
-  const overtime = AbortSignal.timeout(budgetMs)
-  // What is short is let run to its end.
-  const signal = stop && lane === 'long' ? AbortSignal.any([stop, overtime]) : overtime
   const end = new AbortController()
   const flag = makeFlag()
+  let overtime = false
   let last: NodeJS.Timeout | undefined
   // A thread that is ended inside the database's driver can take the whole process with it: it is told to stop
   // between two statements, and ended only where it does not.
-  signal.addEventListener('abort', () => {
+  const halt = () => {
     Atomics.store(flag, 0, 1)
-    last = setTimeout(() => end.abort(), GRACE_MS)
-  })
+    last ??= setTimeout(() => end.abort(), GRACE_MS)
+  }
+  // Timers of our own: a signal composed of others may be collected before it has fired.
+  const limit = setTimeout(() => {
+    overtime = true
+    halt()
+  }, budgetMs)
+  // What is short is let run to its end.
+  const left = lane === 'long' ? stop : undefined
+  left?.addEventListener('abort', halt)
   running.add(flag)
   let outcome: worker.Outcome<Value<N>>
   try {
@@ -139,16 +145,18 @@ async function done<N extends keyof Jobs>(
       transferList: transfer,
     })) as worker.Outcome<Value<N>>
   } catch (error) {
-    if (overtime.aborted) throw tookTooLong(budgetMs)
+    if (overtime) throw tookTooLong(budgetMs)
     if (isFull(error)) throw busy()
     if (isSpent(error)) throw tooMuch()
     throw error
   } finally {
+    clearTimeout(limit)
     clearTimeout(last)
+    left?.removeEventListener('abort', halt)
     running.delete(flag)
   }
   if (!('value' in outcome)) {
-    if (overtime.aborted) throw tookTooLong(budgetMs)
+    if (overtime) throw tookTooLong(budgetMs)
     stop?.throwIfAborted()
   }
   if ('value' in outcome) return outcome.value
