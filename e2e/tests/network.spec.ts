@@ -305,7 +305,10 @@ test('signing out asks about what was not sent, and works while the server is go
   await expect(dialog).toContainText('One entry is in this browser alone')
   await dialog.getByRole('button', { name: 'Throw away and sign out' }).click()
   await station.up()
-  await page.goto('/')
-  await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible()
+  // The page is on its way to the sign-in page, which the server did not give.
+  await expect(async () => {
+    await page.goto('/')
+    await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible({ timeout: 2000 })
+  }).toPass()
   expect(await page.evaluate(() => Object.keys(localStorage))).not.toContain('saltline.outbox.r1')
 })

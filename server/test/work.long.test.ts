@@ -1,4 +1,6 @@
 /** Workers: stopped in time, in the middle of anything, without a trace. */
+import { setFlagsFromString } from 'node:v8'
+import { runInNewContext } from 'node:vm'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { work } from '../src/work/pool.ts'
 import { type Harness, startHarness } from './harness.ts'
@@ -47,6 +49,24 @@ test('what takes longer than it may is stopped and named', async () => {
   ).rejects.toMatchObject({
     problem: { status: 503, title: 'This takes too long' },
   })
+})
+
+test('nor does a limit get lost where whoever asked may leave too, whatever is collected meanwhile', async () => {
+  setFlagsFromString('--expose-gc')
+  const collect = runInNewContext('gc') as () => void
+  const collecting = setInterval(collect, 20)
+  try {
+    await expect(
+      work(
+        'answer',
+        importing(20_000),
+        { lane: 'long', budgetMs: 300 },
+        { stop: new AbortController().signal },
+      ),
+    ).rejects.toMatchObject({ problem: { status: 503, title: 'This takes too long' } })
+  } finally {
+    clearInterval(collecting)
+  }
 })
 
 test('an import that is stopped anywhere keeps nothing, and holds nobody up', async () => {
