@@ -4,7 +4,8 @@ import { defineConfig } from 'vitest/config'
 export default defineConfig({
   test: {
     include: ['{core,contract,server,web}/test/**/*.test.ts'],
-    exclude: ['**/*.long.test.ts', '**/node_modules/**'],
+    // The examples are read from the text of the sources, which is another one here.
+    exclude: ['**/*.long.test.ts', '**/node_modules/**', 'core/test/examples.test.ts'],
     setupFiles: ['scripts/properties.ts'],
     globalSetup: ['server/build.mjs'],
     testTimeout: 60_000,

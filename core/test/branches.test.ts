@@ -1,9 +1,10 @@
 /** Isolators and duplexers: by hand, and by what must hold for any of them. */
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { type Chain, solveChain, stressesOf } from '../src/index.ts'
+import { type Chain, solveChain, stressesOf, usualTolerances } from '../src/index.ts'
 import { duplexerBranch, type DuplexerStage } from '../src/stages/duplexer.ts'
 import type { IsolatorStage } from '../src/stages/isolator.ts'
+import { modelOf } from '../src/stages/stage.ts'
 
 const transmitter: Chain['transmitter'] = { behaviour: 'levelled', foldback: [] } as never
 const chain = (stages: Chain['stages'], load: Chain['load']): Chain => ({
@@ -110,5 +111,59 @@ describe('a duplexer', () => {
     [{ receiveHighHz: 160.5e6 }, /overlap/],
   ])('%j is refused', (wrong, words) => {
     expect(() => solved(160.6e6, { ...duplexer, ...wrong })).toThrow(words)
+  })
+})
+
+describe('what they bear and would be', () => {
+  const { stresses, lossless, varied } = modelOf(isolator)
+  test('without loss they do what they do, and take nothing for it', () => {
+    expect(lossless(isolator)).toEqual({ ...isolator, lossDb: 0 })
+    expect(modelOf(duplexer).lossless(duplexer)).toEqual({
+      ...duplexer,
+      lossDb: 0,
+      receiveLossDb: 0,
+    })
+  })
+
+  test('their losses vary with the tolerance of parts, their bands and isolation do not', () => {
+    const most = () => 0.999999
+    const drawn = varied!.copy(isolator) as IsolatorStage
+    varied!.draw(isolator, drawn, { ...usualTolerances, parts: 0.5 }, most)
+    expect(drawn.lossDb / isolator.lossDb).toBeGreaterThan(1.1)
+    expect(drawn.isolationDb).toBe(isolator.isolationDb)
+    const own = modelOf(duplexer).varied!
+    const other = own.copy(duplexer) as DuplexerStage
+    own.draw(duplexer, other, { ...usualTolerances, parts: 0.5 }, most)
+    expect(other.lossDb / duplexer.lossDb).toBeCloseTo(
+      other.receiveLossDb / duplexer.receiveLossDb,
+      9,
+    )
+    expect({ ...other, lossDb: 1.5, receiveLossDb: 1.1 }).toEqual(duplexer)
+  })
+
+  test('voltage, power on the transmitter’s side, and the load: each against its own limit', () => {
+    const solution = solveChain(chain([isolator], { kind: 'fixed', rOhm: 150, xOhm: 0 }), at)
+    const found = stresses(isolator, {
+      part: 0,
+      before: solution.planes[0]!,
+      behind: solution.planes[1]!,
+      state: solution.stages[0]!,
+      ratings: { voltageRms: 500, averageW: [[1, 200]] },
+      frequencyHz: at.frequencyHz,
+      share: 0.5,
+      ambientC: 20,
+    })
+    expect(found.map(({ kind, limit, unit }) => [kind, limit, unit])).toEqual([
+      ['voltage', 500, 'V rms'],
+      ['heat', 200, 'W'],
+      ['heat', 10, 'W'],
+    ])
+    // The higher voltage is behind it: √(forward·50)·(1 + |ρ|).
+    expect(found[0]!.stress).toBeCloseTo(Math.sqrt(100 * 10 ** -0.05 * 50) * 1.5, 0)
+    expect(found[0]!.headroomDb).toBeCloseTo(20 * Math.log10(500 / found[0]!.stress), 9)
+    // Nearly a match in front of it: half of the hundred watts on average, and the little that the isolation lets back.
+    const rho = Math.sqrt(10 ** -0.05 * 0.25 * 1e-3)
+    expect(found[1]!.stress).toBeCloseTo(50 * (1 + rho) ** 2, 1)
+    expect(found[2]!.stress).toBeCloseTo(0.5 * 100 * 10 ** -0.05 * 0.25, 1)
   })
 })

@@ -394,6 +394,48 @@ describe('a duplexer', () => {
     expect(at(14e6)).toBe('✕ blocks')
   })
 
+  test('passes either band with its own loss, and refuses bands that cannot be', () => {
+    const own = {
+      ...stage,
+      transmitLowHz: 160e6,
+      transmitHighHz: 161e6,
+      receiveLowHz: 155e6,
+      receiveHighHz: 156e6,
+      lossDb: 1.5,
+      receiveLossDb: 0.9,
+    }
+    const shown = (hz: number) => plain(kindOf(own).figure(own, hz, 'm', undefined))
+    expect([160.5e6, 155.5e6, 158e6].map(shown)).toEqual(['1.5 dB', '0.90 dB', '✕ blocks'])
+    const refused = (more: object) => kindOf(own).refuse!({ ...own, ...more })
+    expect(refused({})).toBeNull()
+    // A band of one frequency is one.
+    expect(refused({ transmitHighHz: 160e6, receiveHighHz: 155e6 })).toBeNull()
+    expect(refused({ transmitHighHz: 159.9e6 })).toMatch(/end before it begins/)
+    expect(refused({ receiveHighHz: 154.9e6 })).toMatch(/end before it begins/)
+    expect(refused({ receiveHighHz: 160e6 })).toMatch(/overlap/)
+    expect(refused({ receiveLowHz: 161e6, receiveHighHz: 162e6 })).toMatch(/overlap/)
+    expect(refused({ receiveLowHz: 161.1e6, receiveHighHz: 162e6 })).toBeNull()
+  })
+
+  test.each([
+    [446e6, 7.6e6],
+    [145e6, 4.6e6],
+    [30e6, 1e6],
+  ])('begins about a channel at %d Hz, its other branch %d Hz below', (hz, spacing) => {
+    const made = stageChoices.find(({ choice }) => choice === 'duplexer')!.make(hz)
+    const { transmitLowHz, transmitHighHz, receiveLowHz, receiveHighHz } = made as typeof stage
+    expect((transmitLowHz + transmitHighHz) / 2).toBeCloseTo(hz, 3)
+    expect((receiveLowHz + receiveHighHz) / 2).toBeCloseTo(hz - spacing, 3)
+    expect(receiveHighHz).toBeLessThan(transmitLowHz)
+    expect(transmitHighHz - transmitLowHz).toBeCloseTo(spacing / 10, 3)
+  })
+
+  test('says the spacing of its branches', () => {
+    const [loss, spacing] = results(stage)
+    expect(loss).toEqual(['Loss of the transmitter’s branch at 4.146 MHz', '1.2 dB'])
+    expect(spacing).toEqual(['Spacing of the branches', '138.2 kHz'])
+  })
+
   test('says what of the transmitter reaches the receiver', () => {
     const [, , leak] = results(stage)
     // 100 W less the lead before it, less 80 dB.
