@@ -15,6 +15,9 @@ const QUEUE = 200
 /** How long a thread that was asked to stop may take for it. */
 const GRACE_MS = 4000
 
+/** How long an end waits for threads that have not begun yet, ms. */
+const BEGIN_MS = 20_000
+
 /** The flags of all that runs: set, it shall stop. */
 const running = new Set<Int32Array>()
 
@@ -69,8 +72,11 @@ const makeFlag = () => new Int32Array(new SharedArrayBuffer(4))
 /** Ends all threads: at once where they rest, else when they have stopped what they do, or after a while. */
 export async function endWork(): Promise<void> {
   const all = [...pools.values()]
+  const beginning = begun
   pools.clear()
   begun = undefined
+  // A thread that is ended while it loads the driver can take the whole process with it.
+  await Promise.race([beginning?.catch(() => undefined), pause(BEGIN_MS)])
   for (const flag of running) Atomics.store(flag, 0, 1)
   const patience = pause(GRACE_MS)
   await Promise.all(
