@@ -22,15 +22,18 @@ let server: Server
 let base: string
 let port: number
 let now = 0
+/** How much later it is for sessions, ms. */
+let later = 0
 const accessFile = () => join(folder, 'test-access.sqlite')
 
 beforeAll(async () => {
   folder = temporaryFolder()
   await demoAt(join(folder, 'test.sqlite'))
   db = await openDatabase(join(folder, 'test.sqlite'), { create: false })
-  store = await openAccess(accessFile())
+  store = await openAccess(accessFile(), () => Date.now() + later)
   await store.setPassphrase(await keepPassphrase(PASSPHRASE))
   const app = createApp(db, {
+    heartbeatMs: 200,
     access: {
       store,
       secure: false,
@@ -149,6 +152,14 @@ describe('streams', () => {
     expect(open()).toEqual([true, false, true])
     await call('POST', '/api/access/sign-out-everywhere', { tokens: true }, mine)
     await until(() => !open().includes(true))
+  })
+
+  test('of a session that runs out while it listens end too', async () => {
+    const stream = await listen(await signIn())
+    expect(stream.state.open).toBe(true)
+    later = 31 * 86_400_000
+    await until(() => !stream.state.open)
+    later = 0
   })
 
   test('ten of one token; another one is not kept out by it', async () => {

@@ -235,7 +235,8 @@ export function accessGate(options: AccessOptions): Router {
         detail: refusal(holder.allowed, req.method, req.path),
       })
     trust(req.socket)
-    setHolder(res, { id: holder.id, onEnd: (hear) => store.onEnd(holder.id, hear) })
+    const { id } = holder
+    setHolder(res, { id, holds: () => store.holds(id), onEnd: (hear) => store.onEnd(id, hear) })
     next()
   })
   return router

@@ -295,6 +295,11 @@ export async function openAccess(file: string, clock: () => number = Date.now) {
       return { id: token.id, allowed: token }
     },
 
+    /** Whether a device or a token is in still: sessions run out by themselves. */
+    holds: (id: string): boolean =>
+      [...tokens.values()].some((token) => token.id === id) ||
+      [...sessions.values()].some((session) => session.id === id && !isOver(session)),
+
     /** Calls when a holder's access ends; gives back what stops that. */
     onEnd(id: string, hear: () => void): () => void {
       const all = ended.get(id) ?? new Set()

@@ -110,7 +110,11 @@ export function changeFeed(heartbeatMs = HEARTBEAT_MS): {
       listeners.add(listener)
       if (listener.chainId !== null)
         listener.send(`event: here\ndata: ${JSON.stringify(presences.of(listener.chainId))}\n\n`)
-      const timer = setInterval(() => res.write(': \n\n'), heartbeatMs)
+      const timer = setInterval(() => {
+        // Thirty days may be over while a window listens.
+        if (holder && !holder.holds()) res.end()
+        else res.write(': \n\n')
+      }, heartbeatMs)
       // Who is signed out hears no more, from that moment on.
       const stop = holder?.onEnd(() => res.end())
       res.once('close', () => {

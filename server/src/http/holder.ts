@@ -3,6 +3,8 @@ import type { Response } from 'express'
 
 export interface Holder {
   id: string
+  /** Whether the access holds still. */
+  holds: () => boolean
   /** Calls when the access ends; gives back what stops that. */
   onEnd: (hear: () => void) => () => void
 }
