@@ -9,8 +9,8 @@ const shared = {
 
 export default defineConfig({
   test: {
-    // The machine of the tests has two cores.
-    maxWorkers: 2,
+    // The machine of the tests has two cores; what waits leaves them to a third.
+    maxWorkers: 3,
     projects: [
       {
         test: {

@@ -18,5 +18,6 @@ export const WINDOW = {
   viewport: { width: 1280, height: 800 },
   // It would answer where a test makes the network fail; the tests of being offline allow it.
   serviceWorkers: 'block',
+  reducedMotion: 'reduce',
   permissions: ['clipboard-read', 'clipboard-write'],
 } as const satisfies BrowserContextOptions

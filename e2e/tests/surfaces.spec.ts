@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
-import type { Page } from '@playwright/test'
+import type { Page, Request } from '@playwright/test'
 import type axe from 'axe-core'
 import { expect, item, test } from './journey.ts'
 
@@ -160,21 +160,47 @@ const surfaces: { name: string; path: string; show?: (page: Page) => Promise<unk
 /** SURFACES=drill looks at those alone whose name has it. */
 const wanted = new RegExp(process.env['SURFACES'] ?? '')
 
-/** Waits until a page stands: what it says has come and does not change any more. */
-async function drawn(page: Page): Promise<void> {
-  await expect(page.locator('main')).not.toBeEmpty()
-  let last = ''
-  await expect
-    .poll(
-      async () => {
-        const before = last
-        last = await page.locator('body').innerText()
-        return last === before
-      },
-      { intervals: [250] },
-    )
-    .toBe(true)
+/** Requests of a page that are on their way; its stream of changes never ends. */
+const underWay = new WeakMap<Page, Set<Request>>()
+
+function countRequests(page: Page): void {
+  const open = new Set<Request>()
+  underWay.set(page, open)
+  page.on('request', (request) => {
+    if (request.resourceType() !== 'eventsource') open.add(request)
+  })
+  page.on('requestfinished', (request) => open.delete(request))
+  page.on('requestfailed', (request) => open.delete(request))
 }
+
+/** Waits until a page stands: what it asked for has come, and what it says has not changed for a while. */
+async function drawn(page: Page, quietMs = 200): Promise<void> {
+  await expect(page.locator('main')).not.toBeEmpty()
+  do await quiet(page, quietMs)
+  while (underWay.get(page)!.size > 0)
+}
+
+const quiet = (page: Page, forMs: number): Promise<void> =>
+  page.evaluate(
+    (ms) =>
+      new Promise<void>((done) => {
+        let timer = setTimeout(done, ms)
+        const again = () => {
+          clearTimeout(timer)
+          timer = setTimeout(done, ms)
+        }
+        const what = { childList: true, characterData: true, subtree: true }
+        new MutationObserver(again).observe(document.body, what)
+      }),
+    forMs,
+  )
+
+/** Goes to an address within the application, as a link does. */
+const goWithin = (page: Page, path: string): Promise<void> =>
+  page.evaluate((to) => {
+    history.pushState(null, '', to)
+    dispatchEvent(new PopStateEvent('popstate', { state: null }))
+  }, path)
 
 /** What axe finds, of any weight; WCAG 2.2 AA, its target sizes included, or some of its rules alone. */
 async function findings(page: Page, rules?: string[]): Promise<string[]> {
@@ -222,12 +248,18 @@ const misfits = (page: Page): Promise<string[]> =>
   })
 
 /** What one surface has wrong: at a desk by day, on a phone by night, and at 400 % on a screen of 1280 px. */
-async function wrongOn(page: Page, { path, show }: (typeof surfaces)[number]): Promise<string[]> {
+async function wrongOn(
+  page: Page,
+  { path, show }: (typeof surfaces)[number],
+  anew: boolean,
+): Promise<string[]> {
   await page.setViewportSize({ width: 1280, height: 800 })
   await page.emulateMedia({ colorScheme: 'light' })
-  // A new document each time: an address that differs in its hash alone would not load anew.
-  await page.goto('about:blank')
-  await page.goto(path)
+  if (anew) {
+    // An address that differs in its hash alone would not load anew.
+    await page.goto('about:blank')
+    await page.goto(path)
+  } else await goWithin(page, path)
   await drawn(page)
   if (show) {
     await show(page)
@@ -236,11 +268,11 @@ async function wrongOn(page: Page, { path, show }: (typeof surfaces)[number]): P
   const wrong = [...(await findings(page)), ...(await misfits(page))]
   await page.setViewportSize({ width: 390, height: 844 })
   await page.emulateMedia({ colorScheme: 'dark' })
-  await drawn(page)
+  await drawn(page, 100)
   wrong.push(...(await findings(page, ['color-contrast', 'target-size'])))
   wrong.push(...(await misfits(page)))
   await page.setViewportSize({ width: 320, height: 640 })
-  await drawn(page)
+  await drawn(page, 100)
   return [...wrong, ...(await misfits(page))]
 }
 
@@ -251,8 +283,10 @@ for (let from = 0; from < looked.length; from += GROUP) {
   const group = looked.slice(from, from + GROUP)
   test(`nothing is wrong on ${group.map(({ name }) => name).join(', ')}`, async ({ page }) => {
     const wrong: Record<string, string[]> = {}
-    for (const surface of group) {
-      const found = await wrongOn(page, surface)
+    countRequests(page)
+    for (const [i, surface] of group.entries()) {
+      // What was opened on the one before is not to be there.
+      const found = await wrongOn(page, surface, i === 0 || group[i - 1]!.show !== undefined)
       if (found.length > 0) wrong[surface.name] = found
     }
     expect(wrong).toEqual({})

@@ -1,7 +1,7 @@
 /** A panel of the chain page in a page of its own, on a document that its fields change. */
 import { type ChainDocument, chainDocumentSchema } from '@saltline/contract'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { cleanup, fireEvent, render } from '@testing-library/react'
+import { act, cleanup, fireEvent, render } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { type ComponentType, useState } from 'react'
 import { MemoryRouter } from 'react-router'
@@ -86,14 +86,19 @@ export async function typeInto({ user, container }: Shown, label: string, text: 
   await user.tab()
 }
 
+/** The same at once, where thousands of fields are filled in: as pasting does, without a key for every letter. */
+function paste(field: HTMLInputElement, text: string) {
+  act(() => field.focus())
+  fireEvent.change(field, { target: { value: text } })
+}
+
 /** What cannot be read is said at every field, and changes nothing. */
-export async function nonsenseIsSaid({ user, container, document }: Shown) {
+export function nonsenseIsSaid({ container, document }: Shown) {
   const before = document()
   const fields = numberFields(container)
   expect(fields.length).toBeGreaterThan(0)
   for (const field of fields) {
-    await user.clear(field)
-    await user.type(field, 'zz')
+    paste(field, 'zz')
     expect(field.getAttribute('aria-invalid'), nameOf(field)).toBe('true')
   }
   expect(document()).toEqual(before)
@@ -103,14 +108,13 @@ export const problemsOf = (document: ChainDocument) =>
   chainDocumentSchema.safeParse(JSON.parse(JSON.stringify(document))).error?.issues ?? []
 
 /** Whatever is typed into whichever field, what comes of it is a document that the server takes. */
-export async function figuresAreKept({ user, container, document }: Shown) {
+export function figuresAreKept({ container, document }: Shown) {
   let changed = 0
   for (const text of ['3', '0', '-7', '1e9'])
     for (const field of numberFields(container)) {
       const before = document()
-      await user.clear(field)
-      await user.type(field, text)
-      await user.tab()
+      paste(field, text)
+      act(() => field.blur())
       if (document() === before) continue
       changed++
       expect(problemsOf(document()), `${nameOf(field)}: ${text}`).toEqual([])
