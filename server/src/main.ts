@@ -17,6 +17,7 @@ import {
 import { accessFileOf, openAccess } from './access/store.ts'
 import { createApp } from './app.ts'
 import { DatabaseError, openDatabase } from './db/open.ts'
+import { withdrawLeft } from './store/arrivals.ts'
 import { addDemo, seedDemo } from './demo/seed.ts'
 import { inServer } from './home.ts'
 import { serverOf } from './http/listen.ts'
@@ -102,7 +103,10 @@ async function main(): Promise<void> {
     console.error(
       `The database is damaged (${db.damage}). It can be read, and nothing is written to it. Keep a copy, and start with the newest backup.`,
     )
-  else if (args.demo) await addDemo(db)
+  else {
+    await withdrawLeft(db)
+    if (args.demo) await addDemo(db)
+  }
   const names = namesFor(host)
   const own = args.https ? await ownCertificate(file, names()) : undefined
   const certificate = own ?? readCertificate()

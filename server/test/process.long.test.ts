@@ -5,7 +5,9 @@ import { createServer } from 'node:net'
 import { join, resolve } from 'node:path'
 import type { Readable } from 'node:stream'
 import { afterEach, beforeEach, expect, test } from 'vitest'
+import type { SQLiteTable } from 'drizzle-orm/sqlite-core'
 import { openDatabase } from '../src/db/open.ts'
+import * as schema from '../src/db/schema.ts'
 import { callAt, demoAt, temporaryFolder } from './harness.ts'
 
 const ROOT = resolve(import.meta.dirname, '../..')
@@ -80,6 +82,77 @@ test('kill -9 in the middle of saving loses nothing that was acknowledged', asyn
   const list = (await callAt(await second.address, 'GET', '/api/chains/hf-long-run/revisions')).body
   expect(list).toHaveLength(after.revision)
 })
+
+test.each([
+  ['readings', 'POST', '/api/chains/vhf-mast/readings/many'],
+  ['a station', 'POST', '/api/station-files'],
+])('kill -9 while %s come in by portions leaves nothing of them', async (_, method, path) => {
+  const file = join(folder, 'arriving.sqlite')
+  await demoAt(file)
+  const first = launch('--db', file, '--port', '0')
+  const base = await first.address
+  const body = {
+    frequencyHz: 156.45e6,
+    mode: 'FM',
+    powerW: 25,
+    before: 'load',
+    forwardW: 20,
+  }
+  const readings = Array.from({ length: 9000 }, (_unused, i) => ({
+    ...body,
+    note: `reading ${i}`,
+    readAt: new Date(Date.UTC(2000, 0, 1) + i * 4 * 3600_000).toISOString(),
+  }))
+  const stationFile = (await callAt(base, 'GET', '/api/stations/merrow-point/file')).body
+  const [pattern] = stationFile.log.readings
+  stationFile.log.readings = readings.map(({ note }) => ({
+    ...pattern,
+    id: note.replace(' ', '-'),
+    note,
+  }))
+  const before = await counted(file)
+  const refused = callAt(
+    base,
+    method,
+    path,
+    path.includes('many') ? { readings } : stationFile,
+  ).then(
+    ({ status }) => `ended with ${status}`,
+    () => null,
+  )
+  for (let now = before; now.readings === before.readings;) {
+    now = await counted(file)
+    const ended = await Promise.race([
+      refused,
+      new Promise<null>((done) => setTimeout(() => done(null), 10)),
+    ])
+    expect(ended).toBeNull()
+  }
+  first.child.kill('SIGKILL')
+  await first.exited
+  expect((await counted(file)).arrivals).toBe(1)
+
+  const second = launch('--db', file, '--port', '0')
+  const stations = (await callAt(await second.address, 'GET', '/api/stations')).body
+  expect(stations).toHaveLength(1)
+  expect(await counted(file)).toEqual(before)
+})
+
+/** Rows of the tables that an import writes, those included that nobody is shown. */
+async function counted(file: string) {
+  const db = await openDatabase(file, { create: false })
+  const of = (table: SQLiteTable) => db.$count(table)
+  const rows = {
+    stations: await of(schema.stations),
+    chains: await of(schema.chains),
+    rounds: await of(schema.rounds),
+    readings: await of(schema.readings),
+    means: await of(schema.roundMeans),
+    arrivals: await of(schema.arrivals),
+  }
+  db.close()
+  return rows
+}
 
 test('a run goes on after kill -9 at the step that was acknowledged', async () => {
   const db = join(folder, 'run.sqlite')

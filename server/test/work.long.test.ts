@@ -2,6 +2,9 @@
 import { setFlagsFromString } from 'node:v8'
 import { runInNewContext } from 'node:vm'
 import { afterAll, beforeAll, expect, test } from 'vitest'
+import { getTableName } from 'drizzle-orm'
+import { arrivals } from '../src/db/schema.ts'
+import { allTables } from '../src/db/tables.ts'
 import { work } from '../src/work/pool.ts'
 import { type Harness, startHarness } from './harness.ts'
 
@@ -19,7 +22,7 @@ const many = (count: number) => ({
     before: 'load',
     forwardW: 20,
     note: `reading ${i}`,
-    readAt: new Date(Date.UTC(2020, 0, 1) + i * 4 * 3600_000).toISOString(),
+    readAt: new Date(Date.UTC(2000, 0, 1) + i * 4 * 3600_000).toISOString(),
   })),
 })
 
@@ -69,9 +72,17 @@ test('nor does a limit get lost where whoever asked may leave too, whatever is c
   }
 })
 
+/** Rows of every table, those included that nobody is shown. */
+const rowsOfAll = async () =>
+  Object.fromEntries(
+    await Promise.all(
+      allTables.map(async (table) => [getTableName(table), await h.db.$count(table)] as const),
+    ),
+  )
+
 test('an import that is stopped anywhere keeps nothing, and holds nobody up', async () => {
-  const before = await total()
-  for (const ms of [200, 600, 1000, 1500]) {
+  let before = await rowsOfAll()
+  for (const ms of [200, 600, 1000, 1500, 3000]) {
     const stop = new AbortController()
     const running = work(
       'answer',
@@ -88,9 +99,39 @@ test('an import that is stopped anywhere keeps nothing, and holds nobody up', as
     )
     // The lock of its transaction went with it.
     expect((await h.call('POST', '/api/stations', { name: `After ${ms} ms` })).status).toBe(201)
-    if (ended === 'stopped') expect(await total()).toBe(before)
+    before = { ...before, stations: before['stations']! + 1 }
+    if (ended === 'stopped') expect(await rowsOfAll()).toEqual(before)
     else break
   }
+})
+
+test('what arrives is not seen before it is whole, and others write meanwhile', async () => {
+  const before = await total()
+  let arrived = false
+  const running = work('answer', importing(9000), { lane: 'long', budgetMs: 600_000 }).finally(
+    () => (arrived = true),
+  )
+  const one = { ...many(1).readings[0], note: 'typed meanwhile' }
+  const seen: number[] = []
+  let typed = 0
+  while (!arrived) {
+    const listed = await total()
+    const hidden = await h.db.$count(arrivals)
+    // Asked before and after, none had come to its end in between.
+    if (hidden > 0) seen.push(listed - before - typed)
+    expect((await h.call('POST', '/api/chains/vhf-mast/readings', one)).status).toBe(201)
+    typed++
+    await new Promise((done) => setTimeout(done, 50))
+    const bin = (await h.call('GET', '/api/stations/merrow-point/bin')).body as { kind: string }[]
+    expect(bin.filter(({ kind }) => kind === 'reading')).toEqual([])
+  }
+  await running
+  expect(seen.length).toBeGreaterThan(1)
+  expect(new Set(seen)).toEqual(new Set([0]))
+  expect(await total()).toBe(before + 9000 + typed)
+  expect(await h.db.$count(arrivals)).toBe(0)
+  expect((await h.call('DELETE', '/api/stations/merrow-point/bin')).status).toBe(200)
+  expect(await total()).toBe(before + 9000 + typed)
 })
 
 test('pages of the log and the years go on while long work fills its lane', async () => {

@@ -12,6 +12,7 @@ import type { z } from 'zod'
 import { readJson } from '../http/answer.ts'
 import { setHolder } from '../http/holder.ts'
 import { trust } from '../http/listen.ts'
+import { originOf } from '../http/origin.ts'
 import { invalidBody, notFound, ProblemError } from '../http/problem.ts'
 import { JoinCodes } from './codes.ts'
 import { Limiter } from './limiter.ts'
@@ -88,18 +89,18 @@ export function accessGate(options: AccessOptions): Router {
 
   /** Counts an attempt at a secret as wrong until it is known to be right, and slows down whoever guesses. */
   async function attempt(req: Request, right: () => Promise<boolean>): Promise<boolean> {
-    const address = addressOf(req)
-    const wait = limiter.waitMs(address)
+    const origin = originOf(req.socket.remoteAddress)
+    const wait = limiter.waitMs(origin)
     if (wait > 0) throw tooMany(`Try again in ${Math.ceil(wait / 1000)} s.`, wait / 1000)
     // Before it is looked at: many at once must not all be the first.
-    limiter.failed(address)
+    limiter.failed(origin)
     try {
       if (!(await right())) return false
     } catch (error) {
       if (isCrowded(error)) throw tooMany('Others are trying too. Try again in a moment.', 1)
       throw error
     }
-    limiter.succeeded(address)
+    limiter.succeeded(origin)
     return true
   }
   const isKept = async (passphrase: string) => {

@@ -312,3 +312,16 @@ export const attempts = sqliteTable(
   },
   (t) => [index('attempts_of_station').on(t.stationId, t.at)],
 )
+
+/**
+ * What is coming in by portions: its rows are marked as deleted by it until all are there. What is left of one whose
+ * process is gone is taken out at the next start.
+ */
+export const arrivals = sqliteTable('arrivals', {
+  id: text('id').primaryKey(),
+  stationId: text('station_id').notNull(),
+  /** Null where all of the station arrives. */
+  chainId: text('chain_id'),
+  pid: integer('pid').notNull(),
+  startedAt: moment('started_at').notNull(),
+})

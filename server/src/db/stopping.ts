@@ -12,3 +12,14 @@ export function heedStop(asked: Int32Array): void {
 export function throwIfStopped(): void {
   if (flag && Atomics.load(flag, 0) === 1) throw new Error('It was stopped before its end.')
 }
+
+/** Does what must be done even by a thread that is to stop: it takes back what that thread had begun. */
+export async function heedless<T>(run: () => Promise<T>): Promise<T> {
+  const asked = flag
+  flag = null
+  try {
+    return await run()
+  } finally {
+    flag = asked
+  }
+}

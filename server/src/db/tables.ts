@@ -16,4 +16,5 @@ export const allTables = [
   schema.measurements,
   schema.runs,
   schema.attempts,
+  schema.arrivals,
 ]

@@ -2,6 +2,7 @@ import { createServer, type Server, type ServerResponse } from 'node:http'
 import { createServer as createSecureServer } from 'node:https'
 import type { Socket } from 'node:net'
 import type { Express } from 'express'
+import { originOf } from './origin.ts'
 
 /** How long a connection may take, ms. */
 export interface Patience {
@@ -44,7 +45,7 @@ function watchStrangers(server: Server): void {
   const byAddress = new Map<string, Set<Socket>>()
   server.on('connection', (socket) => {
     const peer = peerOf(socket)
-    const address = socket.remoteAddress ?? ''
+    const address = originOf(socket.remoteAddress)
     const own = byAddress.get(address) ?? new Set()
     byAddress.set(address, own)
     own.add(socket)

@@ -9,6 +9,7 @@ import express, {
 } from 'express'
 import type { Work } from '../work/kinds.ts'
 import { work } from '../work/pool.ts'
+import { originOf } from './origin.ts'
 import { MOST_OF_ONE } from '../work/turns.ts'
 import { answerRoute, readJson } from './answer.ts'
 import { holderOf } from './holder.ts'
@@ -64,7 +65,7 @@ export const waitFor = (req: Request, { budgetMs, kind }: Work): void =>
 
 /** Who asks: a device or a token where somebody was asked, else an address. */
 export const whoOf = (req: Request, res: Response): string =>
-  holderOf(res)?.id ?? req.socket.remoteAddress ?? ''
+  holderOf(res)?.id ?? originOf(req.socket.remoteAddress)
 
 /** Says when the one who asked does not wait any longer. */
 export function gone(res: Response): AbortSignal {

@@ -19,6 +19,7 @@ import {
 } from '../db/schema.ts'
 import { type Transaction, write } from '../db/writes.ts'
 import { formatFrequency } from '@saltline/core'
+import { wasDeleted } from './marks.ts'
 import { readStation } from './stations.ts'
 
 /** Everything of a station that was deleted and can be taken back, newest first. */
@@ -56,7 +57,7 @@ export async function listBin(db: Database, stationId: string): Promise<BinEntry
   const deletedReadings = await db
     .select()
     .from(readings)
-    .where(and(eq(readings.stationId, stationId), isNotNull(readings.deletedAt)))
+    .where(and(eq(readings.stationId, stationId), wasDeleted(readings.deletedAt)))
     .limit(1000)
   const deletedGear = await db
     .select()
@@ -110,7 +111,7 @@ export async function emptyBin(db: Database, stationId: string): Promise<void> {
       .where(eq(chains.stationId, stationId))
     await tx
       .delete(readings)
-      .where(and(eq(readings.stationId, stationId), isNotNull(readings.deletedAt)))
+      .where(and(eq(readings.stationId, stationId), wasDeleted(readings.deletedAt)))
     for (const { id } of own)
       await tx.delete(events).where(and(eq(events.chainId, id), isNotNull(events.deletedAt)))
     await tx.delete(gear).where(and(eq(gear.stationId, stationId), isNotNull(gear.deletedAt)))
@@ -133,7 +134,7 @@ async function removeChains(tx: Transaction, ids: readonly string[]): Promise<vo
 }
 
 export async function listDeletedStations(db: Database): Promise<DeletedStation[]> {
-  const rows = await db.select().from(stations).where(isNotNull(stations.deletedAt))
+  const rows = await db.select().from(stations).where(wasDeleted(stations.deletedAt))
   return Promise.all(
     rows.map(async ({ id, name, deletedAt }) => {
       const [counted] = await db
@@ -151,20 +152,28 @@ export async function emptyStationBin(db: Database): Promise<void> {
     const gone = await tx
       .select({ id: stations.id })
       .from(stations)
-      .where(isNotNull(stations.deletedAt))
-    for (const { id } of gone) {
-      const own = await tx.select({ id: chains.id }).from(chains).where(eq(chains.stationId, id))
-      await removeChains(
-        tx,
-        own.map((chain) => chain.id),
-      )
-      const swept = tx.select({ id: antennas.id }).from(antennas).where(eq(antennas.stationId, id))
-      await tx.delete(sweeps).where(inArray(sweeps.antennaId, swept))
-      await tx.delete(antennas).where(eq(antennas.stationId, id))
-      await tx.delete(gear).where(eq(gear.stationId, id))
-      await tx.delete(measurements).where(eq(measurements.stationId, id))
-      await tx.delete(attempts).where(eq(attempts.stationId, id))
-      await tx.delete(stations).where(eq(stations.id, id))
-    }
+      .where(wasDeleted(stations.deletedAt))
+    await removeStations(
+      tx,
+      gone.map(({ id }) => id),
+    )
   })
+}
+
+/** With all that is theirs. */
+export async function removeStations(tx: Transaction, ids: readonly string[]): Promise<void> {
+  for (const id of ids) {
+    const own = await tx.select({ id: chains.id }).from(chains).where(eq(chains.stationId, id))
+    await removeChains(
+      tx,
+      own.map((chain) => chain.id),
+    )
+    const swept = tx.select({ id: antennas.id }).from(antennas).where(eq(antennas.stationId, id))
+    await tx.delete(sweeps).where(inArray(sweeps.antennaId, swept))
+    await tx.delete(antennas).where(eq(antennas.stationId, id))
+    await tx.delete(gear).where(eq(gear.stationId, id))
+    await tx.delete(measurements).where(eq(measurements.stationId, id))
+    await tx.delete(attempts).where(eq(attempts.stationId, id))
+    await tx.delete(stations).where(eq(stations.id, id))
+  }
 }

@@ -13,13 +13,14 @@ import type { Database } from '../db/open.ts'
 import { gear, readings } from '../db/schema.ts'
 import { insertMany } from '../db/many.ts'
 import { type Transaction, write } from '../db/writes.ts'
+import { arrive, byPortions, PORTION } from './arrivals.ts'
 import { invalid, missing, StoreError } from './errors.ts'
 import { chainOfDocument } from './antennas.ts'
 import { readChain, readRevision, revisionAt } from './chains.ts'
 import { type Expected, expectations } from './expected.ts'
 import { placeName, planeOf } from './places.ts'
 import { asReading } from './readingRow.ts'
-import { placeInRounds, refreshRounds } from './rounds.ts'
+import { inOrder, placeInRounds, refreshRounds } from './rounds.ts'
 
 type NewRow = typeof readings.$inferInsert & { readAt: string }
 /** A row whose round is not yet known. */
@@ -40,7 +41,9 @@ export async function addReadings(
   const { document, stationId, revision } = await readChain(db, chainId)
   const rowOf = await rowsOf(db, { document, stationId, chainId, revision })
   const rows = bodies.map((body, i) => rowOf(body, pathOf(i)))
-  await write(db, (tx) => insertReadings(tx, { stationId, chainId }, rows))
+  const of = { stationId, chainId }
+  if (rows.length <= PORTION) await write(db, (tx) => insertReadings(tx, of, rows))
+  else await arriveReadings(db, of, rows)
   return rows.map(({ id }) => id)
 }
 
@@ -94,6 +97,40 @@ async function insertReadings(
   await refreshRounds(
     tx,
     placed.map(({ roundId }) => roundId),
+  )
+}
+
+/** Readings of which there are so many that others write between them. */
+async function arriveReadings(
+  db: Database,
+  of: { stationId: string; chainId: string },
+  rows: readonly Roundless[],
+): Promise<void> {
+  const roundIds = new Set<string>()
+  await arrive(
+    db,
+    of,
+    (mark) =>
+      byPortions(inOrder(rows), (portion) =>
+        write(db, async (tx) => {
+          const placed = await placeInRounds(tx, of, portion)
+          await insertMany(
+            tx,
+            readings,
+            placed.map((row) => ({ ...row, deletedAt: mark })),
+          )
+          placed.forEach(({ roundId }) => roundIds.add(roundId))
+        }),
+      ),
+    async (tx, mark) => {
+      const { rowsAffected } = await tx
+        .update(readings)
+        .set({ deletedAt: null })
+        .where(and(eq(readings.chainId, of.chainId), eq(readings.deletedAt, mark)))
+      // The chain went for good meanwhile.
+      if (rowsAffected !== rows.length) throw missing('chain')
+      await refreshRounds(tx, roundIds)
+    },
   )
 }
 

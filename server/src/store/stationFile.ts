@@ -23,6 +23,7 @@ import {
 } from '../db/schema.ts'
 import { insertMany } from '../db/many.ts'
 import { write } from '../db/writes.ts'
+import { arrive, byPortions } from './arrivals.ts'
 import { packPoints, readSweepById } from './antennas.ts'
 import { readChain } from './chains.ts'
 import { listEvents } from './events.ts'
@@ -107,116 +108,131 @@ export async function importStation(db: Database, file: StationFile): Promise<St
     renamed.set(old, known)
     return known
   }
-  await write(db, async (tx) => {
-    await tx.insert(stations).values({ id: stationId, ...file.station, createdAt: at })
-    for (const { id, ...body } of file.gear)
-      await tx.insert(gear).values({ id: fresh(`gear/${id}`), stationId, body })
-    for (const { id, name, note, sweeps: swept } of file.antennas) {
-      const antennaId = fresh(`antenna/${id}`)
-      await tx.insert(antennas).values({ id: antennaId, stationId, name, note })
-      for (const { id: sweepId, name: sweepName, frequencyHz, re, im, phaseKnown } of swept) {
-        await tx.insert(sweeps).values({
-          id: fresh(`sweep/${sweepId}`),
-          antennaId,
-          name: sweepName,
-          addedAt: at,
-          referenceOhm: REFERENCE_OHM,
-          pointCount: frequencyHz.length,
-          lowHz: frequencyHz[0]!,
-          highHz: frequencyHz[frequencyHz.length - 1]!,
-          phaseKnown,
-          points: packPoints({ frequencyHz, re, im }),
+  const { log } = file
+  const chainOf = (old: string) => fresh(`chain/${old}`)
+  const roundIds = log.rounds.map(({ id }) => fresh(`round/${id}`))
+  const bringWithoutReadings = (mark: string) =>
+    write(db, async (tx) => {
+      await tx
+        .insert(stations)
+        .values({ id: stationId, ...file.station, createdAt: at, deletedAt: mark })
+      for (const { id, ...body } of file.gear)
+        await tx.insert(gear).values({ id: fresh(`gear/${id}`), stationId, body })
+      for (const { id, name, note, sweeps: swept } of file.antennas) {
+        const antennaId = fresh(`antenna/${id}`)
+        await tx.insert(antennas).values({ id: antennaId, stationId, name, note })
+        for (const { id: sweepId, name: sweepName, frequencyHz, re, im, phaseKnown } of swept) {
+          await tx.insert(sweeps).values({
+            id: fresh(`sweep/${sweepId}`),
+            antennaId,
+            name: sweepName,
+            addedAt: at,
+            referenceOhm: REFERENCE_OHM,
+            pointCount: frequencyHz.length,
+            lowHz: frequencyHz[0]!,
+            highHz: frequencyHz[frequencyHz.length - 1]!,
+            phaseKnown,
+            points: packPoints({ frequencyHz, re, im }),
+          })
+        }
+      }
+      for (const { id: old, document } of file.chains) {
+        const id = fresh(`chain/${old}`)
+        const { load } = document
+        const own =
+          load.kind === 'antenna'
+            ? {
+                ...load,
+                antennaId: fresh(`antenna/${load.antennaId}`),
+                sweepId: fresh(`sweep/${load.sweepId}`),
+              }
+            : load
+        await tx.insert(chains).values({ id, stationId, revision: 1, createdAt: at })
+        await tx.insert(chainRevisions).values({
+          chainId: id,
+          revision: 1,
+          parent: null,
+          document: { ...document, load: own },
+          summary: 'imported',
+          savedAt: at,
+          aside: false,
         })
       }
-    }
-    for (const { id: old, document } of file.chains) {
-      const id = fresh(`chain/${old}`)
-      const { load } = document
-      const own =
-        load.kind === 'antenna'
-          ? {
-              ...load,
-              antennaId: fresh(`antenna/${load.antennaId}`),
-              sweepId: fresh(`sweep/${load.sweepId}`),
-            }
-          : load
-      await tx.insert(chains).values({ id, stationId, revision: 1, createdAt: at })
-      await tx.insert(chainRevisions).values({
-        chainId: id,
-        revision: 1,
-        parent: null,
-        document: { ...document, load: own },
-        summary: 'imported',
-        savedAt: at,
-        aside: false,
-      })
-    }
-    const { log } = file
-    const chainOf = (old: string) => fresh(`chain/${old}`)
-    await insertMany(
-      tx,
-      rounds,
-      log.rounds.map((round) => ({
-        ...round,
-        id: fresh(`round/${round.id}`),
-        stationId,
-        chainId: chainOf(round.chainId),
-      })),
+      await insertMany(
+        tx,
+        rounds,
+        log.rounds.map((round, i) => ({
+          ...round,
+          id: roundIds[i]!,
+          stationId,
+          chainId: chainOf(round.chainId),
+        })),
+      )
+      await insertMany(
+        tx,
+        events,
+        log.events.map((event) => ({ ...event, id: newId(), chainId: chainOf(event.chainId) })),
+      )
+      await insertMany(
+        tx,
+        runs,
+        log.runs.map(({ id: _, chainId, revision, startedAt, changedAt, ...body }) => ({
+          id: newId(),
+          chainId: chainOf(chainId),
+          revision,
+          startedAt,
+          changedAt,
+          body: {
+            ...body,
+            roundId: body.roundId && renamed.get(`round/${body.roundId}`),
+            instrumentId: body.instrumentId && renamed.get(`gear/${body.instrumentId}`),
+            // Readings get new ids; the session they are in is still named.
+            entries: body.entries.map(({ readingId: _reading, ...entry }) => entry),
+          },
+        })),
+      )
+      await insertMany(
+        tx,
+        measurements,
+        log.measurements.map((sheet) => ({
+          ...sheet,
+          id: newId(),
+          stationId,
+          chainId: sheet.chainId ? (renamed.get(`chain/${sheet.chainId}`) ?? null) : null,
+          stageId: sheet.stageId ?? null,
+        })),
+      )
+    })
+  const bringReadings = () =>
+    byPortions(log.readings, (portion) =>
+      write(db, (tx) =>
+        insertMany(
+          tx,
+          readings,
+          portion.map((reading) => ({
+            ...reading,
+            id: newId(),
+            stationId,
+            chainId: chainOf(reading.chainId),
+            roundId: fresh(`round/${reading.roundId}`),
+            instrumentId:
+              reading.instrumentId === null
+                ? null
+                : (renamed.get(`gear/${reading.instrumentId}`) ?? null),
+            chainRevision: 1,
+          })),
+        ),
+      ),
     )
-    await insertMany(
-      tx,
-      readings,
-      log.readings.map((reading) => ({
-        ...reading,
-        id: newId(),
-        stationId,
-        chainId: chainOf(reading.chainId),
-        roundId: fresh(`round/${reading.roundId}`),
-        instrumentId:
-          reading.instrumentId === null
-            ? null
-            : (renamed.get(`gear/${reading.instrumentId}`) ?? null),
-        chainRevision: 1,
-      })),
-    )
-    await refreshRounds(
-      tx,
-      log.rounds.map(({ id }) => fresh(`round/${id}`)),
-    )
-    await insertMany(
-      tx,
-      events,
-      log.events.map((event) => ({ ...event, id: newId(), chainId: chainOf(event.chainId) })),
-    )
-    await insertMany(
-      tx,
-      runs,
-      log.runs.map(({ id: _, chainId, revision, startedAt, changedAt, ...body }) => ({
-        id: newId(),
-        chainId: chainOf(chainId),
-        revision,
-        startedAt,
-        changedAt,
-        body: {
-          ...body,
-          roundId: body.roundId && renamed.get(`round/${body.roundId}`),
-          instrumentId: body.instrumentId && renamed.get(`gear/${body.instrumentId}`),
-          // Readings get new ids; the session they are in is still named.
-          entries: body.entries.map(({ readingId: _reading, ...entry }) => entry),
-        },
-      })),
-    )
-    await insertMany(
-      tx,
-      measurements,
-      log.measurements.map((sheet) => ({
-        ...sheet,
-        id: newId(),
-        stationId,
-        chainId: sheet.chainId ? (renamed.get(`chain/${sheet.chainId}`) ?? null) : null,
-        stageId: sheet.stageId ?? null,
-      })),
-    )
-  })
+  await arrive(
+    db,
+    { stationId, chainId: null },
+    async (mark) => {
+      await bringWithoutReadings(mark)
+      await bringReadings()
+      await byPortions(roundIds, (ids) => write(db, (tx) => refreshRounds(tx, ids)))
+    },
+    (tx) => tx.update(stations).set({ deletedAt: null }).where(eq(stations.id, stationId)),
+  )
   return readStation(db, stationId)
 }

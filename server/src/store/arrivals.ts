@@ -1,0 +1,85 @@
+/**
+ * What comes in by portions, so that a reading that is typed meanwhile need not wait for all of it: nobody sees it before
+ * it is whole, and nothing of it is left where it does not become so.
+ */
+import { setTimeout as pause } from 'node:timers/promises'
+import { newId } from '@saltline/contract'
+import { and, eq } from 'drizzle-orm'
+import { type Database, isAlive } from '../db/open.ts'
+import { arrivals, readings } from '../db/schema.ts'
+import { heedless } from '../db/stopping.ts'
+import { type Transaction, write } from '../db/writes.ts'
+import { removeStations } from './bin.ts'
+import { arriving } from './marks.ts'
+import { withdrawReadings } from './rounds.ts'
+
+/** Rows of one transaction: it lasts a tenth of a second or two. */
+export const PORTION = 2000
+
+/** Whoever waits for the database asks again within this time, ms. */
+const GAP_MS = 60
+
+type Arrival = typeof arrivals.$inferSelect
+
+/**
+ * @param bring writes the rows, marked, by transactions of their own
+ * @param show takes the mark away from what can be seen, in one transaction
+ * @throws what `bring` and `show` throw; nothing is left then
+ */
+export async function arrive<T>(
+  db: Database,
+  of: { stationId: string; chainId: string | null },
+  bring: (mark: string) => Promise<void>,
+  show: (tx: Transaction, mark: string) => Promise<T>,
+): Promise<T> {
+  const arrival: Arrival = {
+    id: newId(),
+    ...of,
+    pid: process.pid,
+    startedAt: new Date().toISOString(),
+  }
+  const mark = arriving(arrival.id)
+  await write(db, (tx) => tx.insert(arrivals).values(arrival))
+  try {
+    await bring(mark)
+    return await write(db, async (tx) => {
+      const shown = await show(tx, mark)
+      await tx.delete(arrivals).where(eq(arrivals.id, arrival.id))
+      return shown
+    })
+  } catch (error) {
+    // Where it cannot be taken out now, the next start does it.
+    await heedless(() => withdraw(db, arrival)).catch(() => undefined)
+    throw error
+  }
+}
+
+/** Does something with each portion of a list, and lets others write in between. */
+export async function byPortions<T>(
+  items: readonly T[],
+  run: (portion: T[], from: number) => Promise<unknown>,
+  most = PORTION,
+): Promise<void> {
+  for (let from = 0; from < items.length; from += most) {
+    if (from > 0) await pause(GAP_MS)
+    await run(items.slice(from, from + most), from)
+  }
+}
+
+function withdraw(db: Database, { id, stationId, chainId }: Arrival): Promise<void> {
+  return write(db, async (tx) => {
+    if (chainId === null) await removeStations(tx, [stationId])
+    else
+      await withdrawReadings(
+        tx,
+        and(eq(readings.chainId, chainId), eq(readings.deletedAt, arriving(id)))!,
+      )
+    await tx.delete(arrivals).where(eq(arrivals.id, id))
+  })
+}
+
+/** Takes out what never became whole: its process was killed, or could not do it any more. */
+export async function withdrawLeft(db: Database): Promise<void> {
+  for (const arrival of await db.select().from(arrivals))
+    if (!isAlive(arrival.pid)) await withdraw(db, arrival)
+}
