@@ -58,6 +58,7 @@ import {
   stationSchema,
   sweepSchema,
 } from './station.ts'
+import { newStationSchema } from './newStation.ts'
 import { stationFileSchema } from './stationFile.ts'
 
 const nothing = z.null().describe('nothing')
@@ -75,7 +76,7 @@ interface Endpoint {
 export const endpoints = {
   // Stations
   'GET /stations': { scope: 'read', response: stationListSchema },
-  'POST /stations': { scope: 'change', body: stationBodySchema, response: stationSchema },
+  'POST /stations': { scope: 'change', body: newStationSchema, response: stationSchema },
   'GET /stations/:stationId': { scope: 'read', response: stationSchema },
   'PUT /stations/:stationId': { scope: 'change', body: stationBodySchema, response: stationSchema },
   'DELETE /stations/:stationId': { scope: 'change', response: nothing },

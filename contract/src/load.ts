@@ -18,7 +18,18 @@ const fixedLoadSchema = z.object({
   rOhm: resistanceOhm,
   xOhm: reactanceOhm,
 })
-const swrLoadSchema = z.object({ kind: z.literal('swr'), name: shortText('Antenna name'), swr })
+/** An SWR as it was read in front of the antenna: what stands beside it is what it comes to at the feed point. */
+const swrReadSchema = z.object({
+  swr,
+  /** The stage it was read in front of; none for the radio itself. */
+  before: idSchema.optional(),
+})
+const swrLoadSchema = z.object({
+  kind: z.literal('swr'),
+  name: shortText('Antenna name'),
+  swr,
+  read: swrReadSchema.extend({ frequencyHz }).optional(),
+})
 const antennaLoadSchema = z.object({
   kind: z.literal('antenna'),
   name: shortText('Antenna name'),
@@ -49,10 +60,11 @@ const bandsLoadSchema = z.object({
   /** Readings of its SWR, band by band; empty where none has been entered yet. */
   bands: list(
     z.object({
-      readings: list(z.object({ frequencyHz, swr }), 60, 'readings of a band').refine(
-        (readings) => readings.length > 0,
-        'A band needs at least one reading.',
-      ),
+      readings: list(
+        z.object({ frequencyHz, swr, read: swrReadSchema.optional() }),
+        60,
+        'readings of a band',
+      ).refine((readings) => readings.length > 0, 'A band needs at least one reading.'),
       /** Where a single reading holds. */
       lowHz: frequencyHz.optional(),
       highHz: frequencyHz.optional(),
@@ -72,3 +84,4 @@ export const loadSchema = z
   ])
   .meta({ id: 'Load' })
 export type LoadDocument = z.infer<typeof loadSchema>
+export type SwrRead = z.infer<typeof swrReadSchema>

@@ -166,7 +166,7 @@ test('an antenna of which only the SWR is known gives ranges', async ({ page, op
   await open('channel=c12')
   await item(page, 'antenna').click()
   await page.getByLabel('What is known of it').selectOption('swr')
-  await page.getByLabel('SWR at the antenna').fill('6')
+  await page.getByLabel('SWR as read').fill('6')
   await expect(sentence(page).locator('b')).toHaveText(/\d+ to \d+/)
 })
 

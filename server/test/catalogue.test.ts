@@ -74,6 +74,28 @@ describe('a cable class', () => {
   )
 })
 
+test('a station begins with its chain, or not at all', async () => {
+  const stations = async () => (await h.call('GET', '/api/stations')).body as { name: string }[]
+  const [first] = cableClasses
+  const line = { id: 'run', kind: 'line', name: 'Run', lengthM: 20, cable: cableOf(first!) }
+  const made = await h.call('POST', '/api/stations', { name: 'With one', chain: chain([line]) })
+  expect(made.status).toBe(201)
+  expect(made.body.chains).toMatchObject([{ name: 'Every class' }])
+  const before = await stations()
+  for (const wrong of [
+    chain([{ ...line, lengthM: -1 }]),
+    {
+      ...chain([line]),
+      load: { kind: 'antenna', name: 'Vee', antennaId: 'none', sweepId: 'none' },
+    },
+  ]) {
+    const refused = await h.call('POST', '/api/stations', { name: 'Without', chain: wrong })
+    expect(refused.status).toBe(422)
+    expect(refused.body.errors[0].pointer).toMatch(/^\/(chain\/)?(stages|load)/)
+  }
+  expect(await stations()).toEqual(before)
+})
+
 describe('a class of part', () => {
   test.each(partClasses.map((of) => [of.id, of] as const))(
     '%s is kept in a chain and solved',

@@ -57,12 +57,12 @@ export const router = createBrowserRouter([
         path: '/station/:stationId/chain/:chainId/:lens',
         lazy: async () => ({ Component: (await import('./pages/chain/ChainPage.tsx')).ChainPage }),
       },
-      {
-        path: '/new',
+      ...['/new', '/station/:stationId/new-chain'].map((path) => ({
+        path,
         lazy: async () => ({
           Component: (await import('./pages/newStation/NewStationPage.tsx')).NewStationPage,
         }),
-      },
+      })),
       {
         path: '/quick',
         lazy: async () => ({ Component: (await import('./pages/quick/QuickPage.tsx')).QuickPage }),

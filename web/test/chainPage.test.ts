@@ -160,7 +160,9 @@ describe('a new station', () => {
       { leadM: 0, runM: 0 },
       { meter: true },
       { foldback: 'none' as const, peaked: true },
-      { frequenciesHz: [3.6e6, 7.1e6] },
+      { channels: [firstDraft.channels[0]!, { frequencyHz: 145.6e6, mode: 'FM' as const }] },
+      { foldback: 'from' as const, fullPowerToSwr: 3 },
+      { swrAt: 'load' as const },
     ]) {
       const made = chainOfDraft({ ...firstDraft, ...change })
       expect(chainDocumentSchema.safeParse(made).error).toBeUndefined()

@@ -65,7 +65,7 @@ import {
   stopWords,
   withEntry,
 } from '../src/model/runs.ts'
-import { chainOfDraft, firstDraft } from '../src/model/stationDraft.ts'
+import { chainOfDraft, firstDraft, retuned, whyNotDraft } from '../src/model/stationDraft.ts'
 import { tunerPlaceChanges, tunerPlaceNames } from '../src/model/tunerPlace.ts'
 import { withRanges } from '../src/model/withRanges.ts'
 import { topOf, zoomOf } from '../src/model/zoom.ts'
@@ -89,7 +89,7 @@ describe('a new station', () => {
     expect(answer.ok).toBe(true)
     expect(chain).toMatchObject({
       transmitter: { name: 'Transmitter', ratedW: 100, behaviour: 'levelled' },
-      load: { kind: 'swr', name: 'Antenna', swr: 1.5 },
+      load: { kind: 'swr', name: 'Antenna', read: { swr: 1.5, frequencyHz: 7.1e6 } },
       channels: [{ frequencyHz: 7.1e6, mode: 'voice-plain', powerW: 100 }],
     })
   })
@@ -116,7 +116,11 @@ describe('a new station', () => {
       runCable: 'pe-5',
       antenna: 'Vee',
       swr: 3,
-      frequenciesHz: [4e6, 8e6],
+      swrAt: 'load',
+      channels: [
+        { frequencyHz: 4e6, mode: 'voice-plain' },
+        { frequencyHz: 8e6, mode: 'data' },
+      ],
     })
     expect(chain.transmitter).toEqual({
       name: 'Petrel',
@@ -130,11 +134,42 @@ describe('a new station', () => {
       { lengthM: 33, cable: { gearId: 'pe-5' } },
     ])
     expect(chain.load).toEqual({ kind: 'swr', name: 'Vee', swr: 3 })
-    expect(chain.channels.map(({ frequencyHz, powerW }) => [frequencyHz, powerW])).toEqual([
-      [4e6, 50],
-      [8e6, 50],
+    expect(chain.channels).toMatchObject([
+      { frequencyHz: 4e6, mode: 'voice-plain', powerW: 50 },
+      { frequencyHz: 8e6, mode: 'data', powerW: 50 },
     ])
     expect(new Set([...chain.stages, ...chain.channels].map(({ id }) => id)).size).toBe(5)
+  })
+
+  test.each(cableClasses.map(({ id }) => id))('%s can be chosen, as lead and as run', (id) => {
+    const chain = chainOfDraft({ ...firstDraft, leadCable: id, runCable: id })
+    expect(chainDocumentSchema.safeParse(chain).error).toBeUndefined()
+  })
+
+  test('foldback that begins elsewhere keeps its shape', () => {
+    const draft = { ...firstDraft, foldback: 'from' as const, fullPowerToSwr: 3 }
+    expect(chainOfDraft(draft).transmitter.foldback).toEqual([
+      [3, 1],
+      [4, 0.85],
+      [6, 0.5],
+      [10, 0.25],
+      [20, 0.1],
+    ])
+  })
+
+  test('the mode of a channel follows its frequency until somebody chooses one', () => {
+    const begun = firstDraft.channels[0]!
+    expect(retuned(begun, 145.6e6)).toEqual({ frequencyHz: 145.6e6, mode: 'FM' })
+    expect(retuned(begun, 121.5e6).mode).toBe('AM')
+    expect(retuned(retuned(begun, 145.6e6), 7e6).mode).toBe('voice-plain')
+    expect(retuned({ ...begun, mode: 'data' }, 145.6e6).mode).toBe('data')
+  })
+
+  test('an SWR that no cable of this loss lets through is said, and the chain solves all the same', () => {
+    const draft = { ...firstDraft, runM: 200, runCable: 'pe-5', swr: 8 }
+    expect(whyNotDraft(draft)).toMatch(/even an open end would show/)
+    expect(chainOfDraft(draft).load).toMatchObject({ swr: 8 })
+    expect(whyNotDraft({ ...draft, swrAt: 'load' })).toBeNull()
   })
 
   test('a solid-state set holds full power to 1.5, half at 3, and little beyond', () => {

@@ -8,8 +8,8 @@ import {
 import { reflectionOf, rhoOfSwr } from './reflection.ts'
 
 /** Readings of one band, in any order. */
-export interface SwrBand {
-  readings: readonly SwrReading[]
+export interface SwrBand<R extends SwrReading = SwrReading> {
+  readings: readonly R[]
   /** Where a single reading holds; 2 % to either side unless given. */
   lowHz?: number | undefined
   highHz?: number | undefined
@@ -58,13 +58,16 @@ export const bandAt = ({ bands }: SwrBandsLoad, hz: number): SwrBand | undefined
  *
  * @example withReading([], { frequencyHz: 7.1e6, swr: 1.5 }).length // 1
  */
-export function withReading(bands: readonly SwrBand[], reading: SwrReading): SwrBand[] {
+export function withReading<R extends SwrReading>(
+  bands: readonly SwrBand<R>[],
+  reading: R,
+): SwrBand<R>[] {
   const { frequencyHz } = reading
   const near = bands.findIndex((band) => {
     const [low, high] = rangeOfBand(band)
     return frequencyHz >= low / SAME_BAND && frequencyHz <= high * SAME_BAND
   })
-  const sorted = (readings: readonly SwrReading[]) =>
+  const sorted = (readings: readonly R[]) =>
     readings.toSorted((a, b) => a.frequencyHz - b.frequencyHz)
   const next =
     near < 0

@@ -9,7 +9,7 @@ import {
 import { and, desc, eq, isNull, lte, max, sql } from 'drizzle-orm'
 import type { Database } from '../db/open.ts'
 import { chainRevisions, chains, record, sweeps } from '../db/schema.ts'
-import { write } from '../db/writes.ts'
+import { type Transaction, write } from '../db/writes.ts'
 import { invalid, missing, StoreError } from './errors.ts'
 
 type Reader = Pick<Database, 'select'>
@@ -72,19 +72,29 @@ export async function createChain(
   id = newId(),
 ): Promise<ChainState> {
   return write(db, async (tx) => {
-    await checkSweep(tx, document)
-    const at = now()
-    await tx.insert(chains).values({ id, stationId, revision: 1, createdAt: at })
-    await tx.insert(chainRevisions).values({
-      chainId: id,
-      revision: 1,
-      parent: null,
-      document,
-      summary: 'made',
-      savedAt: at,
-      aside: false,
-    })
+    await insertChain(tx, stationId, document, id)
     return readChain(tx, id)
+  })
+}
+
+/** The first revision of a chain, in a transaction that makes more. */
+export async function insertChain(
+  tx: Transaction,
+  stationId: string,
+  document: ChainDocument,
+  id = newId(),
+): Promise<void> {
+  await checkSweep(tx, document)
+  const at = now()
+  await tx.insert(chains).values({ id, stationId, revision: 1, createdAt: at })
+  await tx.insert(chainRevisions).values({
+    chainId: id,
+    revision: 1,
+    parent: null,
+    document,
+    summary: 'made',
+    savedAt: at,
+    aside: false,
   })
 }
 

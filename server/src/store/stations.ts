@@ -1,4 +1,5 @@
 import {
+  type ChainDocument,
   type ChainSummary,
   type Gear,
   type GearBody,
@@ -13,6 +14,7 @@ import { chainRevisions, chains, gear, stations } from '../db/schema.ts'
 import { write } from '../db/writes.ts'
 import { missing } from './errors.ts'
 import { listAntennas } from './antennas.ts'
+import { insertChain } from './chains.ts'
 
 const now = (): string => new Date().toISOString()
 
@@ -89,14 +91,18 @@ export async function readStation(db: Database, stationId: string): Promise<Stat
 }
 
 /** What the database has a usual value for may be left out. */
-type NewStation = Omit<StationBody, 'environment' | 'currency' | 'prices'> & Partial<StationBody>
+type NewStation = Omit<StationBody, 'environment' | 'currency' | 'prices'> &
+  Partial<StationBody> & { chain?: ChainDocument | undefined }
 
 export async function createStation(
   db: Database,
-  body: NewStation,
+  { chain, ...body }: NewStation,
   id = newId(),
 ): Promise<Station> {
-  await write(db, (tx) => tx.insert(stations).values({ id, ...body, createdAt: now() }))
+  await write(db, async (tx) => {
+    await tx.insert(stations).values({ id, ...body, createdAt: now() })
+    if (chain) await insertChain(tx, id, chain)
+  })
   return readStation(db, id)
 }
 

@@ -16,6 +16,7 @@ import {
 import { factsOf, type Store } from './cableFacts.ts'
 import type { Edit } from './edits.ts'
 import { kindOf } from './stages/index.ts'
+import { withoutReads } from './swrRead.ts'
 
 type Line = Extract<StageDocument, { kind: 'line' }>
 
@@ -215,7 +216,9 @@ export const takeAlternative =
   (id: string): Edit =>
   (document) => {
     const chosen = alternativesOf(document).find((each) => each.id === id)
-    return chosen ? removeAlternative(id)(applyAlternative(document, chosen).document) : document
+    if (!chosen) return document
+    const next = removeAlternative(id)(applyAlternative(document, chosen).document)
+    return { ...next, load: withoutReads(next.load) }
   }
 
 /** The sweep that an alternative's antenna needs, besides the chain's own. */

@@ -39,8 +39,15 @@ function describeTransmitter({ transmitter: a }: ChainDocument, { transmitter: b
 
 function describeLoad({ load: a }: ChainDocument, { load: b }: ChainDocument): string[] {
   if (same(a, b)) return []
-  if (a.kind === 'swr' && b.kind === 'swr' && a.swr !== b.swr)
-    return [`antenna: SWR ${arrow(formatSwr(a.swr), formatSwr(b.swr))}`]
+  if (a.kind === 'swr' && b.kind === 'swr') {
+    const [from, to] = [a.read ?? a, b.read ?? b]
+    if (from.swr !== to.swr)
+      return [
+        `antenna: SWR${b.read ? ' as read' : ''} ${arrow(formatSwr(from.swr), formatSwr(to.swr))}`,
+      ]
+    if (same(a.read, b.read) && a.name === b.name)
+      return [`antenna: SWR follows, ${arrow(formatSwr(a.swr), formatSwr(b.swr))}`]
+  }
   return [`antenna: ${a.name === b.name ? 'changed' : arrow(a.name, b.name)}`]
 }
 

@@ -53,7 +53,9 @@ export function AntennaPanel({ document, answer, station, channel, actions, onFi
           `${sweep.pointCount} points from ${formatFrequency(sweep.lowHz)} to ${formatFrequency(sweep.highHz)}, at the feed point${sweep.phaseKnown ? '' : '; SWR only, no phase'}`
         }
       />
-      {load.kind !== 'antenna' && <Fields load={load} onChange={set} />}
+      {load.kind !== 'antenna' && (
+        <Fields load={load} onChange={set} stages={document.stages} hz={channel.frequencyHz} />
+      )}
       <LoadLimits
         document={document}
         meanW={answer?.ok ? answer.solution.antennaW * heatShareOf(channel) : null}

@@ -1,4 +1,4 @@
-import { limits, type LoadDocument } from '@saltline/contract'
+import { type ChainDocument, limits, type LoadDocument } from '@saltline/contract'
 import {
   decimals,
   fitOfBand,
@@ -8,29 +8,35 @@ import {
   rangeOfBand,
   REFERENCE_OHM,
   type SwrBand,
-  type SwrReading,
   withReading,
 } from '@saltline/core'
 import { Plus, X } from 'lucide-react'
 import { useId, useRef, useState } from 'react'
+import { feedPointWords, keptSwr, placeRead, placesOfSwr } from '../model/swrRead.ts'
+import { Problem } from '../ui/Problem.tsx'
 import { FrequencyField, SwrField } from '../ui/quantities.tsx'
+import { type LoadFields, SwrPlaceField } from './loadFields.tsx'
 
 type Bands = Extract<LoadDocument, { kind: 'bands' }>
+type Band = Bands['bands'][number]
+type Reading = Band['readings'][number]
+type Way = Pick<ChainDocument, 'stages' | 'load'>
+
+const placeName = (way: Way, place: string): string =>
+  placesOfSwr(way).find(({ value }) => value === place)?.label ?? 'elsewhere'
 
 /**
- * What an SWR meter showed at the antenna, band by band. One reading makes a band of its own; two are joined
+ * What an SWR meter showed, band by band, and where. One reading makes a band of its own; two are joined
  * by a line; three and more are fitted by a resonance where they fit one.
  */
-export function BandsFields({
-  load,
-  onChange,
-}: {
-  load: Bands
-  onChange: (load: LoadDocument) => void
-}) {
-  const setBands = (bands: readonly SwrBand[]) =>
+export function BandsFields({ load, onChange, stages }: LoadFields<'bands'>) {
+  const way = { stages, load }
+  const all = load.bands.flatMap(({ readings }) => readings)
+  const [chosen, choose] = useState<string | null>(null)
+  const place = chosen ?? placeRead(all.at(-1) ?? {})
+  const setBands = (bands: readonly SwrBand<Reading>[]) =>
     onChange({ ...load, bands: bands.map((band) => ({ ...band, readings: [...band.readings] })) })
-  const change = (b: number, readings: readonly SwrReading[]) =>
+  const change = (b: number, readings: readonly Reading[]) =>
     setBands(
       readings.length === 0
         ? load.bands.toSpliced(b, 1)
@@ -38,7 +44,7 @@ export function BandsFields({
     )
   return (
     <fieldset className="space-y-3 rounded border border-rule px-3 pt-1 pb-3">
-      <legend className="px-1 text-sm text-muted">SWR read at the antenna</legend>
+      <legend className="px-1 text-sm text-muted">SWR that was read</legend>
       {load.bands.length === 0 && (
         <p className="text-sm">
           No reading yet. Enter one for every band, or several across a band; outside of them there
@@ -46,27 +52,39 @@ export function BandsFields({
         </p>
       )}
       {load.bands.map((band, b) => (
-        <BandRows key={b} band={band} onChange={(readings) => change(b, readings)} />
+        <BandRows key={b} band={band} way={way} onChange={(readings) => change(b, readings)} />
       ))}
-      <NewReading onAdd={(reading) => setBands(withReading(load.bands, reading))} />
+      <SwrPlaceField way={way} value={place} onChange={choose} />
+      <NewReading
+        keep={(swr, hz) => keptSwr(way, swr, place, hz)}
+        onAdd={(reading) => setBands(withReading(load.bands, reading))}
+      />
     </fieldset>
   )
 }
 
 function BandRows({
   band,
+  way,
   onChange,
 }: {
-  band: SwrBand
-  onChange: (readings: SwrReading[]) => void
+  band: Band
+  way: Way
+  onChange: (readings: Reading[]) => void
 }) {
   const { readings } = band
-  const set = (i: number, part: Partial<SwrReading>) =>
-    onChange(readings.toSpliced(i, 1, { ...readings[i]!, ...part }))
+  const [problem, setProblem] = useState<string | null>(null)
+  const set = (i: number, { swr, frequencyHz }: { swr?: number; frequencyHz?: number }) => {
+    const old = readings[i]!
+    const hz = frequencyHz ?? old.frequencyHz
+    const kept = keptSwr(way, swr ?? old.read?.swr ?? old.swr, placeRead(old), hz)
+    setProblem('problem' in kept ? kept.problem : null)
+    if (!('problem' in kept)) onChange(readings.with(i, { frequencyHz: hz, ...kept }))
+  }
   return (
     <div className="border-b border-rule pb-2">
       <div className="space-y-1.5">
-        {readings.map(({ frequencyHz, swr }, i) => (
+        {readings.map(({ frequencyHz, swr, read }, i) => (
           <div key={i} className="grid grid-cols-[1.3fr_1fr_auto] items-start gap-2">
             <FrequencyField
               label={`Frequency, reading ${i + 1}`}
@@ -77,7 +95,7 @@ function BandRows({
             <SwrField
               label={`SWR on ${formatFrequency(frequencyHz)}`}
               bare
-              value={swr}
+              value={read?.swr ?? swr}
               onChange={(value) => set(i, { swr: value })}
             />
             <button
@@ -88,9 +106,16 @@ function BandRows({
             >
               <X size={15} aria-hidden />
             </button>
+            {read && (
+              <p className="col-span-3 text-xs text-muted">
+                Read {placeName(way, placeRead({ read }))}.{' '}
+                {feedPointWords(way, { read }, frequencyHz)}
+              </p>
+            )}
           </div>
         ))}
       </div>
+      <Problem text={problem} />
       <p className="mt-1 text-xs text-muted">{bandText(band)}</p>
     </div>
   )
@@ -119,7 +144,13 @@ function bandText(band: SwrBand): string {
 }
 
 /** One more reading: both figures, then Enter. */
-function NewReading({ onAdd }: { onAdd: (reading: SwrReading) => void }) {
+function NewReading({
+  keep,
+  onAdd,
+}: {
+  keep: (swr: number, hz: number) => ReturnType<typeof keptSwr>
+  onAdd: (reading: Reading) => void
+}) {
   const id = useId()
   const first = useRef<HTMLInputElement>(null)
   const [text, setText] = useState({ frequency: '', swr: '' })
@@ -137,7 +168,9 @@ function NewReading({ onAdd }: { onAdd: (reading: SwrReading) => void }) {
     })
     if (!frequency.ok) return setProblem(frequency.message)
     if (!swr.ok) return setProblem(swr.message)
-    onAdd({ frequencyHz: frequency.value, swr: swr.value })
+    const kept = keep(swr.value, frequency.value)
+    if ('problem' in kept) return setProblem(kept.problem)
+    onAdd({ frequencyHz: frequency.value, ...kept })
     setText({ frequency: '', swr: '' })
     setProblem(null)
     first.current?.focus()

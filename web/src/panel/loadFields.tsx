@@ -1,5 +1,9 @@
-import type { LoadDocument } from '@saltline/contract'
-import { decimals } from '@saltline/core'
+import type { ChainDocument, LoadDocument } from '@saltline/contract'
+import { decimals, formatFrequency } from '@saltline/core'
+import { useState } from 'react'
+import { feedPointWords, keptSwr, placeRead, placesOfSwr } from '../model/swrRead.ts'
+import { ChoiceField } from '../ui/ChoiceField.tsx'
+import { Problem } from '../ui/Problem.tsx'
 import { FrequencyField, OhmField, PlainField, span, SwrField } from '../ui/quantities.tsx'
 
 type Of<K extends LoadDocument['kind']> = Extract<LoadDocument, { kind: K }>
@@ -7,6 +11,9 @@ type Of<K extends LoadDocument['kind']> = Extract<LoadDocument, { kind: K }>
 export interface LoadFields<K extends LoadDocument['kind']> {
   load: Of<K>
   onChange: (load: LoadDocument) => void
+  /** What an SWR may have been read in front of, and on which frequency it is. */
+  stages: ChainDocument['stages']
+  hz: number
 }
 
 /** One impedance, the same on every frequency. */
@@ -26,14 +33,60 @@ export const FixedFields = ({ load, onChange }: LoadFields<'fixed'>) => (
   </div>
 )
 
-export const SwrFields = ({ load, onChange }: LoadFields<'swr'>) => (
-  <SwrField
-    label="SWR at the antenna"
-    value={load.swr}
-    onChange={(swr) => onChange({ ...load, swr })}
-    hint="The phase is not known, so figures that depend on it are given as ranges."
-  />
-)
+/** One SWR, and where it was read. */
+export function SwrFields({ load, onChange, stages, hz }: LoadFields<'swr'>) {
+  const [problem, setProblem] = useState<string | null>(null)
+  const way = { stages, load }
+  const place = placeRead(load)
+  const keep = (swr: number, at: string) => {
+    const kept = keptSwr(way, swr, at, hz)
+    setProblem('problem' in kept ? kept.problem : null)
+    if ('problem' in kept) return
+    onChange({
+      kind: 'swr',
+      name: load.name,
+      swr: kept.swr,
+      ...(kept.read && { read: { ...kept.read, frequencyHz: hz } }),
+    })
+  }
+  const typed = load.read?.swr ?? load.swr
+  return (
+    <div className="space-y-2">
+      <div className="grid grid-cols-2 gap-2">
+        <SwrField label="SWR as read" value={typed} onChange={(swr) => keep(swr, place)} />
+        <SwrPlaceField way={way} value={place} onChange={(at) => keep(typed, at)} />
+      </div>
+      <p className="text-xs text-muted">
+        {load.read &&
+          `Read on ${formatFrequency(load.read.frequencyHz)}. ${feedPointWords(way, load, load.read.frequencyHz)} `}
+        The phase is not known, so figures that depend on it are given as ranges.
+      </p>
+      <Problem text={problem} />
+    </div>
+  )
+}
+
+/** Where an SWR was read: at the radio, in front of a part, or at the antenna. */
+export const SwrPlaceField = ({
+  way,
+  value,
+  onChange,
+}: {
+  way: Pick<ChainDocument, 'stages' | 'load'>
+  value: string
+  onChange: (place: string) => void
+}) => {
+  const places = placesOfSwr(way)
+  const gone = { value, label: 'in front of a part that is gone' }
+  return (
+    <ChoiceField
+      label="Where it was read"
+      value={value}
+      options={places.some((place) => place.value === value) ? places : [...places, gone]}
+      onChange={onChange}
+    />
+  )
+}
 
 /** A resonance that is known as such: where it is, its resistance there, and how sharp it is. */
 export function ResonatorFields({ load, onChange }: LoadFields<'resonator'>) {

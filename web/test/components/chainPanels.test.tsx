@@ -63,7 +63,7 @@ describe('an antenna', () => {
   test.each<[number, string, string, object]>([
     [0, 'Resistance', '36', { rOhm: 36 }],
     [0, 'Reactance', '-20', { xOhm: -20 }],
-    [1, 'SWR at the antenna', '3:1', { swr: 3 }],
+    [1, 'SWR as read', '3:1', { swr: 3 }],
     [2, 'Resonant on', '4.2', { resonanceHz: 4.2e6 }],
     [2, 'Resistance there', '60', { rOhm: 60 }],
     [2, 'Q', '15', { q: 15 }],

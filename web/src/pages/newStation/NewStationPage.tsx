@@ -1,7 +1,9 @@
+import { type ChainDocument, limits } from '@saltline/contract'
+import { modeTable } from '@saltline/core'
 import { errorText } from '../../platform/errorText.ts'
 import { Plus, X } from 'lucide-react'
 import { useMemo, useState } from 'react'
-import { useNavigate } from 'react-router'
+import { useNavigate, useParams, useSearchParams } from 'react-router'
 import { createChain, createStation } from '../../platform/api/queries.ts'
 import { Page } from '../../shell/Page.tsx'
 import { answerChannel, chainOfDocument } from '../../model/answers.ts'
@@ -14,10 +16,14 @@ import { Spine } from '../../spine/Spine.tsx'
 import { stillSpine } from '../../spine/stillSpine.ts'
 import { DeletedStations } from '../../shell/DeletedStations.tsx'
 import { StationFromFile } from './StationFromFile.tsx'
-import { chainOfDraft, firstDraft, type StationDraft } from '../../model/stationDraft.ts'
+import { chainOfDraft, retuned, type StationDraft, whyNotDraft } from '../../model/stationDraft.ts'
+import { AT_ANTENNA, AT_RADIO, feedPointWords } from '../../model/swrRead.ts'
+import { useDraft } from './useDraft.ts'
 import { Problem } from '../../ui/Problem.tsx'
 
 interface StepProps {
+  /** Where the chain goes; a station of its own without one. */
+  stationId: string | undefined
   draft: StationDraft
   set: (change: Partial<StationDraft>) => void
 }
@@ -27,7 +33,7 @@ const steps: readonly {
   hint: string
   Fields: (props: StepProps) => React.ReactNode
 }[] = [
-  { title: 'The station', hint: 'A name to know it by.', Fields: StationStep },
+  { title: 'The name', hint: 'A name to know it by.', Fields: NameStep },
   {
     title: 'The transmitter',
     hint: 'What leaves the radio, and what it does when the match is poor.',
@@ -46,13 +52,22 @@ const steps: readonly {
   { title: 'The channels', hint: 'The frequencies you use.', Fields: ChannelStep },
 ]
 
-/** A new station in the order of the job; it can stop at any step with a chain that solves. */
+/** The step that the SWR is asked for in. */
+const ANTENNA = steps.findIndex(({ Fields }) => Fields === AntennaStep)
+
+/**
+ * A new station with its first chain, or a new chain of a station that is there, in the order of the job; it can stop at
+ * any step with a chain that solves.
+ */
 export function NewStationPage() {
-  const [draft, setDraft] = useState(firstDraft)
-  const [step, setStep] = useState(0)
+  const { stationId } = useParams()
+  const { draft, set, forget } = useDraft(stationId)
+  const [search, setSearch] = useSearchParams()
+  const asked = Number(search.get('step') ?? 1) - 1
+  const step = Number.isInteger(asked) && asked in steps ? asked : 0
+  const setStep = (next: number) => setSearch({ step: String(next + 1) })
   const [problem, setProblem] = useState<string | null>(null)
   const navigate = useNavigate()
-  const set = (change: Partial<StationDraft>) => setDraft({ ...draft, ...change })
   const document = useMemo(() => chainOfDraft(draft), [draft])
   const channel = document.channels[0]!
   const answer = useMemo(
@@ -60,10 +75,17 @@ export function NewStationPage() {
     [document, channel],
   )
   const finish = async () => {
+    const wrong = whyNotDraft(draft)
+    if (wrong) {
+      setStep(ANTENNA)
+      return setProblem(wrong)
+    }
     try {
-      const station = await createStation({ name: draft.name })
-      const chain = await createChain(station.id, document)
-      await navigate(chainAddress(station.id, chain.id))
+      const [station, chain] = stationId
+        ? [stationId, (await createChain(stationId, document)).id]
+        : await newStation(draft.name, document)
+      forget()
+      await navigate(chainAddress(station, chain))
     } catch (error) {
       setProblem(errorText(error))
     }
@@ -71,7 +93,7 @@ export function NewStationPage() {
   const { title, hint, Fields } = steps[step]!
   const last = step === steps.length - 1
   return (
-    <Page title="New station">
+    <Page title={stationId ? 'New chain' : 'New station'} {...(stationId && { stationId })}>
       <div className="mx-auto max-w-5xl px-5 py-5">
         <ol className="mb-4 flex flex-wrap gap-x-5 gap-y-1 text-sm" aria-label="Steps">
           {steps.map((each, i) => (
@@ -97,7 +119,15 @@ export function NewStationPage() {
           >
             <h2 className="text-lg font-bold">{title}</h2>
             <p className="mb-3 text-muted">{hint}</p>
-            <Fields key={step} draft={draft} set={set} />
+            <Fields
+              key={step}
+              stationId={stationId}
+              draft={draft}
+              set={(change) => {
+                setProblem(null)
+                set(change)
+              }}
+            />
             <div className="mt-4 flex flex-wrap gap-2">
               <button type="submit" className="button button-main">
                 {last ? 'Finish' : 'Next'}
@@ -110,10 +140,12 @@ export function NewStationPage() {
             </div>
             <Problem text={problem} />
           </form>
-          <div>
-            <StationFromFile />
-            <DeletedStations />
-          </div>
+          {!stationId && (
+            <div>
+              <StationFromFile />
+              <DeletedStations />
+            </div>
+          )}
         </div>
       </div>
       <div inert>
@@ -130,13 +162,36 @@ export function NewStationPage() {
   )
 }
 
+/** A mode of one's own needs figures of its own: it is chosen in the channel's panel. */
+const MODES = modeTable
+  .filter(({ id }) => id !== 'own')
+  .map(({ id, name }) => ({ value: id, label: name }))
+
 const Two = ({ children }: { children: React.ReactNode }) => (
   <div className="grid gap-3 sm:grid-cols-2">{children}</div>
 )
 
-function StationStep({ draft, set }: StepProps) {
+async function newStation(name: string, document: ChainDocument): Promise<[string, string]> {
+  const { id, chains } = await createStation({ name, chain: document })
+  return [id, chains[0]!.id]
+}
+
+function NameStep({ stationId, draft, set }: StepProps) {
   return (
-    <TextField label="Name of the station" value={draft.name} onChange={(name) => set({ name })} />
+    <Two>
+      {!stationId && (
+        <TextField
+          label="Name of the station"
+          value={draft.name}
+          onChange={(name) => set({ name })}
+        />
+      )}
+      <TextField
+        label="Name of the chain"
+        value={draft.chain}
+        onChange={(chain) => set({ chain })}
+      />
+    </Two>
   )
 }
 
@@ -157,11 +212,19 @@ function TransmitterStep({ draft, set }: StepProps) {
         label="Into a poor match it"
         value={draft.foldback}
         options={[
-          { value: 'solid-state', label: 'folds back, as solid-state sets do' },
+          { value: 'typical', label: 'folds back; where is not known: typical' },
+          { value: 'from', label: 'folds back from an SWR that is known' },
           { value: 'none', label: 'keeps its power' },
         ]}
         onChange={(foldback) => set({ foldback })}
       />
+      {draft.foldback === 'from' && (
+        <SwrField
+          label="Full power up to SWR"
+          value={draft.fullPowerToSwr}
+          onChange={(fullPowerToSwr) => set({ fullPowerToSwr })}
+        />
+      )}
       <ChoiceField
         label="Its output is"
         value={draft.peaked ? 'peaked' : 'levelled'}
@@ -176,7 +239,7 @@ function TransmitterStep({ draft, set }: StepProps) {
 }
 
 function CableStep({ draft, set }: StepProps) {
-  const [first = 7.1e6] = draft.frequenciesHz
+  const first = draft.channels[0]!.frequencyHz
   return (
     <div className="space-y-3">
       <Two>
@@ -217,31 +280,71 @@ function CableStep({ draft, set }: StepProps) {
 }
 
 function AntennaStep({ draft, set }: StepProps) {
+  const { load, stages } = chainOfDraft(draft)
+  const words =
+    load.kind === 'swr' && feedPointWords({ stages, load }, load, draft.channels[0]!.frequencyHz)
   return (
-    <Two>
+    <div className="space-y-3">
       <TextField label="Antenna" value={draft.antenna} onChange={(antenna) => set({ antenna })} />
-      <SwrField label="SWR at the antenna" value={draft.swr} onChange={(swr) => set({ swr })} />
-    </Two>
+      <Two>
+        <SwrField label="SWR as read" value={draft.swr} onChange={(swr) => set({ swr })} />
+        <ChoiceField
+          label="Where it was read"
+          value={draft.swrAt}
+          options={[
+            { value: AT_RADIO, label: 'at the radio' },
+            { value: AT_ANTENNA, label: 'at the antenna' },
+          ]}
+          onChange={(swrAt) => set({ swrAt })}
+        />
+      </Two>
+      <Two>
+        <ChannelFrequency draft={draft} set={set} index={0} label="Read on" />
+      </Two>
+      <p className="text-sm text-muted">
+        {words ||
+          'Loss in the cable hides the antenna: what a meter at the radio shows is better than what is there.'}
+      </p>
+      <Problem text={whyNotDraft(draft)} />
+    </div>
+  )
+}
+
+function ChannelFrequency({
+  draft,
+  set,
+  index,
+  label,
+}: Pick<StepProps, 'draft' | 'set'> & { index: number; label: string }) {
+  const { channels } = draft
+  return (
+    <FrequencyField
+      label={label}
+      value={channels[index]!.frequencyHz}
+      onChange={(hz) => set({ channels: channels.with(index, retuned(channels[index]!, hz)) })}
+    />
   )
 }
 
 function ChannelStep({ draft, set }: StepProps) {
-  const { frequenciesHz } = draft
+  const { channels } = draft
   return (
-    <div className="max-w-60 space-y-2">
-      {frequenciesHz.map((hz, i) => (
-        <div key={i} className="grid grid-cols-[1fr_auto] items-end gap-2">
-          <FrequencyField
-            label={`Channel ${i + 1}`}
-            value={hz}
-            onChange={(value) => set({ frequenciesHz: frequenciesHz.with(i, value) })}
+    <div className="space-y-2">
+      {channels.map((channel, i) => (
+        <div key={i} className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
+          <ChannelFrequency draft={draft} set={set} index={i} label={`Channel ${i + 1}`} />
+          <ChoiceField
+            label={`Mode of channel ${i + 1}`}
+            value={channel.mode}
+            options={MODES}
+            onChange={(mode) => set({ channels: channels.with(i, { ...channel, mode }) })}
           />
           <button
             type="button"
             className="quiet mb-0.5"
-            disabled={frequenciesHz.length === 1}
+            disabled={channels.length === 1}
             aria-label={`Remove channel ${i + 1}`}
-            onClick={() => set({ frequenciesHz: frequenciesHz.toSpliced(i, 1) })}
+            onClick={() => set({ channels: channels.toSpliced(i, 1) })}
           >
             <X size={15} aria-hidden />
           </button>
@@ -250,8 +353,18 @@ function ChannelStep({ draft, set }: StepProps) {
       <button
         type="button"
         className="quiet -ml-2"
-        disabled={frequenciesHz.length >= 40}
-        onClick={() => set({ frequenciesHz: [...frequenciesHz, frequenciesHz.at(-1)! * 2] })}
+        disabled={channels.length >= 40}
+        onClick={() =>
+          set({
+            channels: [
+              ...channels,
+              retuned(
+                channels.at(-1)!,
+                Math.min(limits.frequencyHz[1], channels.at(-1)!.frequencyHz * 2),
+              ),
+            ],
+          })
+        }
       >
         <Plus size={15} aria-hidden /> Add a channel
       </button>

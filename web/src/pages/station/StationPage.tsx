@@ -2,13 +2,10 @@ import type { Alert, Station } from '@saltline/contract'
 import { standingOf } from '@saltline/core'
 import { useQueries, useQuery } from '@tanstack/react-query'
 import { Plus } from 'lucide-react'
-import { useNavigate, useParams } from 'react-router'
+import { Link, useParams } from 'react-router'
 import { hasDraft } from '../../editor/drafts.ts'
-import { chainAddress } from '../../editor/useChainAddress.ts'
-import { chainOfDraft, firstDraft } from '../../model/stationDraft.ts'
-import { act } from '../../platform/act.ts'
 import { alertsQuery, lastRoundsQuery } from '../../platform/api/logQueries.ts'
-import { createChain, stationQuery } from '../../platform/api/queries.ts'
+import { stationQuery } from '../../platform/api/queries.ts'
 import { runsQuery } from '../../platform/api/runQueries.ts'
 import { Page } from '../../shell/Page.tsx'
 import { Trouble } from '../../shell/Trouble.tsx'
@@ -36,12 +33,6 @@ function Board({ station }: { station: Station }) {
   const { data: sessions = [], isPending: noSessions } = useQuery(lastRoundsQuery(station.id))
   const runs = useQueries({ queries: station.chains.map(({ id }) => runsQuery(id)) })
   const board = useBoard(station)
-  const navigate = useNavigate()
-  const begin = () =>
-    act(async () => {
-      const chain = await createChain(station.id, chainOfDraft(firstDraft))
-      await navigate(chainAddress(station.id, chain.id))
-    })
   // Nothing is said of a chain before it is known, and nothing moves when it is.
   if (noAlerts || noSessions || runs.some(({ isPending }) => isPending) || !board.every(isThere))
     return null
@@ -71,9 +62,9 @@ function Board({ station }: { station: Station }) {
             />
           ))}
         </div>
-        <button type="button" className="button mt-3" onClick={() => void begin()}>
+        <Link className="button mt-3" to={`/station/${station.id}/new-chain`}>
           <Plus size={14} aria-hidden /> New chain
-        </button>
+        </Link>
       </section>
       <div className="grid gap-x-8 gap-y-6 md:grid-cols-2">
         <Files station={station} />

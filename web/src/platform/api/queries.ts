@@ -102,7 +102,10 @@ export async function restoreChain(chainId: string) {
   return chain
 }
 
-export async function createStation(body: Partial<StationBody> & { name: string }) {
+/** A station, and the chain that it begins with: both or neither. */
+export async function createStation(
+  body: Partial<StationBody> & { name: string; chain?: ChainDocument },
+) {
   const station = await call('POST /stations', { body })
   await afterListsChange()
   return station
