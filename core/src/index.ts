@@ -46,6 +46,7 @@ export { foldbackAt } from './source/transmitter.ts'
 // Cables and parts
 export { type AttenuationFit, fitAttenuation, type FitPoint } from './cables/attenuationFit.ts'
 export { type CableClass, cableClasses } from './cables/cableClass.ts'
+export { findsCable, tradeSizeOf } from './cables/search.ts'
 export { type CableConstruction, cableFromConstruction } from './cables/construction.ts'
 export { type CableClues, identifyCable } from './cables/identify.ts'
 export {

@@ -356,6 +356,13 @@ describe('exercises', () => {
       const good = pass({ input: 95, coil: 20, output: 95 })
       expect(good.checks.filter(({ ok }) => !ok)).toEqual([])
       expect(good.play.troubles).toEqual([])
+      // Unkeyed, and turned down again: what was reached with the key down stays reached.
+      const after: Action[] = [
+        { at: 6, do: 'key', down: false },
+        { at: 8, do: 'set', control: 'power', value: 5 },
+      ]
+      const ended = after.reduce((play, action) => act(simulation, play, action), good.play)
+      expect(bench.judge(ended, {}, 9).filter(({ ok }) => !ok)).toEqual([])
       expect(scoreExercise(one, good.checks, good.play, 5).total).toBeGreaterThan(95)
       const bad = pass({ input: 8, coil: 70, output: 8 })
       if (bad.play.troubles.length > 0) {

@@ -30,6 +30,9 @@ const TO_ONE = /^(.*\d)\s*(?::|to)\s*1(?:[.,]0+)?$/i
 const tidy = (text: string): string =>
   text.trim().replace(/^[−–]/, '-').replace(/[’′‘]/g, "'").replace(/[”″“]/g, '"')
 
+/** SWR is spelt out: an S. */
+const one = (noun: string): string => `${/^([aeio]|SWR)/.test(noun) ? 'an' : 'a'} ${noun}`
+
 /**
  * Reads a typed quantity into the dimension's own unit: m, Hz, W, dB, Ω, V, A, H, F, s, °C or 1. The
  * result is finite.
@@ -46,8 +49,8 @@ export function parseQuantity(
   const { noun, example } = dimensions[dimension]
   const fail = (message: string): ParsedQuantity => ({ ok: false, message })
   const clean = tidy(text)
-  if (clean === '') return fail(`Type a ${noun}, such as ${example}.`)
-  if (clean.length > 80) return fail(`This is too long for a ${noun}. Try ${example}.`)
+  if (clean === '') return fail(`Type ${one(noun)}, such as ${example}.`)
+  if (clean.length > 80) return fail(`This is too long for ${one(noun)}. Try ${example}.`)
   const show =
     bounds.show ??
     ((value: number) => `${fieldText(value)}\u00a0${dimensions[dimension].own}`.trim())
@@ -58,7 +61,7 @@ export function parseQuantity(
         ? `The ${noun} must be ${show(bounds.max)} or less.`
         : null
   const judge = (value: number): ParsedQuantity => {
-    if (!Number.isFinite(value)) return fail(`“${text.trim()}” is too large for a ${noun}.`)
+    if (!Number.isFinite(value)) return fail(`“${text.trim()}” is too large for ${one(noun)}.`)
     const wrong = outside(value)
     return wrong === null ? { ok: true, value } : fail(wrong)
   }
@@ -70,7 +73,7 @@ export function parseQuantity(
   const toOne = dimension === 'swr' ? TO_ONE.exec(clean) : null
   const match = SHAPE.exec(toOne ? toOne[1]! : clean)
   const reading = match && readNumber(match[1]!.trim())
-  if (!match || !reading) return fail(`“${text.trim()}” is not a ${noun}. Try ${example}.`)
+  if (!match || !reading) return fail(`“${text.trim()}” is not ${one(noun)}. Try ${example}.`)
   const spelling = (match[2] ?? defaultUnit).trim()
   const sameAsField = spelling.toLowerCase() === defaultUnit.trim().toLowerCase()
   const conversion =

@@ -9,7 +9,7 @@ import {
 } from '@saltline/contract'
 import { cableClasses } from '@saltline/core'
 import { copyOfClass } from './stages/line.ts'
-import { AT_ANTENNA, AT_RADIO, keptSwr } from './swrRead.ts'
+import { type AT_ANTENNA, AT_RADIO, keptSwr } from './swrRead.ts'
 
 export interface StationDraft {
   name: string
@@ -52,7 +52,7 @@ export const firstDraft: StationDraft = {
 }
 
 /** The mode that a channel most likely has: aircraft talk in AM, and above them FM is usual. */
-export const usualMode = (hz: number): Mode =>
+const usualMode = (hz: number): Mode =>
   hz < 118e6 ? 'voice-plain' : hz < 137e6 ? 'AM' : 'FM'
 
 /** A channel on another frequency; its mode goes along where nobody chose one. */

@@ -1,5 +1,5 @@
 import type { Station } from '@saltline/contract'
-import { type Chain, decimals, formatDb, type OperatingPoint } from '@saltline/core'
+import { type Chain, decimals, findsCable, formatDb, type OperatingPoint } from '@saltline/core'
 import { Search } from 'lucide-react'
 import { useMemo, useState } from 'react'
 import { useTask } from '../compute/useTask.ts'
@@ -82,7 +82,9 @@ export function CablesForRun({
     .reduce<Row | null>((best, row) => (best && best.outerMm! <= row.outerMm! ? best : row), null)
   const now = rows.find(({ id }) => id === currentId)
   const shown = rows
-    .filter((row) => matches(row, query))
+    .filter(({ name, cable, sheet }) =>
+      findsCable({ name, z0Ohm: cable.z0Ohm, sheet: sheet ?? undefined }, query),
+    )
     .toSorted((a, b) => compare(sortBy[sort](a), sortBy[sort](b)))
   const heading = (key: Key, label: string, title: string, narrow = '') => (
     <th
@@ -196,23 +198,6 @@ function againstNow({ id, lossDb }: Row, now: Row | undefined): string {
   const db = now.lossDb - lossDb
   const heard = heardWords(Math.abs(db))
   return `${db < 0 ? '−' : '+'}${formatDb(Math.abs(db))}${heard === 'not heard' || Math.abs(db) < 0.05 ? ', not heard' : ''}`
-}
-
-/** Every word typed is somewhere in name, construction or marking. */
-function matches({ name, cable, sheet }: Row, query: string): boolean {
-  const hay = [
-    name,
-    `${cable.z0Ohm} Ω`,
-    sheet?.dielectric,
-    sheet?.shield,
-    ...(sheet?.jacketMarkings ?? []),
-  ]
-    .join(' ')
-    .toLowerCase()
-  return query
-    .toLowerCase()
-    .split(/\s+/)
-    .every((word) => hay.includes(word))
 }
 
 function compare(a: number | string, b: number | string): number {

@@ -14,7 +14,7 @@ export function Header({
 }) {
   return (
     <header className="flex min-h-[45px] flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule bg-paper px-4 py-1 max-sm:px-2">
-      <Link to="/" className="flex items-center gap-2.5 font-bold" title="To the board">
+      <Link to="/" className="flex shrink-0 items-center gap-2.5 font-bold" title="To the board">
         <Mark />
         <span className="text-base max-sm:sr-only">Salt Line</span>
       </Link>
@@ -37,7 +37,7 @@ export function Header({
         </nav>
         <WaitingBadge />
       </div>
-      <div className="flex items-center">{tools}</div>
+      <div className="flex shrink-0 items-center">{tools}</div>
     </header>
   )
 }

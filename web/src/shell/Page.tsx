@@ -47,6 +47,8 @@ export function Page({
       {sheet === 'find' && (
         <Suspense>
           <Palette
+            stationId={stationId ?? stations[0]?.id}
+            go={(to) => void navigate(to)}
             onClose={() => setSheet(null)}
             commands={[
               ...stations.flatMap((station) =>

@@ -1,23 +1,23 @@
 import { Command } from 'cmdk'
 import { Dialog } from 'radix-ui'
+import { useMemo } from 'react'
 import { useFocusBack } from '../ui/useFocusBack.ts'
-
-export interface PaletteItem {
-  id: string
-  group: string
-  label: string
-  hint?: string
-  run: () => void
-}
+import { knownThings } from './known.ts'
+import type { PaletteItem } from './paletteItem.ts'
 
 /** Find and do anything, by typing a few letters of it. */
 export default function Palette({
   onClose,
-  commands,
+  commands: own,
+  stationId,
+  go,
 }: {
   onClose: () => void
   commands: readonly PaletteItem[]
+  stationId: string | undefined
+  go: (to: string) => void
 }) {
+  const commands = useMemo(() => [...own, ...knownThings(stationId, go)], [own, stationId, go])
   const focusBack = useFocusBack()
   const groups = [...new Set(commands.map(({ group }) => group))]
   return (
@@ -50,7 +50,7 @@ export default function Palette({
                     .map((item) => (
                       <Command.Item
                         key={item.id}
-                        value={`${item.label} ${item.id}`}
+                        value={`${item.label} ${item.hint ?? ''} ${item.words ?? ''} ${item.id}`}
                         className="menu-item !px-4"
                         onSelect={() => {
                           onClose()

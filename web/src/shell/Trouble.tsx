@@ -5,6 +5,7 @@ import { Header } from './Header.tsx'
 export function Trouble({ error }: { error: Error }) {
   return (
     <>
+      <title>This page cannot be shown · Salt Line</title>
       <Header />
       <main className="mx-auto max-w-xl px-5 py-16">
         <h1 className="mb-2 text-xl font-bold">This page cannot be shown</h1>

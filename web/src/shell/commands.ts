@@ -2,9 +2,10 @@ import type { Lens, LensId } from '../editor/lens.ts'
 import type { ChainDocument, Station } from '@saltline/contract'
 import { formatFrequency } from '@saltline/core'
 import { setPreferences } from '../platform/preferences.ts'
+import { placesOf } from '../model/places.ts'
 import { type StageChoice, stageChoices } from '../model/stages/index.ts'
 import { glossary } from './glossary.ts'
-import type { PaletteItem } from './Palette.tsx'
+import type { PaletteItem } from './paletteItem.ts'
 import type { Selection } from '../model/selection.ts'
 
 type Name = 'undo' | 'redo' | 'table' | 'zoom' | 'history' | 'rename' | 'copy' | 'remove' | 'help'
@@ -59,6 +60,14 @@ export function chainCommands({
         stage.name,
         () => select({ kind: 'stage', id: stage.id }),
         stage.kind === 'pad' ? stage.part : stage.kind === 'line' ? 'cable' : stage.kind,
+      ),
+    ),
+    ...placesOf(document).map(({ plane, before, name }) =>
+      onChain(
+        `plane-${before}`,
+        `${name[0]!.toUpperCase()}${name.slice(1)}: power and SWR`,
+        () => select({ kind: 'plane', index: plane }),
+        'place',
       ),
     ),
     onChain('antenna', document.load.name, () => select({ kind: 'antenna' }), 'antenna'),

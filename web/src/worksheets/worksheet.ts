@@ -47,7 +47,8 @@ export interface SheetResult {
     doubt: number
   }
   /** A drawing under the result. */
-  chart?: { mhz: readonly number[]; values: readonly number[]; name: string }
+  /** One curve; what it is over has its unit. */
+  chart?: { x: readonly number[]; unit: 'MHz' | 'W'; values: readonly number[]; name: string }
 }
 
 export interface FieldsProps<I> {
@@ -58,9 +59,6 @@ export interface FieldsProps<I> {
 }
 
 export interface Worksheet<I extends object = never> {
-  title: string
-  /** What for, in half a line. */
-  purpose: string
   initial: I
   setup: (inputs: I) => readonly SetupRow[]
   steps: readonly string[]

@@ -73,6 +73,9 @@ const peakOf = (solution: ReturnType<typeof solveKnobs>): number =>
     ),
   )
 
+const MARKS = ['full', 'swr', 'keyed', 'holds', 'cool'] as const
+type Mark = (typeof MARKS)[number]
+
 export const handTuner: Exercise = {
   id: 't-network',
   title: 'A T network by hand',
@@ -94,9 +97,38 @@ export const handTuner: Exercise = {
       const best = setTuner(tuner, complex(load.rOhm, load.xOhm), hz, 50)
       if (best.matched && best.lossDb < 0.3) break
     }
+    /** What is right of a setting. */
+    const marksOf = (settings: Settings, keyed: boolean): Record<Mark, boolean> => {
+      const solution = solveKnobs(load, hz, settings)
+      const full = settings['power'] === 100
+      return {
+        full,
+        swr: solution.planes[0]!.swr <= GOOD_SWR,
+        keyed: full && keyed,
+        holds: full && peakOf(solution) <= HOLDS_V,
+        cool: solution.stages[0]!.lossDb <= MOST_LOSS_DB,
+      }
+    }
+    const countOf = (marks: Record<Mark, boolean>) => Object.values(marks).filter(Boolean).length
+    /** The best that was reached with the key down: it stays when the key goes up, as it must. */
+    const bestOf = (memory: Settings): Record<Mark, boolean> | null =>
+      memory['full'] === undefined
+        ? null
+        : (Object.fromEntries(MARKS.map((mark) => [mark, memory[mark] === 'yes'])) as Record<
+            Mark,
+            boolean
+          >)
     return {
       simulation: {
         keyed: true,
+        advance(memory, settings) {
+          if (settings['keyed'] !== 'yes') return memory
+          const marks = marksOf(settings, true)
+          const best = bestOf(memory)
+          if (best && countOf(best) >= countOf(marks)) return memory
+          const kept = MARKS.map((mark) => [mark, marks[mark] ? 'yes' : 'no'] as const)
+          return { ...memory, ...Object.fromEntries(kept) }
+        },
         start: { power: 5, input: 50, coil: 50, output: 50, range: 10 },
         controls: () => [
           { id: 'power', label: 'Set power', kind: 'choice', options: choices(POWERS, 'W') },
@@ -129,17 +161,15 @@ export const handTuner: Exercise = {
         ['Coil', '0.2 to 18 µH'],
       ],
       judge(play) {
-        const solution = solveKnobs(load, hz, play.settings)
-        const full = play.settings['power'] === 100
+        const now = marksOf(play.settings, play.keyedAt !== null)
+        const best = bestOf(play.memory)
+        const marks = best && countOf(best) > countOf(now) ? best : now
         return [
-          { what: '100 W set', ok: full },
-          { what: `SWR ${formatSwr(GOOD_SWR)} or better`, ok: solution.planes[0]!.swr <= GOOD_SWR },
-          { what: 'keyed at 100 W', ok: full && play.keyedAt !== null },
-          { what: 'capacitors hold the voltage', ok: full && peakOf(solution) <= HOLDS_V },
-          {
-            what: `no more than ${formatDb(MOST_LOSS_DB)} of heat in the tuner`,
-            ok: solution.stages[0]!.lossDb <= MOST_LOSS_DB,
-          },
+          { what: '100 W set', ok: marks.full },
+          { what: `SWR ${formatSwr(GOOD_SWR)} or better`, ok: marks.swr },
+          { what: 'keyed at 100 W', ok: marks.keyed },
+          { what: 'capacitors hold the voltage', ok: marks.holds },
+          { what: `no more than ${formatDb(MOST_LOSS_DB)} of heat in the tuner`, ok: marks.cool },
         ]
       },
       truth(play) {

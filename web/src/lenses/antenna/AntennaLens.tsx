@@ -158,7 +158,8 @@ function Verdict({
           <dd className="font-bold">{spansText(view.seemsUsable)}</dd>
         </div>
       </dl>
-      {gained > 1000 && (
+      {/* What would be written as nothing is not said. */}
+      {gained >= 5000 && (
         <p className="text-sm text-muted">
           At the radio {decimals(gained / 1e6, 2)} MHz more look usable than are at the antenna.
         </p>

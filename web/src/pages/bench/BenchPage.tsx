@@ -27,7 +27,7 @@ export function BenchPage() {
   if (!sheet)
     return <Trouble error={new Error(`There is no worksheet “${asked}”: see the address.`)} />
   return (
-    <Page title="Bench" stationId={stationId}>
+    <Page title={`${sheet.title}, Bench`} stationId={stationId}>
       {station && kept && <Laboratory station={station} kept={kept} sheet={sheet} />}
     </Page>
   )

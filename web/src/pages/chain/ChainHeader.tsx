@@ -57,7 +57,7 @@ function Steps({ editor, commands }: Pick<Props, 'editor' | 'commands'>) {
     <>
       <button
         type="button"
-        className="quiet !px-1.5"
+        className="quiet shrink-0 !px-1.5"
         disabled={!canUndo}
         onClick={commands.undo}
         aria-label="Undo"
@@ -66,7 +66,7 @@ function Steps({ editor, commands }: Pick<Props, 'editor' | 'commands'>) {
       </button>
       <button
         type="button"
-        className="quiet !px-1.5"
+        className="quiet shrink-0 !px-1.5"
         disabled={!canRedo}
         onClick={commands.redo}
         aria-label="Redo"

@@ -28,8 +28,9 @@ export function ChainMenu({
   const others = stations.filter(({ id, chains }) => id !== station.id && chains.length > 0)
   return (
     <DropdownMenu.Root modal={false}>
-      <DropdownMenu.Trigger className="quiet !px-1.5 font-bold !text-ink">
-        {name} <ChevronDown size={15} aria-hidden />
+      <DropdownMenu.Trigger className="quiet min-w-0 !px-1.5 font-bold !text-ink">
+        <span className="truncate">{name}</span>
+        <ChevronDown size={15} className="shrink-0" aria-hidden />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content className="menu" align="start" sideOffset={4} collisionPadding={8}>

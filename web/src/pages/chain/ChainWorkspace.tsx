@@ -247,6 +247,8 @@ export function ChainWorkspace({
         <Suspense>
           {sheet === 'find' && (
             <Palette
+              stationId={station.id}
+              go={(to) => void navigate(to)}
               onClose={view.close}
               commands={chainCommands({
                 station,

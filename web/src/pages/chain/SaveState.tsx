@@ -43,7 +43,7 @@ export function SaveState({
       <span role="status">
         <button
           type="button"
-          className="quiet !px-1.5 text-sm"
+          className="quiet shrink-0 !px-1.5 text-sm whitespace-nowrap"
           onClick={onHistory}
           title="Show the revisions"
         >

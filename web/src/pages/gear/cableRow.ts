@@ -1,4 +1,4 @@
-import { attenuationDbPer100m, ratedPowerAt } from '@saltline/core'
+import { attenuationDbPer100m, findsCable, ratedPowerAt } from '@saltline/core'
 import type { CableChoice } from '../../model/cableFacts.ts'
 
 /** A cable of the catalogue or of the station, as the table shows it. */
@@ -28,21 +28,6 @@ export function sortRows(rows: readonly CableRow[], key: SortKey, falling: boole
   })
 }
 
-/** Every word typed must be found somewhere in name, construction or jacket marking. */
-export function matches({ name, cable, sheet }: CableRow, query: string): boolean {
-  const hay = [
-    name,
-    `${cable.z0Ohm} Ω ohm`,
-    sheet?.dielectric,
-    sheet?.shield,
-    ...(sheet?.jacketMarkings ?? []),
-    ...(sheet?.jacketMarkings.map((m) => m.replace(/\W/g, '')) ?? []),
-  ]
-    .join(' ')
-    .toLowerCase()
-  return query
-    .toLowerCase()
-    .split(/\s+/)
-    .filter(Boolean)
-    .every((word) => hay.includes(word))
-}
+/** Every word typed must begin a word of name, construction, jacket marking or trade size. */
+export const matches = ({ name, cable, sheet }: CableRow, query: string): boolean =>
+  findsCable({ name, z0Ohm: cable.z0Ohm, sheet: sheet ?? undefined }, query)

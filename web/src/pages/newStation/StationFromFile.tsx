@@ -13,8 +13,14 @@ function readStationFile(text: string): Read {
   let data: unknown
   try {
     data = JSON.parse(text)
-  } catch (error) {
-    return { ok: false, message: `This is not JSON: ${(error as Error).message}.` }
+  } catch {
+    // How every file of SQLite begins.
+    return {
+      ok: false,
+      message: text.startsWith('SQLite format 3')
+        ? 'This is a backup of a whole database: bring it in under “Back up and restore” on a station’s page.'
+        : 'This is no station file: it is not JSON. Choose one that was saved with “Save the station as a file”.',
+    }
   }
   const parsed = stationFileSchema.safeParse(data)
   if (parsed.success) return { ok: true, file: parsed.data }

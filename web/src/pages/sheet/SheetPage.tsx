@@ -142,7 +142,7 @@ function OnPaper({
         className="printable always-day bg-sheet px-1 [overflow-wrap:anywhere] text-[9pt] leading-snug text-ink"
         style={{ maxWidth: `${paper.widthMm - 2 * MARGIN_MM}mm` }}
       >
-        <h1 className="text-[13pt] font-bold">{sheet.title}</h1>
+        <h2 className="text-[13pt] font-bold">{sheet.title}</h2>
         <p>
           {station.name}, {document.name}, {formatFrequency(channel.frequencyHz)}. Date ____________
           By ____________________

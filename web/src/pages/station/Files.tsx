@@ -13,7 +13,10 @@ export function Files({ station: { id: stationId } }: { station: Station }) {
     <section aria-label="Record">
       <h2 className="border-b border-ink pb-1 font-bold">Record</h2>
       <p className="py-1.5 text-sm">
-        {page ? `${page.total.toLocaleString('en-GB')} readings` : '…'}:{' '}
+        {page
+          ? `${page.total.toLocaleString('en-GB')} ${page.total === 1 ? 'reading' : 'readings'}`
+          : '…'}
+        :{' '}
         <a className="link" href={`/api/stations/${stationId}/log.csv`} download>
           CSV
         </a>

@@ -10,8 +10,6 @@ interface Inputs {
 }
 
 export const amDepth: Worksheet<Inputs> = {
-  title: 'AM modulation depth',
-  purpose: 'from carrier and peak envelope power',
   initial: { meter: '', carrierW: null, pepW: null },
   setup: () => [{ when: '', pieces: ['transmitter', 'meter', 'load'] }],
   steps: [

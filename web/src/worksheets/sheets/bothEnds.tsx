@@ -22,8 +22,6 @@ const watts = [
 ] as const
 
 export const bothEnds: Worksheet<Inputs> = {
-  title: 'Loss from both ends',
-  purpose: 'loss of an installed line, in use',
   aboutSection: true,
   initial: {
     nearMeter: '',

@@ -18,8 +18,6 @@ interface Inputs {
 }
 
 export const calibration: Worksheet<Inputs> = {
-  title: 'Calibrate a meter or probe',
-  purpose: 'against a known one; kept with the instrument',
   initial: { instrument: '', known: '', pairs: [{ shownW: null, trueW: null }] },
   setup: () => [{ when: '', pieces: ['transmitter', 'meter', 'second meter', 'load'] }],
   steps: [
@@ -89,9 +87,10 @@ export const calibration: Worksheet<Inputs> = {
       ],
       ...(points.length > 1 && {
         chart: {
-          mhz: points.map(([shownW]) => shownW),
+          x: points.map(([shownW]) => shownW),
+          unit: 'W' as const,
           values: points.map(([shownW, trueW]) => trueW / shownW),
-          name: 'factor over watts shown',
+          name: 'Factor of what is shown',
         },
       }),
       table: {

@@ -40,8 +40,6 @@ const sText = (dbm: number, hz: number): string => {
 }
 
 export const converter: Worksheet<Inputs> = {
-  title: 'Converter',
-  purpose: 'one figure in every unit',
   initial: { watts: 100, rho: 0.2, mhz: 14 },
   setup: () => [{ when: '', pieces: ['meter', 'load'] }],
   steps: ['Type into any field: the others follow.'],

@@ -55,8 +55,6 @@ type Inputs = Record<(typeof fields | typeof heatFields)[number][0], number | nu
 const MOST_POINTS = 400
 
 export const dummyLoad: Worksheet<Inputs> = {
-  title: 'Dummy load',
-  purpose: 'SWR, highest frequency, power, time',
   initial: {
     count: 12,
     ohmEach: 600,
@@ -224,11 +222,17 @@ function chartOf(r: BuiltLoadResult, swept: Inputs['swept'], usable: number | nu
   const mhz = Array.from({ length: 81 }, (_, k) => Math.max(0.1, (top * k) / 80))
   return swept.length > 0
     ? {
-        mhz: swept.map(([f]) => f),
+        x: swept.map(([f]) => f),
+        unit: 'MHz' as const,
         values: swept.map(([, swr]) => Math.min(swr, 5)),
         name: 'SWR, swept',
       }
-    : { mhz, values: mhz.map((f) => Math.min(5, r.swrAt(f * 1e6))), name: 'SWR, calculated' }
+    : {
+        x: mhz,
+        unit: 'MHz' as const,
+        values: mhz.map((f) => Math.min(5, r.swrAt(f * 1e6))),
+        name: 'SWR, calculated',
+      }
 }
 
 function Fields({ inputs, put }: FieldsProps<Inputs>) {

@@ -1,4 +1,5 @@
 import { type WorksheetKind, worksheetKinds } from '@saltline/contract'
+import { worksheetWords } from '../../model/worksheetWords.ts'
 import type { Worksheet } from '../worksheet.ts'
 import { amDepth } from './amDepth.tsx'
 import { bothEnds } from './bothEnds.tsx'
@@ -15,7 +16,9 @@ import { twoMeters } from './twoMeters.tsx'
 import { velocity } from './velocity.tsx'
 
 /** A worksheet whose inputs nobody but itself looks into. */
-export type AnyWorksheet = { kind: WorksheetKind } & Worksheet<Record<string, unknown>>
+export type AnyWorksheet = { kind: WorksheetKind; title: string; purpose: string } & Worksheet<
+  Record<string, unknown>
+>
 
 /** The one place where a sheet's own inputs become anybody's: what it is given are its own, or its `initial`. */
 const own = <I extends object>(sheet: Worksheet<I>) =>
@@ -40,6 +43,7 @@ const byKind: Record<WorksheetKind, Worksheet<Record<string, unknown>>> = {
 /** In the order of the bench. */
 export const worksheets: readonly AnyWorksheet[] = worksheetKinds.map((kind) => ({
   kind,
+  ...worksheetWords[kind],
   ...byKind[kind],
 }))
 
@@ -47,4 +51,4 @@ export const worksheets: readonly AnyWorksheet[] = worksheetKinds.map((kind) => 
 export const worksheetOf = (kind: string): AnyWorksheet | undefined =>
   worksheets.find((sheet) => sheet.kind === kind)
 
-export const titleOf = (kind: WorksheetKind): string => byKind[kind].title
+export const titleOf = (kind: WorksheetKind): string => worksheetWords[kind].title

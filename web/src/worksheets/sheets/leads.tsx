@@ -41,8 +41,6 @@ const empty: Lead = { name: '', cable: '', lengthM: null, mhz: null, watts: null
 const MOST_LEADS = 30
 
 export const leads: Worksheet<Inputs> = {
-  title: 'Leads compared',
-  purpose: 'a handful of leads, one meter, the odd one',
   initial: { meter: '', reference: [{ mhz: 28, watts: null }], leads: [empty, empty] },
   setup: () => [
     { when: 'first', pieces: ['transmitter', 'short lead', 'meter', 'load'] },

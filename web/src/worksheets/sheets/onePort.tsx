@@ -20,8 +20,6 @@ interface Inputs {
 }
 
 export const onePort: Worksheet<Inputs> = {
-  title: 'Loss from one end',
-  purpose: 'return loss with the far end open and shorted',
   aboutSection: true,
   initial: {
     lengthM: null,

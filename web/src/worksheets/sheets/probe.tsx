@@ -15,8 +15,6 @@ const fields = [
 type Inputs = Record<(typeof fields)[number][0], number | null>
 
 export const probe: Worksheet<Inputs> = {
-  title: 'Peak-detector probe',
-  purpose: 'volts across a load are watts',
   initial: {
     volts: null,
     voltsDoubt: 0.1,

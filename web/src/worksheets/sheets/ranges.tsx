@@ -20,8 +20,6 @@ interface Inputs {
 }
 
 export const ranges: Worksheet<Inputs> = {
-  title: 'Element and range',
-  purpose: 'which full scale suits a power',
   initial: { meter: '', pepW: 100, mode: 'key-down', swr: 1.5 },
   setup: () => [{ when: '', pieces: ['transmitter', 'meter', 'load'] }],
   steps: [

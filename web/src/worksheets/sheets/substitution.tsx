@@ -25,8 +25,6 @@ interface Inputs {
 }
 
 export const substitution: Worksheet<Inputs> = {
-  title: 'Loss by substitution',
-  purpose: 'loss of a cable at several frequencies',
   aboutSection: true,
   initial: {
     meter: '',

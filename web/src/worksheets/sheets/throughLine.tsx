@@ -21,8 +21,6 @@ interface Inputs {
 }
 
 export const throughLine: Worksheet<Inputs> = {
-  title: 'Forward and reflected',
-  purpose: 'everything that follows from the two',
   initial: {
     meter: '',
     forwardW: null,

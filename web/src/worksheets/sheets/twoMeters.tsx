@@ -15,8 +15,6 @@ interface Inputs {
 }
 
 export const twoMeters: Worksheet<Inputs> = {
-  title: 'Two meters compared',
-  purpose: 'two meters in one line check each other',
   initial: { first: '', second: '', pairs: [{ firstW: null, secondW: null }] },
   setup: () => [{ when: '', pieces: ['transmitter', 'meter', 'second meter', 'load'] }],
   steps: [

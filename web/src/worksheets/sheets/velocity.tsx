@@ -30,8 +30,6 @@ interface Inputs {
 const DIP_SHARE = 0.004
 
 export const velocity: Worksheet<Inputs> = {
-  title: 'Velocity factor, length, fault',
-  purpose: 'from the dips of an open or shorted line',
   aboutSection: true,
   initial: {
     ask: 'factor',

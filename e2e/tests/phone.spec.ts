@@ -1,0 +1,58 @@
+import type { Page } from '@playwright/test'
+import { expect, stationTest } from './journey.ts'
+
+/** Controls of a page's top whose middle belongs to something else, or lies outside of the window. */
+const covered = (page: Page): Promise<string[]> =>
+  page.evaluate(() => {
+    const controls = [...document.querySelectorAll<HTMLElement>('header a, header button, nav a')]
+    return controls.flatMap((control) => {
+      if (!control.checkVisibility()) return []
+      const name = control.getAttribute('aria-label') ?? control.textContent
+      const { left, top, width, height } = control.getBoundingClientRect()
+      const [x, y] = [left + width / 2, top + height / 2]
+      // A row that scrolls sideways holds what is outside of the window.
+      for (let box = control.parentElement; box; box = box.parentElement) {
+        const own = box.getBoundingClientRect()
+        if (/auto|scroll/.test(getComputedStyle(box).overflowX) && (x < own.left || x > own.right))
+          return []
+      }
+      if (y > innerHeight) return []
+      const found = document.elementFromPoint(x, y)
+      return control.contains(found) || (found?.contains(control) && found.tagName === 'LABEL')
+        ? []
+        : [`${name} at ${innerWidth}: ${found?.outerHTML.slice(0, 120) ?? 'outside'}`]
+    })
+  })
+
+const LONG = 'Long wire of the boathouse, northern slip'
+
+stationTest('every control at the top of a phone is where it is pressed', async ({ page }) => {
+  const { document } = (await (await page.request.get('/api/chains/hf-long-run')).json()) as {
+    document: object
+  }
+  const data = { ...document, name: LONG }
+  const made = (await (
+    await page.request.post('/api/stations/merrow-point/chains', { data })
+  ).json()) as { id: string }
+  const station = (await (await page.request.get('/api/stations/merrow-point')).json()) as object
+  await page.request.put('/api/stations/merrow-point', {
+    data: { ...station, name: 'Merrow Point, the old watch house' },
+  })
+  const wrong: string[] = []
+  for (const path of [
+    `/station/merrow-point/chain/${made.id}/budget?channel=c8`,
+    `/station/merrow-point/chain/${made.id}/run?channel=c8`,
+    '/station/merrow-point',
+    '/station/merrow-point/gear',
+    '/quick',
+  ]) {
+    await page.goto(path)
+    await expect(page.locator('main')).not.toBeEmpty()
+    await expect(page.getByRole('banner')).toBeVisible()
+    for (const width of [320, 360, 375, 390, 414]) {
+      await page.setViewportSize({ width, height: 844 })
+      wrong.push(...(await covered(page)).map((each) => `${path} ${each}`))
+    }
+  }
+  expect(wrong).toEqual([])
+})
