@@ -35,6 +35,7 @@ import {
   meterUseSchema,
   readingBodySchema,
   readingSchema,
+  readingIdsSchema,
   readingsBodySchema,
   readingsPageSchema,
   readingsQuerySchema,
@@ -58,6 +59,7 @@ import {
   stationSchema,
   sweepSchema,
 } from './station.ts'
+import { idSchema } from './ids.ts'
 import { newStationSchema } from './newStation.ts'
 import { stationFileSchema } from './stationFile.ts'
 
@@ -123,7 +125,12 @@ export const endpoints = {
   'POST /chains/:chainId/readings/many': {
     scope: 'enter',
     body: readingsBodySchema,
-    response: z.object({ added: z.int() }),
+    response: z.object({ added: z.int(), ids: z.array(idSchema) }),
+  },
+  'POST /chains/:chainId/readings/delete': {
+    scope: 'change',
+    body: readingIdsSchema,
+    response: z.object({ deleted: z.int() }),
   },
   'PUT /chains/:chainId/readings/:readingId': {
     scope: 'enter',

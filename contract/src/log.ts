@@ -162,6 +162,11 @@ export const readingsBodySchema = z
   })
   .meta({ id: 'ReadingsBody' })
 
+/** Readings of a chain that go into the bin together: an import that is taken back. */
+export const readingIdsSchema = z
+  .object({ ids: list(idSchema, 20_000, 'readings') })
+  .meta({ id: 'ReadingIds' })
+
 /** What was expected when it was read: 5 to 95 % of what its instrument would show, and the SWR. */
 const expectedSchema = z.object({
   expectedW: z.number().nullable(),

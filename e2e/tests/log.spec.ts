@@ -54,6 +54,36 @@ test('a reading is compared while it is typed, kept with Enter, deleted and take
   await expect(table(page).getByRole('row')).toHaveCount(2)
 })
 
+test('what is half typed stays, what is swapped is asked about, and Ctrl + Z takes a reading back', async ({
+  page,
+  chain,
+}) => {
+  await page.goto(logOf(chain.id))
+  await form(page)
+    .getByLabel(/^Forward/)
+    .fill('2')
+  await form(page).getByLabel('Reflected', { exact: true }).fill('97')
+  await form(page).getByLabel('Note').fill('after the rain')
+  await page.getByRole('link', { name: 'Headroom' }).click()
+  await expect(form(page)).toHaveCount(0)
+  await page.getByRole('link', { name: 'Log', exact: true }).click()
+  await expect(form(page).getByLabel('Note')).toHaveValue('after the rain')
+  await page.reload()
+  await expect(form(page).getByLabel(/^Forward/)).toHaveValue('2')
+  await page.getByRole('button', { name: 'Swapped? Exchange them' }).click()
+  await expect(form(page).getByLabel(/^Forward/)).toHaveValue('97')
+  await expect(form(page).getByLabel('Reflected', { exact: true })).toHaveValue('2')
+  await form(page).getByRole('button', { name: 'Save the reading' }).click()
+  await expect(table(page).getByRole('row')).toHaveCount(2)
+  await page.getByRole('button', { name: 'Delete the reading at the radio' }).click()
+  await expect(table(page)).toHaveCount(0)
+  await page.locator('body').press('Control+z')
+  await expect(table(page).getByRole('row')).toHaveCount(2)
+  await page.locator('body').press('Control+z')
+  await expect(table(page)).toHaveCount(0)
+  await expect(page.getByText(/^Taken back: Saved: /)).toBeVisible()
+})
+
 test('a plane pressed on the spine is where one reads', async ({ page, chain, open }) => {
   await open('channel=c4&select=plane:2')
   await page.getByRole('link', { name: 'enter it into the log' }).click()

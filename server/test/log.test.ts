@@ -233,6 +233,26 @@ describe('a reading with an identity of its own', () => {
 describe('many readings', () => {
   const many = (readings: object[]) => h.call('POST', `${chain}/readings/many`, { readings })
 
+  test('are taken back together, and each can come back', async () => {
+    const total = async () =>
+      (await h.call('GET', `${station}/readings?limit=0&chain=mf-hf-whip`)).body.total as number
+    const before = await total()
+    const { ids } = (await many([reading, reading, reading])).body
+    expect(ids).toHaveLength(3)
+    expect(await total()).toBe(before + 3)
+    const remove = (of: string, which: string[]) =>
+      h.call('POST', `/api/chains/${of}/readings/delete`, { ids: which })
+    // Of another chain they are not found; what is gone already is not counted again.
+    expect((await remove('hf-long-run', ids)).body.deleted).toBe(0)
+    expect((await remove('mf-hf-whip', ids)).body.deleted).toBe(3)
+    expect((await remove('mf-hf-whip', ids)).body.deleted).toBe(0)
+    expect((await remove('none', ids)).status).toBe(404)
+    expect(await total()).toBe(before)
+    await h.call('POST', `/api/readings/${ids[0]}/restore`)
+    expect(await total()).toBe(before + 1)
+    await remove('mf-hf-whip', ids)
+  })
+
   test('are kept together, each day its own round', async () => {
     const days = ['2024-03-01', '2024-03-02', '2024-03-03']
     const { status, body } = await many(
@@ -479,6 +499,27 @@ describe('the log as a file', () => {
     expect(lines[1]).toContain('"wet, ""odd"" joint"')
     const { total } = (await h.call('GET', `${station}/readings?limit=0`)).body
     expect(lines).toHaveLength(total + 1)
+  })
+
+  test('is what its list shows, filtered by the same figures and words', async () => {
+    await post({ ...reading, note: 'gull on the whip', readAt: '2018-02-01T00:00:00.000Z' })
+    for (const filter of [
+      'chain=mf-hf-whip',
+      'chain=hf-long-run&outside=true',
+      'from=2018-01-01&to=2018-12-31',
+      'text=gull',
+      'chain=mf-hf-whip&before=load',
+    ]) {
+      const { total } = (await h.call('GET', `${station}/readings?limit=0&${filter}`)).body
+      const csv = (await h.call('GET', `${station}/log.csv?${filter}`)).body as string
+      expect(csv.trim().split('\r\n'), filter).toHaveLength(total + 1)
+      const json = (await h.call('GET', `${station}/log.json?${filter}`)).body
+      expect(json.readings, filter).toHaveLength(total)
+    }
+    const all = (await h.call('GET', `${station}/readings?limit=0`)).body.total
+    expect((await h.call('GET', `${station}/readings?limit=0&text=gull`)).body.total).toBe(1)
+    expect(all).toBeGreaterThan(1)
+    expect((await h.call('GET', `${station}/log.csv?from=yesterday`)).status).toBe(422)
   })
 
   test('JSON holds the same readings', async () => {

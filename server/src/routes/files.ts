@@ -3,13 +3,14 @@ import { createReadStream, createWriteStream, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
-import { restoredSchema } from '@saltline/contract'
+import { readingsQuerySchema, restoredSchema } from '@saltline/contract'
 import { type Request, type Response, Router } from 'express'
 import type { Database } from '../db/open.ts'
 import { gone, waitFor, whoOf } from '../http/mount.ts'
-import { ProblemError } from '../http/problem.ts'
+import { invalidBody, ProblemError } from '../http/problem.ts'
 import { keptCopies, keptCopy } from '../store/backup.ts'
 import { holdsOf } from '../store/holds.ts'
+import type { Chosen } from '../store/log.ts'
 import { readStation } from '../store/stations.ts'
 import { inFolder } from '../work/folder.ts'
 import { exporting, restoring } from '../work/kinds.ts'
@@ -26,6 +27,13 @@ const plainName = (name: string): string =>
     .replace(/[^a-z0-9]+/g, '-')
     .slice(0, 60) || 'station'
 
+/** What is asked for of a log: as its list is filtered. */
+function queryOf({ query }: Request): Chosen {
+  const asked = readingsQuerySchema.safeParse({ ...query })
+  if (!asked.success) throw invalidBody(asked.error)
+  return asked.data
+}
+
 /** `/stations/:stationId/log.csv`, `.json` and `/file`; `/backup`, there and back. */
 export function fileRouter(db: Database): Router {
   const router = Router()
@@ -36,14 +44,15 @@ export function fileRouter(db: Database): Router {
     {
       what,
       stationId,
+      query,
       type,
       name,
-    }: { what: Writing; stationId: string; type: string; name: string },
+    }: { what: Writing; stationId: string; query?: Chosen; type: string; name: string },
   ) =>
     inFolder(async (folder) => {
       const to = join(folder, 'file')
       waitFor(res.req, exporting)
-      await work('writeFile', { file, what, stationId, to }, exporting, {
+      await work('writeFile', { file, what, stationId, ...(query && { query }), to }, exporting, {
         stop: gone(res),
         who: whoOf(res.req, res),
       })
@@ -63,6 +72,7 @@ export function fileRouter(db: Database): Router {
       await give(res, {
         what,
         stationId,
+        ...(what !== 'station' && { query: queryOf(req) }),
         type,
         name: plainName(name) + ending.replace('#', today()),
       })

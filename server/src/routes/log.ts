@@ -22,13 +22,22 @@ export const logRoutes = (db: Database): Route[] => [
       return store.readReading(db, id!)
     },
   }),
+  route('POST /chains/:chainId/readings/delete', {
+    work: importing,
+    summary: 'Delete readings together; each can be taken back',
+    bodyLimit: READINGS_LIMIT,
+    handle: async ({ chainId }, { ids }) => ({
+      deleted: await store.deleteReadings(db, chainId, ids),
+    }),
+  }),
   route('POST /chains/:chainId/readings/many', {
     work: importing,
     summary: 'Keep many readings, all of them or none',
     status: 201,
     bodyLimit: READINGS_LIMIT,
     handle: async ({ chainId }, { readings }) => {
-      return { added: (await store.addReadings(db, chainId, readings)).length }
+      const ids = await store.addReadings(db, chainId, readings)
+      return { added: ids.length, ids }
     },
   }),
   route('PUT /chains/:chainId/readings/:readingId', {

@@ -224,16 +224,22 @@ async function asText(
   return text ?? ''
 }
 
+/** Which readings of a station: all, or those that a list shows. */
+export type Chosen = Partial<Query>
+
 /**
- * All of a station's readings, oldest first, as the texts of JSON objects with commas between them, in portions. They
+ * A station's readings, oldest first, as the texts of JSON objects with commas between them, in portions. They
  * cross the driver as one text a portion, which is many times faster than row by row.
  */
 export async function* readingTexts(
   db: Database,
   stationId: string,
-  { exact }: { exact: boolean },
+  { exact, query = {} }: { exact: boolean; query?: Chosen },
 ): AsyncGenerator<string> {
-  const where = await chosen(db, stationId)
+  const where = and(
+    await chosen(db, stationId, query),
+    query.text ? (await withWords(db, query.text)).condition : undefined,
+  )
   const key = { readAt: readings.readAt, n: readings.n }
   const order = [asc(readings.readAt), asc(readings.n)]
   for (let last: { readAt: string; n: number } | undefined; ;) {
@@ -260,8 +266,12 @@ export async function* readingTexts(
   }
 }
 
-/** All of a station's readings, oldest first, in portions. */
-export async function* allReadings(db: Database, stationId: string): AsyncGenerator<Reading[]> {
-  for await (const text of readingTexts(db, stationId, { exact: false }))
+/** A station's readings, oldest first, in portions. */
+export async function* allReadings(
+  db: Database,
+  stationId: string,
+  query?: Chosen,
+): AsyncGenerator<Reading[]> {
+  for await (const text of readingTexts(db, stationId, { exact: false, ...(query && { query }) }))
     yield JSON.parse(`[${text}]`) as Reading[]
 }

@@ -1,7 +1,7 @@
 import type { Reading } from '@saltline/contract'
 import Papa from 'papaparse'
 import type { Database } from '../db/open.ts'
-import { allReadings, readingTexts } from './log.ts'
+import { allReadings, type Chosen, readingTexts } from './log.ts'
 import { readStation } from './stations.ts'
 
 /** Columns of a log as a table, in the units of the bench. The names are those that an import knows. */
@@ -54,12 +54,16 @@ function cells(): (value: string | number | null) => string {
   }
 }
 
-/** A station's log as CSV (RFC 4180), portion by portion; figures with up to fifteen digits. */
-export async function* logAsCsv(db: Database, stationId: string): AsyncGenerator<string> {
+/** A station's log, or what is chosen of it, as CSV (RFC 4180), portion by portion; figures with up to fifteen digits. */
+export async function* logAsCsv(
+  db: Database,
+  stationId: string,
+  query?: Chosen,
+): AsyncGenerator<string> {
   const names = await chainNames(db, stationId)
   const cell = cells()
   yield columns.map(([name]) => cell(name)).join(',') + '\r\n'
-  for await (const portion of allReadings(db, stationId)) {
+  for await (const portion of allReadings(db, stationId, query)) {
     const rows = portion.map((reading) => {
       const chain = names.get(reading.chainId) ?? ''
       return columns.map(([, valueOf]) => cell(valueOf(reading, chain))).join(',')
@@ -69,10 +73,14 @@ export async function* logAsCsv(db: Database, stationId: string): AsyncGenerator
 }
 
 /** The same as one JSON object, portion by portion. */
-export async function* logAsJson(db: Database, stationId: string): AsyncGenerator<string> {
+export async function* logAsJson(
+  db: Database,
+  stationId: string,
+  query?: Chosen,
+): AsyncGenerator<string> {
   const station = await readStation(db, stationId)
   yield `{"format":"saltline-log","version":1,"station":${JSON.stringify(station.name)},"readings":[`
-  yield* listed(readingTexts(db, stationId, { exact: true }))
+  yield* listed(readingTexts(db, stationId, { exact: true, ...(query && { query }) }))
   yield '\n]}\n'
 }
 

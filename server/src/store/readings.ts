@@ -8,7 +8,7 @@ import {
   whyNotThen,
 } from '@saltline/contract'
 import { calibratedMeter, correctedW, usualMeter } from '@saltline/core'
-import { and, eq, isNull, ne } from 'drizzle-orm'
+import { and, eq, isNull, ne, sql } from 'drizzle-orm'
 import type { Database } from '../db/open.ts'
 import { gear, readings } from '../db/schema.ts'
 import { insertMany } from '../db/many.ts'
@@ -305,4 +305,36 @@ export async function setReadingDeleted(db: Database, id: string, deleted: boole
       changed.map(({ roundId }) => roundId),
     )
   })
+}
+
+/** Puts readings of a chain into the bin together; what is there already stays as it is. */
+export async function deleteReadings(
+  db: Database,
+  chainId: string,
+  ids: readonly string[],
+): Promise<number> {
+  await readChain(db, chainId)
+  const deletedAt = new Date().toISOString()
+  let deleted = 0
+  await byPortions(ids, (portion) =>
+    write(db, async (tx) => {
+      const gone = await tx
+        .update(readings)
+        .set({ deletedAt })
+        .where(
+          and(
+            eq(readings.chainId, chainId),
+            isNull(readings.deletedAt),
+            sql`${readings.id} IN (SELECT value FROM json_each(${JSON.stringify(portion)}))`,
+          ),
+        )
+        .returning({ roundId: readings.roundId })
+      deleted += gone.length
+      await refreshRounds(
+        tx,
+        gone.map(({ roundId }) => roundId),
+      )
+    }),
+  )
+  return deleted
 }

@@ -12,6 +12,7 @@ import { problemOf } from '../http/problem.ts'
 import { keyOf } from '../http/route.ts'
 import { apiRoutes } from '../routes/index.ts'
 import { copyTo, previewBackup, restoreFrom } from '../store/backup.ts'
+import type { Chosen } from '../store/log.ts'
 import { logAsCsv, logAsJson } from '../store/logFiles.ts'
 import { stationFileText } from '../store/stationFile.ts'
 
@@ -80,12 +81,12 @@ export type Writing = keyof typeof writings | 'backup'
 export const writeFile = ({
   task,
   flag,
-}: Given<{ file: string; what: Writing; stationId: string; to: string }>) =>
+}: Given<{ file: string; what: Writing; stationId: string; query?: Chosen; to: string }>) =>
   outcomeOf(flag, false, async () => {
     const { db } = opened(task.file)
     try {
       if (task.what === 'backup') return await copyTo(db, task.to)
-      const portions = writings[task.what](db, task.stationId)
+      const portions = writings[task.what](db, task.stationId, task.query)
       await pipeline(Readable.from(portions), createWriteStream(task.to))
     } catch (error) {
       throw temporary(error)

@@ -4,6 +4,7 @@ import * as edits from '../model/edits.ts'
 import type { StageChoice } from '../model/stages/index.ts'
 import { type Selection } from '../model/selection.ts'
 import { followReadings } from '../model/swrRead.ts'
+import { forgetWaysBack } from '../platform/wayBack.ts'
 import { wantPanel } from './panelFocus.ts'
 
 /** Everything that can be done to a chain from its page. */
@@ -40,8 +41,10 @@ export function chainActions(
     if (selection.kind !== 'plane') wantPanel(selection)
     show(selection)
   }
-  const edit = (change: edits.Edit) =>
+  const edit = (change: edits.Edit) => {
+    forgetWaysBack()
     editor.edit((document) => followReadings(document, change(document)))
+  }
   const stages = () => editor.getSnapshot().document.stages
   const indexOf = (id: string) => stages().findIndex((stage) => stage.id === id)
   const insert = (index: number, stage: StageDocument) => {

@@ -52,8 +52,7 @@ export const firstDraft: StationDraft = {
 }
 
 /** The mode that a channel most likely has: aircraft talk in AM, and above them FM is usual. */
-const usualMode = (hz: number): Mode =>
-  hz < 118e6 ? 'voice-plain' : hz < 137e6 ? 'AM' : 'FM'
+const usualMode = (hz: number): Mode => (hz < 118e6 ? 'voice-plain' : hz < 137e6 ? 'AM' : 'FM')
 
 /** A channel on another frequency; its mode goes along where nobody chose one. */
 export const retuned = (

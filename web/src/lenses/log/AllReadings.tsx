@@ -78,7 +78,7 @@ export function AllReadings(props: LensProps) {
           <a
             key={ending}
             className="button"
-            href={`/api/stations/${station.id}/log.${ending}`}
+            href={`/api/stations/${station.id}/log.${ending}?${searchOf(filter)}`}
             download
           >
             <Download size={14} aria-hidden /> {ending.toUpperCase()}
@@ -90,6 +90,12 @@ export function AllReadings(props: LensProps) {
     </div>
   )
 }
+
+/** What is in the list is what is in the file. */
+const searchOf = (filter: Filter): string =>
+  new URLSearchParams(
+    Object.entries(filter).flatMap(([key, value]) => (value ? [[key, String(value)]] : [])),
+  ).toString()
 
 function Choose({
   label,

@@ -9,7 +9,7 @@ import {
 import { formatFrequency, modeOf, modeTable } from '@saltline/core'
 import { useState } from 'react'
 import { correctReading } from '../../platform/api/logQueries.ts'
-import { act } from '../../platform/act.ts'
+import { actOnRecord } from '../../platform/wayBack.ts'
 import { errorText } from '../../platform/errorText.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { Dialog } from '../../ui/Dialog.tsx'
@@ -68,7 +68,7 @@ export function CorrectReading({
     try {
       await correctReading(reading.id, body)
       onClose()
-      await act(() =>
+      await actOnRecord(() =>
         Promise.resolve({
           said: 'The reading is corrected.',
           undo: () => correctReading(reading.id, bodyOf(reading)),

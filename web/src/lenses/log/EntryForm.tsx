@@ -20,9 +20,11 @@ import {
   usualMeter,
 } from '@saltline/core'
 import { useEffect, useMemo, useRef, useState } from 'react'
-import { toast } from 'sonner'
 import { errorText } from '../../platform/errorText.ts'
 import { readingWords } from '../../model/readingWords.ts'
+import { removeFromLog } from '../../platform/api/logQueries.ts'
+import { useKept } from '../../platform/useKept.ts'
+import { actOnRecord } from '../../platform/wayBack.ts'
 import { enterReading } from '../../platform/outbox/enter.ts'
 import { outbox } from '../../platform/outbox/index.ts'
 import { setPreferences, usePreferences } from '../../platform/preferences.ts'
@@ -55,6 +57,16 @@ interface Props {
 
 type Seen = 'reflected' | 'swr'
 
+const BLANK = {
+  seen: 'reflected' as Seen,
+  forwardW: null as number | null,
+  reflectedW: null as number | null,
+  swr: null as number | null,
+  supplyV: null as number | null,
+  weather: null as string | null,
+  note: '',
+}
+
 /** One reading in seconds: where, with what, the figures, Enter. */
 export function EntryForm(props: Props) {
   const { station, chainId, document, chain, channel, places, place, last, onKept } = props
@@ -62,13 +74,8 @@ export function EntryForm(props: Props) {
   const preferences = usePreferences()
   const [instrumentId, setInstrument] = useState<string | null>(null)
   const [mode, setMode] = useState<Mode | null>(null)
-  const [seen, setSeen] = useState<Seen>('reflected')
-  const [forwardW, setForward] = useState<number | null>(null)
-  const [reflectedW, setReflected] = useState<number | null>(null)
-  const [swr, setSwr] = useState<number | null>(null)
-  const [supplyV, setSupply] = useState<number | null>(null)
-  const [weather, setWeather] = useState<string | null>(null)
-  const [note, setNote] = useState('')
+  const { value: half, put } = useKept(`saltline-reading-${chainId}`, BLANK)
+  const { seen, forwardW, reflectedW, swr, supplyV, weather, note } = half
   const [problem, setProblem] = useState<string | null>(null)
   const weatherNow = weather ?? (props.open ? (last?.weather ?? '') : '')
   /** Counts the readings that were kept: the fields of each begin anew. */
@@ -105,10 +112,7 @@ export function EntryForm(props: Props) {
   })
 
   const clear = () => {
-    setForward(null)
-    setReflected(null)
-    setSwr(null)
-    setNote('')
+    put({ forwardW: null, reflectedW: null, swr: null, note: '' })
     setTurn((n) => n + 1)
   }
   // The fields are free for the next reading at once. One that the server does not take waits above them, whole: it
@@ -121,10 +125,13 @@ export function EntryForm(props: Props) {
       outbox.discard(entryId)
       setProblem(`Not saved: ${errorText(refused)} It stands in the fields below again.`)
     } else if (reading) {
-      toast(
-        `Saved: ${reading.place}, ${reading.forwardW === null ? 'SWR' : formatPower(reading.forwardW, preferences.power)}`,
-      )
       onKept(reading)
+      await actOnRecord(() =>
+        Promise.resolve({
+          said: `Saved: ${reading.place}, ${reading.forwardW === null ? 'SWR' : formatPower(reading.forwardW, preferences.power)}`,
+          undo: () => removeFromLog('readings', reading.id),
+        }),
+      )
     }
   }
   const keep = () => {
@@ -154,11 +161,13 @@ export function EntryForm(props: Props) {
     void send(body)
   }
   const takeUp = (body: ReadingBody) => {
-    setForward(body.forwardW ?? null)
-    setReflected(body.reflectedW ?? null)
-    setSwr(body.swr ?? null)
-    setSeen(body.swr === undefined ? 'reflected' : 'swr')
-    setNote(body.note ?? '')
+    put({
+      forwardW: body.forwardW ?? null,
+      reflectedW: body.reflectedW ?? null,
+      swr: body.swr ?? null,
+      seen: body.swr === undefined ? 'reflected' : 'swr',
+      note: body.note ?? '',
+    })
     setMode(body.mode)
     setTurn((n) => n + 1)
     const own = places.find(({ before }) => before === body.before)
@@ -224,7 +233,7 @@ export function EntryForm(props: Props) {
         label={`Forward, as ${instrument?.document.name ?? 'the meter'} shows it`}
         fieldRef={first}
         value={forwardW}
-        onChange={setForward}
+        onChange={(value) => put({ forwardW: value })}
         dimension="power"
         unit="W"
         min={0}
@@ -239,14 +248,14 @@ export function EntryForm(props: Props) {
             { value: 'reflected', label: 'reflected' },
             { value: 'swr', label: 'SWR' },
           ]}
-          onChange={setSeen}
+          onChange={(value) => put({ seen: value })}
         />
         {seen === 'reflected' ? (
           <OptionalField
             key={turn}
             label="Reflected"
             value={reflectedW}
-            onChange={setReflected}
+            onChange={(value) => put({ reflectedW: value })}
             dimension="power"
             unit="W"
             min={0}
@@ -257,7 +266,7 @@ export function EntryForm(props: Props) {
             key={turn}
             label="SWR"
             value={swr}
-            onChange={setSwr}
+            onChange={(value) => put({ swr: value })}
             dimension="swr"
             min={1}
             max={1000}
@@ -269,17 +278,40 @@ export function EntryForm(props: Props) {
           <SwrVerdict read={swrSeen} expected={expected} />
         </p>
       )}
+      {reflectedW !== null &&
+        forwardW !== null &&
+        seen === 'reflected' &&
+        reflectedW > forwardW && (
+          <p aria-live="polite" className="text-sm text-caution">
+            ▲ More comes back than goes out.{' '}
+            <button
+              type="button"
+              className="link text-sm"
+              onClick={() => {
+                put({ forwardW: reflectedW, reflectedW: forwardW })
+                setTurn((n) => n + 1)
+              }}
+            >
+              Swapped? Exchange them
+            </button>
+          </p>
+        )}
       {!answer.ok && <p className="text-sm text-caution">▲ {answer.message}</p>}
       <div className="grid grid-cols-3 gap-2">
         <OptionalField
           label="Supply"
           value={supplyV}
-          onChange={setSupply}
+          onChange={(value) => put({ supplyV: value })}
           unit="V"
           min={0}
           max={1000}
         />
-        <TextField label="Weather" optional value={weatherNow} onChange={setWeather} />
+        <TextField
+          label="Weather"
+          optional
+          value={weatherNow}
+          onChange={(value) => put({ weather: value })}
+        />
         <TextField
           label="By"
           optional
@@ -288,7 +320,7 @@ export function EntryForm(props: Props) {
           onChange={(by) => setPreferences({ by })}
         />
       </div>
-      <TextField label="Note" optional value={note} onChange={setNote} />
+      <TextField label="Note" optional value={note} onChange={(value) => put({ note: value })} />
       <button
         type="submit"
         className="button button-main w-full"

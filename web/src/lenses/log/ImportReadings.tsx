@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react'
-import { toast } from 'sonner'
-import { addReadings } from '../../platform/api/logQueries.ts'
+import { addReadings, deleteReadings } from '../../platform/api/logQueries.ts'
 import { errorText } from '../../platform/errorText.ts'
+import { actOnRecord } from '../../platform/wayBack.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { instrumentsOf } from '../../model/places.ts'
@@ -36,9 +36,14 @@ export function ImportReadings({
   const keep = async () => {
     if (!table) return
     try {
-      const added = await addReadings(chainId, table.readings)
-      toast(`${added} readings saved`)
+      const ids = await addReadings(chainId, table.readings)
       onClose()
+      await actOnRecord(() =>
+        Promise.resolve({
+          said: ids.length === 1 ? '1 reading saved.' : `${ids.length} readings saved.`,
+          undo: () => deleteReadings(chainId, ids),
+        }),
+      )
     } catch (error) {
       setProblem(errorText(error))
     }

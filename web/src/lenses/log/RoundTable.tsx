@@ -4,7 +4,7 @@ import { decimals, formatPower, formatSwr, swrRead } from '@saltline/core'
 import { Pencil, Trash2 } from 'lucide-react'
 import { useState } from 'react'
 import { putBackIntoLog, removeFromLog } from '../../platform/api/logQueries.ts'
-import { act } from '../../platform/act.ts'
+import { actOnRecord } from '../../platform/wayBack.ts'
 import { CorrectReading } from './CorrectReading.tsx'
 import { Against } from './Against.tsx'
 import { clockText, onText } from '../../model/places.ts'
@@ -136,7 +136,7 @@ const dbText = (read: number, expected: number): string => {
 }
 
 const remove = ({ id, place }: Reading) =>
-  act(async () => {
+  actOnRecord(async () => {
     await removeFromLog('readings', id)
     return { said: `Deleted: the reading ${place}`, undo: () => putBackIntoLog('readings', id) }
   })

@@ -1,7 +1,7 @@
 import { ChartView } from '../../ui/chart/ChartView.tsx'
 import { yearChart } from './yearChart.ts'
 import { errorText } from '../../platform/errorText.ts'
-import { act } from '../../platform/act.ts'
+import { actOnRecord } from '../../platform/wayBack.ts'
 import type { ChainDocument, StationEvent } from '@saltline/contract'
 import { today } from '../../platform/today.ts'
 import {
@@ -176,7 +176,7 @@ function Events({ chainId, events }: { chainId: string; events: readonly Station
               className="quiet"
               aria-label={`Delete ${what}`}
               onClick={() =>
-                void act(async () => {
+                void actOnRecord(async () => {
                   await removeFromLog('events', id)
                   return { said: `Deleted: ${what}`, undo: () => putBackIntoLog('events', id) }
                 })

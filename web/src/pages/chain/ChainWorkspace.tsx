@@ -8,6 +8,7 @@ import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense, useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { sweepQuery } from '../../platform/api/queries.ts'
+import { takeBack } from '../../platform/wayBack.ts'
 import { useKeys } from '../../shell/keys.ts'
 import { lenses } from '../../lenses/index.ts'
 import { LiveStrip } from './LiveStrip.tsx'
@@ -101,7 +102,10 @@ export function ChainWorkspace({
     ...Object.fromEntries(
       document.channels.slice(0, 9).map(({ id }, i) => [String(i + 1), () => pickChannel(id)]),
     ),
-    'ctrl+z': commands.undo,
+    'ctrl+z': () => {
+      // On the log it is the record that was changed last, unless the chain was edited since.
+      if (lensId !== 'log' || !takeBack()) commands.undo()
+    },
     'ctrl+shift+z': commands.redo,
     'ctrl+y': commands.redo,
     'ctrl+k': commands.find,

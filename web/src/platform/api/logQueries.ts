@@ -88,12 +88,17 @@ export async function correctReading(id: string, body: ReadingBody) {
 }
 
 export async function addReadings(chainId: string, readings: readonly ReadingBody[]) {
-  const { added } = await call('POST /chains/:chainId/readings/many', {
+  const { ids } = await call('POST /chains/:chainId/readings/many', {
     params: { chainId },
     body: { readings: [...readings] },
   })
   afterLogChanges()
-  return added
+  return ids
+}
+
+export async function deleteReadings(chainId: string, ids: string[]) {
+  await call('POST /chains/:chainId/readings/delete', { params: { chainId }, body: { ids } })
+  afterLogChanges()
 }
 
 export type Deletable = 'readings' | 'events' | 'measurements'

@@ -1,0 +1,30 @@
+import { useEffect, useState } from 'react'
+
+/**
+ * State of one window that outlives a change of view and a reload: what is half typed is not lost.
+ *
+ * @param first what it is before anything is kept; an object, whose missing parts are taken from it
+ */
+export function useKept<T extends object>(key: string, first: T) {
+  const [value, setValue] = useState(() => recalled(key, first))
+  useEffect(() => {
+    try {
+      sessionStorage.setItem(key, JSON.stringify(value))
+    } catch {
+      // Then it lasts as long as the page.
+    }
+  }, [key, value])
+  return {
+    value,
+    put: (change: Partial<T>) => setValue((old) => ({ ...old, ...change })),
+    forget: () => sessionStorage.removeItem(key),
+  }
+}
+
+function recalled<T extends object>(key: string, first: T): T {
+  try {
+    return { ...first, ...(JSON.parse(sessionStorage.getItem(key) ?? '{}') as Partial<T>) }
+  } catch {
+    return first
+  }
+}
