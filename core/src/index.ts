@@ -60,7 +60,7 @@ export { lineConstants, matchedLossDb } from './line/constants.ts'
 export { type PartClass, partClasses } from './parts/partClass.ts'
 
 // What stands between transmitter and antenna
-export { padLossDb } from './stages/pad.ts'
+export { padLossDb, padPasses } from './stages/pad.ts'
 export type { Stage } from './stages/stage.ts'
 export { withCable } from './stages/withCable.ts'
 export { duplexerBranch } from './stages/duplexer.ts'

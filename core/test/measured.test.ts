@@ -281,6 +281,20 @@ describe('parts', () => {
     },
   )
 
+  test('every filter says what it lets through, and its table lies in it; nothing else blocks', () => {
+    for (const { part, passesMhz, pointsDb, maxMhz } of partClasses) {
+      expect(passesMhz !== undefined).toBe(part === 'filter')
+      if (!passesMhz) continue
+      const [low, high] = passesMhz
+      expect(low).toBeLessThan(high)
+      expect(high).toBeLessThanOrEqual(maxMhz)
+      for (const [mhz] of pointsDb) {
+        expect(mhz).toBeGreaterThanOrEqual(low)
+        expect(mhz).toBeLessThanOrEqual(high)
+      }
+    }
+  })
+
   test('ids are unique and every kind has an entry', () => {
     expect(new Set(partClasses.map(({ id }) => id)).size).toBe(partClasses.length)
     expect(new Set(partClasses.map(({ part }) => part)).size).toBe(7)

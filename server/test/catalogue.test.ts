@@ -112,6 +112,33 @@ describe('a class of part', () => {
   )
 })
 
+describe('a filter', () => {
+  const filters = partClasses.filter(({ passesMhz }) => passesMhz)
+
+  test.each(filters.map((of) => [of.id, of] as const))(
+    '%s lets its band through, and says that it blocks what is outside',
+    async (gearId, { part, name, pointsDb, passesMhz }) => {
+      const [low, high] = passesMhz!.map((mhz) => mhz * 1e6) as [number, number]
+      const points = pointsDb.map(([mhz, db]) => [mhz * 1e6, db])
+      const stage = { id: 'f', kind: 'pad', part, name, gearId, points, lossDb: 0 }
+      const document = chain([{ ...stage, passes: [low, high] }])
+      for (const hz of [low, Math.sqrt(low * high), high])
+        expect(await through(document, hz)).toBeGreaterThan(40)
+      const blocked = await h.call('POST', '/api/solve', {
+        document,
+        frequencyHz: high * 1.01,
+        powerW: 50,
+      })
+      expect(blocked.status).toBe(422)
+      expect(blocked.body.detail).toMatch(/This filter blocks .* Choose another filter/)
+      const wrong = await h.call('POST', '/api/stations/merrow-point/chains', {
+        ...chain([{ ...stage, passes: [high, low] }]),
+      })
+      expect(wrong.body.errors[0].message).toBe('What a filter lets through ends before it begins.')
+    },
+  )
+})
+
 test.each(modeTable.map(({ id }) => id))(
   'the mode %s is kept on a channel and solved',
   async (mode) => {

@@ -184,6 +184,22 @@ describe('a new station', () => {
   })
 })
 
+describe('a new filter', () => {
+  test.each([
+    [7.1e6, 'lpf-hf'],
+    [30e6, 'lpf-hf'],
+    [50e6, 'lpf-2m'],
+    [156.45e6, 'lpf-2m'],
+  ])('on %d Hz is %s, and lets it through', (frequencyHz, gearId) => {
+    const on = { ...document, channels: [{ ...document.channels[0]!, frequencyHz }] }
+    const made = newStage('filter', on)
+    expect(made).toMatchObject({ kind: 'pad', part: 'filter', gearId })
+    const [low, high] = (made as { passes: [number, number] }).passes
+    expect(low).toBeLessThanOrEqual(frequencyHz)
+    expect(high).toBeGreaterThanOrEqual(frequencyHz)
+  })
+})
+
 describe('what became of a document, in phrases', () => {
   const after = (change: Partial<ChainDocument>) =>
     describeChange(document, { ...document, ...change }).map(plain)

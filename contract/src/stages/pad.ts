@@ -48,6 +48,11 @@ export const padStageSchema = z
         message: 'The frequencies of the points must rise.',
       })
       .optional(),
+    /** Of a filter: what it lets through, Hz; it blocks the rest. */
+    passes: z
+      .tuple([frequencyHz, frequencyHz])
+      .refine(([low, high]) => high > low, 'What a filter lets through ends before it begins.')
+      .optional(),
     /** The class of part it was taken from. */
     gearId: gearId.optional(),
   })

@@ -21,6 +21,8 @@ export interface PartClass {
   /** Insertion loss between matched ends, dB over MHz. */
   pointsDb: SheetPoints
   maxMhz: number
+  /** Of a filter: what it lets through, MHz. */
+  passesMhz?: readonly [low: number, high: number]
   /** Average power into a match, W over MHz. */
   ratedPowerW: SheetPoints
   ratedVoltageRms?: number

@@ -1,3 +1,5 @@
+import { InputError } from '../errors.ts'
+import { formatFrequency } from '../units/format.ts'
 import { throughStresses } from './stress.ts'
 import { half } from '../statistics/random.ts'
 import type { StageModel } from './model.ts'
@@ -14,6 +16,8 @@ export interface PadStage {
   atHz?: number | undefined
   /** Loss over frequency, [Hz, dB] rising in Hz; where it is given, it counts instead. */
   points?: readonly (readonly [hz: number, db: number])[] | undefined
+  /** Of a filter: what it lets through, Hz; it blocks the rest. Without it nothing is blocked. */
+  passes?: readonly [lowHz: number, highHz: number] | undefined
 }
 
 /**
@@ -39,6 +43,14 @@ function lossBetween(points: NonNullable<PadStage['points']>, hz: number): numbe
   return a > 0 && b > 0 ? a * (b / a) ** t : a + t * (b - a)
 }
 
+/**
+ * Whether a part lets a frequency through.
+ *
+ * @example padPasses({ kind: 'pad', lossDb: 0.3, passes: [1e4, 30e6] }, 156e6) // false
+ */
+export const padPasses = ({ passes }: PadStage, hz: number): boolean =>
+  !passes || (hz >= passes[0] && hz <= passes[1])
+
 /** A matched attenuator is a lossy line of no length: [cosh a, Z₀·sinh a; sinh a/Z₀, cosh a]. */
 export function writePad(
   stage: PadStage,
@@ -46,6 +58,8 @@ export function writePad(
   referenceOhm: number,
   out: Abcd,
 ): void {
+  // What is blocked has no figure: a curve has a gap there.
+  if (!padPasses(stage, frequencyHz)) return void out.fill(NaN)
   const scale = hyperbolic((padLossDb(stage, frequencyHz) * Math.LN10) / 20, hyper)
   const cosh = hyper[0]!
   const sinh = hyper[1]!
@@ -59,7 +73,9 @@ export function writePad(
  * @internal
  */
 export const padModel: StageModel<PadStage> = {
-  check: ({ lossDb, points }, { positive, notNegative }) => {
+  check: ({ lossDb, points, passes }, { positive, notNegative, refuse }) => {
+    if (passes && !(passes[1] > passes[0]))
+      refuse('What a filter lets through ends before it begins.', 'passes')
     notNegative(lossDb, 'Loss', 'lossDb')
     points?.forEach(([hz, db], i) => {
       positive(hz, 'Frequency', 'points', i, 0)
@@ -67,6 +83,14 @@ export const padModel: StageModel<PadStage> = {
     })
   },
   write: writePad,
+  covers: (stage, hz) => {
+    if (padPasses(stage, hz)) return
+    const [low, high] = stage.passes!
+    throw new InputError(
+      `This filter blocks ${formatFrequency(hz)}: it lets ${formatFrequency(low)} to ${formatFrequency(high)} through. Choose another filter, or bypass it.`,
+      ['passes'],
+    )
+  },
   varied: {
     copy: (stage) => ({ ...stage }),
     draw: (from, to, tolerances, random) => {

@@ -38,6 +38,8 @@ export interface Lens {
   Lens: ComponentType<LensProps>
   /** Lies under the spine, on its scale. */
   Strip?: ComponentType<Pick<LensProps, 'document' | 'channel'> & { answer: ChannelAnswer | null }>
+  /** True where it begins with a sentence, which a phone has above the spine. */
+  lead?: boolean
   /**
    * True where one writes down what was read: the page scrolls as a whole, a phone leaves the spine out, and a plane
    * that is selected is the place of the reading, not a panel.

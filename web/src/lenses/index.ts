@@ -5,10 +5,12 @@ import { type Lens, type LensId, lensIds } from '../editor/lens.ts'
 const byId: Record<LensId, Omit<Lens, 'id'>> = {
   budget: {
     name: 'Budget',
+    lead: true,
     Lens: lazy(async () => ({ default: (await import('./budget/BudgetLens.tsx')).BudgetLens })),
   },
   headroom: {
     name: 'Headroom',
+    lead: true,
     Lens: lazy(async () => ({
       default: (await import('./headroom/HeadroomLens.tsx')).HeadroomLens,
     })),
@@ -18,6 +20,7 @@ const byId: Record<LensId, Omit<Lens, 'id'>> = {
   },
   compare: {
     name: 'Compare',
+    lead: true,
     Lens: lazy(async () => ({ default: (await import('./compare/CompareLens.tsx')).CompareLens })),
   },
   antenna: {
@@ -26,6 +29,7 @@ const byId: Record<LensId, Omit<Lens, 'id'>> = {
   },
   match: {
     name: 'Match',
+    lead: true,
     Lens: lazy(async () => ({ default: (await import('./match/MatchLens.tsx')).MatchLens })),
   },
   log: {

@@ -22,6 +22,7 @@ import { Ledger } from './Ledger.tsx'
 import { downText, factsOf, takersSentence } from '../../model/sentence.ts'
 import { schoolsOf, totalWorking, workingOf } from './working.ts'
 import { WorkingDialog } from './WorkingDialog.tsx'
+import { useLead } from '../../editor/lead.ts'
 import type { LensProps } from '../../editor/lens.ts'
 
 /**
@@ -113,6 +114,7 @@ function Sentence({ document, answer }: { document: ChainDocument; answer: Answe
   const { solution, spread } = answer
   const ledger = ledgerOf(solution)
   const facts = factsOf(document, solution, power)
+  const lead = useLead()
   return (
     <>
       {facts.map(({ stage, text }) => (
@@ -120,11 +122,13 @@ function Sentence({ document, answer }: { document: ChainDocument; answer: Answe
           ▲ {text}
         </p>
       ))}
-      <p role="status" className="text-[18px] leading-snug">
-        Of {formatPower(ledger.settingW, power)},{' '}
-        <b>{wattsText(solution.antennaW, power, spread?.antennaW)}</b> reaches the antenna (
-        {downText(ledger.lossDb)}). {takersSentence(document, solution, ledger)}
-      </p>
+      {lead(
+        <p role="status" className="text-[18px] leading-snug">
+          Of {formatPower(ledger.settingW, power)},{' '}
+          <b>{wattsText(solution.antennaW, power, spread?.antennaW)}</b> reaches the antenna (
+          {downText(ledger.lossDb)}). {takersSentence(document, solution, ledger)}
+        </p>,
+      )}
     </>
   )
 }

@@ -5,6 +5,7 @@ import { useCallback, useEffect, useMemo, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { useRanges } from '../../compute/ranges.ts'
 import { useTask } from '../../compute/useTask.ts'
+import { useLead } from '../../editor/lead.ts'
 import type { LensProps } from '../../editor/lens.ts'
 import {
   addAlternative,
@@ -30,6 +31,7 @@ import { beatenBy, verdictText } from './verdict.ts'
 
 /** What would another cable, length, tuner, place or power buy, and at what price? */
 export function CompareLens(props: LensProps) {
+  const lead = useLead()
   const { station, document, channel, edit, put, onPick, onShow } = props
   const alternatives = alternativesOf(document)
   const [search] = useSearchParams()
@@ -59,13 +61,15 @@ export function CompareLens(props: LensProps) {
   return (
     <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_340px]">
       <div className="min-w-0 space-y-4 px-5 py-4 lg:border-r lg:border-rule">
-        <p role="status" className="min-h-6 text-[18px] leading-snug">
-          {alternatives.length === 0
-            ? 'What would another cable, length, tuner or power bring? Make an alternative, and it stands beside the chain.'
-            : contenders.length > 0
-              ? verdictText(contenders, document.channels, station.currency)
-              : working && 'Solving the alternatives…'}
-        </p>
+        {lead(
+          <p role="status" className="min-h-6 text-[18px] leading-snug">
+            {alternatives.length === 0
+              ? 'What would another cable, length, tuner or power bring? Make an alternative, and it stands beside the chain.'
+              : contenders.length > 0
+                ? verdictText(contenders, document.channels, station.currency)
+                : working && 'Solving the alternatives…'}
+          </p>,
+        )}
         <Problem text={problem} />
         <AlternativesTable
           rows={rows}

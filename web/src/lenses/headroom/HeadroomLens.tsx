@@ -32,6 +32,7 @@ import {
   surroundingsOf,
   verdictText,
 } from '../../model/headroomWords.ts'
+import { useLead } from '../../editor/lead.ts'
 import type { LensProps } from '../../editor/lens.ts'
 
 /** A figure, or why the chain has none on a channel. */
@@ -64,6 +65,7 @@ const mostOn = (chain: RatedChain, document: ChainDocument, channel: ChannelDocu
 
 /** What is near its limit, what is the most I may run, what if the antenna breaks? */
 export function HeadroomLens({ station, chainId, onSelect, edit, ...live }: LensProps) {
+  const lead = useLead()
   const { length, power } = useUnits()
   const [asking, setAsking] = useState(false)
   // The many solutions of this lens may lag behind a key that is held down; the spine does not.
@@ -97,16 +99,18 @@ export function HeadroomLens({ station, chainId, onSelect, edit, ...live }: Lens
       <div className="space-y-3 px-5 py-4 lg:border-r lg:border-rule">
         {here.ok ? (
           <>
-            <p role="status" className="text-[18px] leading-snug">
-              {verdictText(
-                document,
-                channel,
-                settingOf(document.transmitter, channel),
-                here.value.most,
-                length,
-                power,
-              )}
-            </p>
+            {lead(
+              <p role="status" className="text-[18px] leading-snug">
+                {verdictText(
+                  document,
+                  channel,
+                  settingOf(document.transmitter, channel),
+                  here.value.most,
+                  length,
+                  power,
+                )}
+              </p>,
+            )}
             <p>{faultVerdict(document, here.value.faults)}</p>
             <HowSure document={live.document} edit={edit} run={ranges} samples="500">
               {sure && (

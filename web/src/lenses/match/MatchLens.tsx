@@ -24,6 +24,7 @@ import { ProgressBar } from '../../compute/ProgressBar.tsx'
 import type { TunerPlaces } from '../../compute/tasks/tunerPlaces.ts'
 import { useTask, type Watched } from '../../compute/useTask.ts'
 import { howSureOf, placeNames, verdictOf } from './verdict.ts'
+import { useLead } from '../../editor/lead.ts'
 import type { LensProps } from '../../editor/lens.ts'
 
 const POINTS = 300
@@ -42,6 +43,7 @@ function tunerOf({ stages }: ChainDocument): {
 
 /** What does each part of the chain see, and is a tuner worth it here? */
 export function MatchLens(props: LensProps) {
+  const lead = useLead()
   const { document, chain, answer, channel, onSelect } = props
   const { power } = useUnits()
   const { tuner, id, name } = useMemo(() => tunerOf(document), [document])
@@ -64,17 +66,18 @@ export function MatchLens(props: LensProps) {
     <div className="grid grid-cols-1 lg:grid-cols-[minmax(260px,4fr)_minmax(530px,6fr)_minmax(290px,4fr)]">
       <div className="space-y-3 px-5 py-4 lg:border-r lg:border-rule">
         {!answer.ok && <NoFigure message={answer.message} />}
-        {answer.ok && (
-          <p role="status" className="min-h-12 text-[18px] leading-snug">
-            {here && (
-              <>
-                On {formatFrequency(channel.frequencyHz)}: {verdictOf(here, power).words}
-              </>
-            )}
-            {!worth && running && 'Trying the tuner in each place…'}
-            {problem !== null && `⚠ ${problem}`}
-          </p>
-        )}
+        {answer.ok &&
+          lead(
+            <p role="status" className="min-h-12 text-[18px] leading-snug">
+              {here && (
+                <>
+                  On {formatFrequency(channel.frequencyHz)}: {verdictOf(here, power).words}
+                </>
+              )}
+              {!worth && running && 'Trying the tuner in each place…'}
+              {problem !== null && `⚠ ${problem}`}
+            </p>,
+          )}
         <p className="text-sm text-muted">
           {id === null ? (
             <>There is no tuner in this chain; the figures are for {name}.</>

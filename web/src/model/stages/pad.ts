@@ -3,6 +3,7 @@ import {
   formatDb,
   formatFrequency,
   padLossDb,
+  padPasses,
   type PartClass,
   partClasses,
   REFERENCE_OHM,
@@ -27,12 +28,11 @@ export const partIcons: Record<PadPart, string> = {
 }
 
 /** The class that a new part of a kind is taken from. */
-const usualPart: Record<Exclude<PadPart, 'attenuator'>, string> = {
+const usualPart: Record<Exclude<PadPart, 'attenuator' | 'filter'>, string> = {
   connector: 'n',
   switch: 'switch-2',
   arrester: 'gas-230',
   meter: 'meter-line',
-  filter: 'lpf-hf',
   choke: 'choke-ring',
 }
 
@@ -42,7 +42,14 @@ export function copyOfPart(of: PartClass, hz: number) {
     .map(([mhz, db]): [number, number] => [mhz * 1e6, db])
     .filter(([at]) => at <= limits.frequencyHz[1])
   const lossDb = padLossDb({ kind: 'pad', lossDb: 0, points }, hz)
-  return { gearId: of.id, points, lossDb, atHz: undefined }
+  const passes = of.passesMhz?.map((mhz) => mhz * 1e6) as [number, number] | undefined
+  return { gearId: of.id, points, lossDb, atHz: undefined, passes }
+}
+
+/** The filter that lets a frequency through, and as little above it as may be. */
+export const usualFilter = (hz: number): PartClass => {
+  const filters = partClasses.filter(({ part }) => part === 'filter')
+  return filters.find(({ passesMhz }) => passesMhz && hz <= passesMhz[1] * 1e6) ?? filters.at(-1)!
 }
 
 const choiceOf = (choice: keyof typeof usualPart, label: string, hint: string): Choice => ({
@@ -62,7 +69,7 @@ const choiceOf = (choice: keyof typeof usualPart, label: string, hint: string): 
 export const pad: StageKind<Pad> = {
   title: ({ part }) => (part === 'attenuator' ? 'Pad' : part[0]!.toUpperCase() + part.slice(1)),
   icon: ({ part }) => partIcons[part],
-  figure: (stage, hz) => formatDb(padLossDb(stage, hz)),
+  figure: (stage, hz) => (padPasses(stage, hz) ? formatDb(padLossDb(stage, hz)) : '✕ blocks'),
   changes: (a, b) =>
     a.gearId !== b.gearId && b.gearId ? ['another class of part'] : figureChanges(padFigures, a, b),
   steps: padSteps,
@@ -71,7 +78,12 @@ export const pad: StageKind<Pad> = {
     choiceOf('meter', 'Meter', 'a through-line wattmeter'),
     choiceOf('switch', 'Switch', 'an antenna switch'),
     choiceOf('arrester', 'Arrester', 'at the bulkhead'),
-    choiceOf('filter', 'Filter', 'low-pass or cavity'),
+    {
+      choice: 'filter',
+      label: 'Filter',
+      hint: 'low-pass or cavity',
+      make: (hz) => ({ kind: 'pad', part: 'filter', ...copyOfPart(usualFilter(hz), hz) }),
+    },
     choiceOf('choke', 'Choke', 'against current on the braid'),
     {
       choice: 'attenuator',

@@ -8,6 +8,7 @@ import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense, useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { sweepQuery } from '../../platform/api/queries.ts'
+import { LeadSlot } from '../../editor/lead.ts'
 import { takeBack } from '../../platform/wayBack.ts'
 import { useKeys } from '../../shell/keys.ts'
 import { lenses } from '../../lenses/index.ts'
@@ -62,7 +63,8 @@ export function ChainWorkspace({
   const conflict = useEdited(editor, (now) => now.conflict)
   const address = useChainAddress()
   const { selection, select, pickChannel, openChain } = address
-  const { id: lensId, Lens, Strip, entry } = lens
+  const { id: lensId, Lens, Strip, entry, lead } = lens
+  const [leadSlot, setLeadSlot] = useState<HTMLElement | null>(null)
   const { open: openHelp } = useHelp()
   const view = useChainView()
   const navigate = useNavigate()
@@ -175,6 +177,7 @@ export function ChainWorkspace({
               </button>
             )}
           </div>
+          {lead && <div ref={setLeadSlot} className="min-h-[6.75rem] px-4 pt-2 sm:hidden" />}
           <div className={entry ? 'max-sm:hidden' : ''}>
             <Spine
               document={shown?.document ?? document}
@@ -211,22 +214,24 @@ export function ChainWorkspace({
               )}
               {chain && answer && (
                 <Suspense>
-                  <Lens
-                    station={station}
-                    chainId={state.id}
-                    document={document}
-                    chain={chain}
-                    answer={answer}
-                    channel={channel}
-                    selection={selection}
-                    onSelect={select}
-                    onPick={pickChannel}
-                    edit={actions.edit}
-                    put={address.put}
-                    onShow={setShown}
-                    asTable={asTable}
-                    onToggleTable={commands.table}
-                  />
+                  <LeadSlot value={leadSlot}>
+                    <Lens
+                      station={station}
+                      chainId={state.id}
+                      document={document}
+                      chain={chain}
+                      answer={answer}
+                      channel={channel}
+                      selection={selection}
+                      onSelect={select}
+                      onPick={pickChannel}
+                      edit={actions.edit}
+                      put={address.put}
+                      onShow={setShown}
+                      asTable={asTable}
+                      onToggleTable={commands.table}
+                    />
+                  </LeadSlot>
                 </Suspense>
               )}
             </div>

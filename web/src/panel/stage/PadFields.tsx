@@ -1,5 +1,5 @@
 import { padFigures } from '@saltline/contract'
-import { formatDb, formatFrequency, padLossDb, partClasses } from '@saltline/core'
+import { formatDb, formatFrequency, padLossDb, padPasses, partClasses } from '@saltline/core'
 import { copyOfPart } from '../../model/stages/pad.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { FigureFields } from '../../ui/quantities.tsx'
@@ -11,7 +11,9 @@ export function PadFields(props: StageFields<'pad'>) {
   const { stage, change, hz } = props
   const choices = partClasses.filter(({ part }) => part === stage.part)
   const known = choices.find(({ id }) => id === stage.gearId)
-  const here = `${formatDb(padLossDb(stage, hz))} at ${formatFrequency(hz)}`
+  const here = padPasses(stage, hz)
+    ? `${formatDb(padLossDb(stage, hz))} at ${formatFrequency(hz)}`
+    : `✕ It blocks ${formatFrequency(hz)}`
   return (
     <>
       <ChoiceField
@@ -25,7 +27,13 @@ export function PadFields(props: StageFields<'pad'>) {
         onChange={(id) => {
           const found = choices.find((entry) => entry.id === id)
           if (found) change(copyOfPart(found, hz))
-          else change({ points: undefined, gearId: undefined, lossDb: tidy(padLossDb(stage, hz)) })
+          else
+            change({
+              points: undefined,
+              gearId: undefined,
+              passes: undefined,
+              lossDb: tidy(padLossDb(stage, hz)),
+            })
         }}
         {...(stage.points && { hint: `${here}. Typical of the class.` })}
       />
