@@ -461,7 +461,9 @@ describe('over the years', () => {
     const { body } = await h.call('GET', `${station}/alerts`)
     const own = body.filter((a: { chainId: string }) => a.chainId === quiet.body.id)
     const loss = own.find((a: { kind: string }) => a.kind === 'loss')
-    expect(loss.text.replaceAll('\u00a0', ' ')).toBe('Mast run: 0.7 dB more than in December 2024')
+    expect(loss.text.replaceAll('\u00a0', ' ')).toBe(
+      'Mast run: 0.7 dB more than in December 2024, on 156.450 MHz',
+    )
     expect(loss.since.slice(0, 7)).toBe('2025-05')
     expect(own.filter((a: { kind: string }) => a.kind === 'power')).toEqual([])
   })

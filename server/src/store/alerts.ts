@@ -101,7 +101,12 @@ function alertOf(
     // Less loss than before is no reason to worry.
     if (change.by < 0) return null
     const what = sectionName(document, subject.from, subject.to)
-    return { ...base, kind: 'loss', what, text: `${what}: ${db} more than ${then}` }
+    return {
+      ...base,
+      kind: 'loss',
+      what,
+      text: `${what}: ${db} more than ${then}, on ${formatFrequency(hz)}`,
+    }
   }
   if (subject.kind === 'power')
     return {
