@@ -49,6 +49,7 @@ export const runStepSchema = z
     kind: z.enum(['check', 'do', 'read', 'wait', 'hold', 'decide', 'caution']),
     title: line('The title of a step', 160),
     text: words(1000).optional(),
+    shows: z.literal('ratings').optional(),
     when: z
       .enum([
         'tuner',

@@ -31,6 +31,33 @@ async function seen(page: Page, address: string): Promise<void> {
   await page.waitForLoadState('networkidle').catch(() => undefined)
 }
 
+test('what was looked at before the service worker was there is kept as well', async ({
+  page,
+  station,
+  chain,
+}) => {
+  await page.goto(`/station/merrow-point/chain/${chain.id}/budget?channel=c8`)
+  const sentence = page.locator('main p[role="status"]').first()
+  await expect(sentence).toContainText('reaches the antenna')
+  const said = await sentence.innerText()
+  await expect
+    .poll(() => page.evaluate(() => navigator.serviceWorker.controller !== null))
+    .toBe(true)
+  // Asked for again, through it: the chain, and the sweep of its antenna.
+  await expect
+    .poll(() =>
+      page.evaluate(async () => {
+        const kept = await (await caches.open('saltline-seen')).keys()
+        return kept.filter(({ url }) => /\/chains\/[^/]+$|\/sweeps\//.test(url)).length
+      }),
+    )
+    .toBeGreaterThanOrEqual(2)
+  await station.down()
+  await page.reload()
+  await expect(sentence).toHaveText(said)
+  await station.up()
+})
+
 test('readings wait, over a reload without a server, and are sent in order when it is back', async ({
   page,
   station,

@@ -54,7 +54,7 @@ export interface Findable {
 /**
  * Whether every word of a search begins a word of the cable's name, construction, marking or trade size.
  *
- * @example findsCable({ name: '5 mm solid PE', z0Ohm: 50, sheet: pe5 }, 'rg 58') // true
+ * @example findsCable({ name: '5 mm solid PE', z0Ohm: 50 }, '5 mm') // true
  */
 export function findsCable({ name, z0Ohm, sheet }: Findable, query: string): boolean {
   const size = sheet && tradeSizeOf(sheet.id)

@@ -52,6 +52,8 @@ export interface RunStep {
   kind: StepKind
   title: string
   text?: string | undefined
+  /** What the program knows of it stands with the step: the parts that are near their ratings or past them. */
+  shows?: 'ratings' | undefined
   /** Only where the chain is so; on every chain unless given. */
   when?: RunCondition | undefined
   state?: RunState | undefined

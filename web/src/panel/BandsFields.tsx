@@ -52,7 +52,13 @@ export function BandsFields({ load, onChange, stages }: LoadFields<'bands'>) {
         </p>
       )}
       {load.bands.map((band, b) => (
-        <BandRows key={b} band={band} way={way} onChange={(readings) => change(b, readings)} />
+        <BandRows
+          key={b}
+          number={b + 1}
+          band={band}
+          way={way}
+          onChange={(readings) => change(b, readings)}
+        />
       ))}
       <SwrPlaceField way={way} value={place} onChange={choose} />
       <NewReading
@@ -64,10 +70,13 @@ export function BandsFields({ load, onChange, stages }: LoadFields<'bands'>) {
 }
 
 function BandRows({
+  number,
   band,
   way,
   onChange,
 }: {
+  /** Of the band, from 1. */
+  number: number
   band: Band
   way: Way
   onChange: (readings: Reading[]) => void
@@ -87,7 +96,7 @@ function BandRows({
         {readings.map(({ frequencyHz, swr, read }, i) => (
           <div key={i} className="grid grid-cols-[1.3fr_1fr_auto] items-start gap-2">
             <FrequencyField
-              label={`Frequency, reading ${i + 1}`}
+              label={`Frequency, band ${number}, reading ${i + 1}`}
               bare
               value={frequencyHz}
               onChange={(value) => set(i, { frequencyHz: value })}

@@ -3,7 +3,7 @@ import { CLEAR, CONNECTED, LOCAL_RULES, LOW_POWER_SETUP } from './common.ts'
 
 export const beforeKeying: RunSheet = {
   id: 'before-keying',
-  version: 2,
+  version: 3,
   title: 'Before keying',
   purpose: 'load, connectors, frequency, power: a minute that saves a transmitter',
   needs: [],
@@ -14,7 +14,8 @@ export const beforeKeying: RunSheet = {
       id: 'rated',
       kind: 'check',
       title: 'What is connected is rated for the power',
-      text: 'Antenna or dummy load, switch, arrester, wattmeter. Headroom says which part is nearest to its limit.',
+      shows: 'ratings',
+      text: 'Antenna or dummy load, switch, arrester, wattmeter: also what is not in the chain.',
     },
     { id: 'up', kind: 'do', title: 'Switch on only now that all is connected' },
     ...LOW_POWER_SETUP,

@@ -35,6 +35,7 @@ import {
   stopWords,
   type withEntry,
 } from '../../model/runs.ts'
+import { ratingLines } from '../../model/ratings.ts'
 import { entryOfStep, type NewEntry, readOf, stopOf, whyNotDone } from '../../model/stepEntry.ts'
 import { readingWords } from '../../model/readingWords.ts'
 import { enterCorrection, enterReading, orThrow } from '../../platform/outbox/enter.ts'
@@ -270,6 +271,13 @@ export function StepView({
       {step.kind === 'caution' && <p className="font-bold text-danger">▲ Caution</p>}
       <h2 className="max-w-2xl text-[27px] leading-tight font-bold">{step.title}</h2>
       {step.text && <p className="max-w-2xl text-lg">{step.text}</p>}
+      {step.shows === 'ratings' && (
+        <ul aria-label="What is known of the ratings" className="max-w-2xl text-base">
+          {ratingLines(document, chain, own, power).map((line) => (
+            <li key={line}>{line}</li>
+          ))}
+        </ul>
+      )}
       {step.state && (
         <p className="text-sm text-muted">
           {stateWords(step, setPowerOf(step.state, runChannel), power)}

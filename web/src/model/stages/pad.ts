@@ -47,7 +47,7 @@ export function copyOfPart(of: PartClass, hz: number) {
 }
 
 /** The filter that lets a frequency through, and as little above it as may be. */
-export const usualFilter = (hz: number): PartClass => {
+const usualFilter = (hz: number): PartClass => {
   const filters = partClasses.filter(({ part }) => part === 'filter')
   return filters.find(({ passesMhz }) => passesMhz && hz <= passesMhz[1] * 1e6) ?? filters.at(-1)!
 }

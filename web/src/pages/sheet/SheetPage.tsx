@@ -18,6 +18,7 @@ import { Link, useParams, useSearchParams } from 'react-router'
 import type { AllStepFigures } from '../../compute/tasks/stepFigures.ts'
 import { useTask } from '../../compute/useTask.ts'
 import { chainAddress } from '../../editor/useChainAddress.ts'
+import { ratingLines } from '../../model/ratings.ts'
 import { chainOfDocument } from '../../model/answers.ts'
 import { metersOf } from '../../model/places.ts'
 import { sheetsOf } from '../../model/ownSheets.ts'
@@ -166,6 +167,11 @@ function OnPaper({
                   : null
               }
               power={power}
+              ratings={
+                step.shows === 'ratings' && chain
+                  ? ratingLines(document, chain, channel, power)
+                  : []
+              }
             />
           ))}
         </ol>
@@ -179,11 +185,13 @@ function PaperStep({
   number,
   step,
   figures,
+  ratings,
   watts,
   power,
 }: {
   number: number
   step: ExpandedStep
+  ratings: readonly string[]
   figures: AllStepFigures[string] | undefined
   watts: number | null
   power: PowerUnit
@@ -200,6 +208,11 @@ function PaperStep({
         </b>
         {step.seconds !== undefined && ` (${step.seconds} s)`}
         {step.text && <span className="block text-[8pt]">{step.text}</span>}
+        {ratings.map((line) => (
+          <span key={line} className="block text-[8pt]">
+            {line}
+          </span>
+        ))}
         {watts !== null && (
           <span className="block text-[8pt]">
             {stateWords({ ...step, choices: undefined }, watts, power)}

@@ -13,6 +13,7 @@ import { KEPT_HEADER, SEEN } from '../seen.ts'
 import { noteServerDate } from '../clock.ts'
 import { browserStore } from '../storage.ts'
 import { noteReach } from './reach.ts'
+import { noteFirst } from './firstVisit.ts'
 
 /** What the server refused, with its problem details. */
 export class ApiError extends Error {
@@ -131,7 +132,10 @@ export async function send(
   noteReach(kept === null, kept)
   if (kept === null) noteServerDate(answer.headers.get('date'))
   const data: unknown = await answer.json().catch(() => null)
-  if (answer.ok) return data
+  if (answer.ok) {
+    if (method === 'GET') noteFirst(`/api${path}`)
+    return data
+  }
   const problem = problemSchema.safeParse(data)
   if (answer.status === 401) {
     void forgetSeen()
