@@ -50,7 +50,12 @@ test('a reading is compared while it is typed, kept with Enter, deleted and take
       .getByText('No reading in this session yet.')
       .or(page.getByText('The first reading starts')),
   ).toBeVisible()
-  await page.getByRole('button', { name: 'Undo' }).last().click()
+  // The newest of the two that can be undone lies in front.
+  await page
+    .getByRole('listitem')
+    .filter({ hasText: 'Deleted: the reading' })
+    .getByRole('button', { name: 'Undo' })
+    .click()
   await expect(table(page).getByRole('row')).toHaveCount(2)
 })
 
