@@ -13,6 +13,8 @@ export default defineConfig({
   forbidOnly: true,
   use: {
     ...WINDOW,
+    // What is pressed may be long in coming; what never comes fails here, and names itself.
+    actionTimeout: 120_000,
     launchOptions: CHROMIUM,
     // What a failed test saw, step by step: TRACE=on, then npx playwright show-trace e2e/results/…/trace.zip
     trace: process.env['TRACE'] === 'on' ? 'retain-on-failure' : 'off',

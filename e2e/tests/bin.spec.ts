@@ -55,7 +55,8 @@ test('a station is renamed, its settings changed, deleted and taken back', async
   for (const { id } of chains) await page.request.delete(`/api/chains/${id}`)
   await page.goto('/')
   await expect(page).toHaveURL(/\/station\/merrow-point$/)
-  await page.getByRole('button', { name: 'new chain' }).click()
+  await page.getByRole('link', { name: 'new chain' }).click()
+  await page.getByRole('button', { name: 'Finish with what there is' }).click()
   await expect(page.getByRole('region', { name: 'Ledger' })).toBeVisible()
 })
 
