@@ -15,6 +15,10 @@ export function noteFirst(address: string): void {
 }
 
 worker?.addEventListener('controllerchange', () => {
-  for (const address of asked) void fetch(address).catch(() => undefined)
+  // Read to its end: an answer that nobody reads keeps its connection.
+  for (const address of asked)
+    void fetch(address)
+      .then((answer) => answer.arrayBuffer())
+      .catch(() => undefined)
   asked.clear()
 })
