@@ -34,7 +34,7 @@ export function placesOfSwr(way: Way): { value: string; label: string }[] {
     .filter(({ plane, before }) => plane >= behind || before === 'load')
     .map(({ before, plane, name }: Place) => ({
       value: before === 'load' ? AT_ANTENNA : plane === 0 ? AT_RADIO : before,
-      label: name,
+      label: before === 'load' ? 'at the antenna' : name,
     }))
 }
 
