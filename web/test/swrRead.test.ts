@@ -152,7 +152,7 @@ describe('kept as it was typed', () => {
     expect(placeRead({})).toBe('load')
   })
 
-  test('36 to 38 W arrive in the chain that was tried; typed as at the antenna 51 to 54', () => {
+  test('taken for one at the antenna, the same figure promises more watts than arrive', () => {
     const watts = (document: ChainDocument) => {
       const answer = answerChannel(
         chainOfDocument(document, undefined)!,

@@ -17,7 +17,7 @@ export interface Place {
 }
 
 /** Every plane of a chain, from the radio to the antenna. */
-export const placesOf = ({ stages, load }: ChainDocument): Place[] => [
+export const placesOf = ({ stages, load }: Pick<ChainDocument, 'stages' | 'load'>): Place[] => [
   ...stages.map(({ id, name }, plane) => ({
     before: id,
     plane,

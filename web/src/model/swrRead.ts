@@ -30,7 +30,7 @@ const hides = ({ kind, bypassed }: ChainDocument['stages'][number]): boolean =>
 /** Where an SWR of the antenna can have been read, from the radio on; `before` is never the first stage then. */
 export function placesOfSwr(way: Way): { value: string; label: string }[] {
   const behind = way.stages.findLastIndex(hides) + 1
-  return placesOf(way as ChainDocument)
+  return placesOf(way)
     .filter(({ plane, before }) => plane >= behind || before === 'load')
     .map(({ before, plane, name }: Place) => ({
       value: before === 'load' ? AT_ANTENNA : plane === 0 ? AT_RADIO : before,

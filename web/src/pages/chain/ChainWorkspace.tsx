@@ -5,11 +5,11 @@ import { NoFigure } from '../../ui/NoFigure.tsx'
 import { type ChainDocument, type ChainState, newId, type Station } from '@saltline/contract'
 import { type Chain, formatFrequency, formatPower, modeOf } from '@saltline/core'
 import { useQuery } from '@tanstack/react-query'
-import { lazy, Suspense, useMemo, useState } from 'react'
+import { lazy, Suspense, useEffect, useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { sweepQuery } from '../../platform/api/queries.ts'
 import { LeadSlot } from '../../editor/lead.ts'
-import { takeBack } from '../../platform/wayBack.ts'
+import { forgetWaysBack, takeBack } from '../../platform/wayBack.ts'
 import { useKeys } from '../../shell/keys.ts'
 import { lenses } from '../../lenses/index.ts'
 import { LiveStrip } from './LiveStrip.tsx'
@@ -99,6 +99,8 @@ export function ChainWorkspace({
     () => chainActions(editor, select, pickChannel),
     [editor, select, pickChannel],
   )
+  // What was done to the record of one chain is not taken back from the page of another.
+  useEffect(() => forgetWaysBack, [state.id])
   const commands = useChainCommands(editor, station, state.id, openChain, view)
   useKeys({
     ...Object.fromEntries(
