@@ -36,6 +36,7 @@ import {
   readingBodySchema,
   readingSchema,
   readingIdsSchema,
+  alreadyHereSchema,
   readingsBodySchema,
   readingsPageSchema,
   readingsQuerySchema,
@@ -126,6 +127,11 @@ export const endpoints = {
     scope: 'enter',
     body: readingsBodySchema,
     response: z.object({ added: z.int(), ids: z.array(idSchema) }),
+  },
+  'POST /chains/:chainId/readings/already': {
+    scope: 'read',
+    body: readingsBodySchema,
+    response: alreadyHereSchema,
   },
   'POST /chains/:chainId/readings/delete': {
     scope: 'change',

@@ -153,15 +153,6 @@ export const readingBodySchema = z
   .meta({ id: 'ReadingBody' })
 export type ReadingBody = z.infer<typeof readingBodySchema>
 
-export const readingsBodySchema = z
-  .object({
-    readings: list(readingBodySchema, 20_000, 'readings').refine(
-      (readings) => readings.length > 0,
-      'There is no reading in it.',
-    ),
-  })
-  .meta({ id: 'ReadingsBody' })
-
 /** Readings of a chain that go into the bin together: an import that is taken back. */
 export const readingIdsSchema = z
   .object({ ids: list(idSchema, 20_000, 'readings') })
@@ -232,6 +223,40 @@ export const keptReadingSchema = readingSchema.extend({
   by: line('A name', textLimits.by),
   note,
 })
+
+/**
+ * A reading on its way in. One that was in a log before comes with what was kept of it then: nothing of it is computed
+ * anew, and nothing corrected twice.
+ */
+export const importedReadingSchema = readingBodySchema
+  .safeExtend({
+    kept: keptReadingSchema
+      .pick({
+        place: true,
+        instrument: true,
+        shownForwardW: true,
+        shownReflectedW: true,
+        inside: true,
+        ...(Object.fromEntries(Object.keys(expectedSchema.shape).map((key) => [key, true])) as {
+          [K in keyof typeof expectedSchema.shape]: true
+        }),
+      })
+      .optional(),
+  })
+  .meta({ id: 'ImportedReading' })
+export type ImportedReading = z.infer<typeof importedReadingSchema>
+
+export const readingsBodySchema = z
+  .object({
+    readings: list(importedReadingSchema, 20_000, 'readings').refine(
+      (readings) => readings.length > 0,
+      'There is no reading in it.',
+    ),
+  })
+  .meta({ id: 'ReadingsBody' })
+
+/** Which of the readings that were sent are in the log already, by their place in what was sent. */
+export const alreadyHereSchema = z.object({ already: z.array(z.int()) }).meta({ id: 'AlreadyHere' })
 
 export const roundSchema = z
   .object({

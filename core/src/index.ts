@@ -98,7 +98,14 @@ export { deembed, deembedSize, deembedSizeRange } from './chain/deembed.ts'
 export { type Ledger, ledgerOf, type LedgerRow } from './chain/ledger.ts'
 export { lengthForLoss, type LossCell, lossTable } from './chain/lossTable.ts'
 export { dissipatedDb } from './chain/dissipated.ts'
-export { type Answer, answerChain, middleW, type Spread } from './chain/phaseRange.ts'
+export {
+  type Answer,
+  answerChain,
+  lineRanges,
+  type LineRanges,
+  middleW,
+  type Spread,
+} from './chain/phaseRange.ts'
 export { predictions } from './chain/predictions.ts'
 export { bothSchools, textbookLineLossDb } from './chain/schools.ts'
 export type { Solution, StageState, TunerState } from './chain/solution.ts'

@@ -39,6 +39,34 @@ test('a table of SWR readings becomes an antenna by naming its columns', async (
   await expect(page.getByRole('img', { name: /^SWR of readings/ }).locator('svg')).toBeVisible()
 })
 
+test('R and X typed by hand become an antenna; a row that is half typed loses nothing', async ({
+  page,
+  open,
+}) => {
+  await open('channel=c8&select=antenna')
+  await page.getByRole('button', { name: 'Type or paste a table' }).click()
+  const dialog = page.getByRole('dialog', { name: 'An antenna from a table' })
+  const rows = dialog.getByLabel(/^One frequency a line/)
+  await expect(rows).toBeFocused()
+  await rows.fill('8.0 25 0\n8.294 50 0\n8.6 100 0')
+  await expect(dialog.getByLabel('The antenna is given as')).toHaveValue('rx')
+  await dialog.getByRole('radio', { name: 'feed point' }).check()
+  await dialog.getByLabel('Name of the antenna').fill('Loop')
+  await expect(dialog).toContainText('3, 8.000 MHz to 8.600 MHz')
+  // The second figure of the last row is still missing.
+  await rows.fill('8.0 25 0\n8.294 50 0\n8.6 100 0\n8.7 120')
+  await expect(dialog.getByRole('alert')).toContainText('Line 4: 2 numbers, where line 1 has 3.')
+  await rows.fill('MHz;|Z|;angle\n8,0;25;0\n8,294;100;0\n8,6;100;-60')
+  await expect(dialog.getByLabel('The antenna is given as')).toHaveValue('zPolar')
+  await expect(dialog.getByRole('radio', { name: 'feed point' })).toBeChecked()
+  await expect(dialog.getByLabel('Name of the antenna')).toHaveValue('Loop')
+  await dialog.getByRole('button', { name: 'Use as this chain’s antenna' }).click()
+  await expect(item(page, 'antenna')).toContainText('Loop')
+  await expect(item(page, 'antenna')).toContainText(/100 [+−] j0.Ω/)
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(item(page, 'antenna')).not.toContainText('Loop')
+})
+
 test('a two-port file becomes a stage, can be turned round, and stays inside its range', async ({
   page,
   chain,

@@ -1,3 +1,4 @@
+import type { Reading, Station } from '@saltline/contract'
 import { type Page } from '@playwright/test'
 import { documentOf, expect, test } from './journey.ts'
 
@@ -87,6 +88,64 @@ test('what is half typed stays, what is swapped is asked about, and Ctrl + Z tak
   await page.locator('body').press('Control+z')
   await expect(table(page)).toHaveCount(0)
   await expect(page.getByText(/^Taken back: Saved: /)).toBeVisible()
+})
+
+test('the log comes back from its own file: byte for byte, once, and in one undo', async ({
+  page,
+  request,
+}) => {
+  const csv = async () => (await request.get('/api/stations/merrow-point/log.csv')).text()
+  const all = await csv()
+  const { chains } = (await (await request.get('/api/stations/merrow-point')).json()) as Station
+  let count = 0
+  for (const { id } of chains) {
+    for (;;) {
+      const address = `/api/stations/merrow-point/readings?chain=${id}&limit=500`
+      const { readings } = (await (await request.get(address)).json()) as { readings: Reading[] }
+      if (readings.length === 0) break
+      const data = { ids: readings.map((reading) => reading.id) }
+      await request.post(`/api/chains/${id}/readings/delete`, { data })
+      count += readings.length
+    }
+  }
+  expect((await csv()).trim().split('\n')).toHaveLength(1)
+
+  await page.goto(logOf('mf-hf-whip', 'channel=c4&leaf=all'))
+  const offer = async (text: string) => {
+    await page.getByRole('button', { name: 'Paste or import' }).click()
+    const buffer = Buffer.from(text)
+    await page
+      .getByLabel('or choose a file')
+      .setInputFiles({ name: 'log.csv', mimeType: 'text/csv', buffer })
+  }
+  const dialog = page.getByRole('dialog', { name: 'Readings from a table' })
+  await offer(all)
+  await expect(dialog).toContainText(`${count.toLocaleString('en-GB')} readings understood:`)
+  await expect(dialog).toContainText('What was expected of each')
+  await dialog.getByRole('button', { name: 'Save them' }).click()
+  await expect(dialog).toHaveCount(0)
+  expect(await csv()).toBe(all)
+
+  // It is there: of the same file with one line more only that line is new.
+  const [head, ...lines] = all.trim().split('\r\n')
+  const one = lines[0]!.replace(/^[^,]+/, '2020-05-06T07:08:09.000Z')
+  await offer([head, ...lines, one].join('\r\n'))
+  await expect(dialog).toContainText(`${count.toLocaleString('en-GB')} of them are already here`)
+  await dialog.getByRole('button', { name: 'Save the other 1' }).click()
+  await expect(dialog).toHaveCount(0)
+  expect(await csv()).toBe([head, one, ...lines, ''].join('\r\n'))
+  await page.locator('body').press('Control+z')
+  await expect(page.getByText('Taken back: 1 reading saved.')).toBeVisible()
+  expect(await csv()).toBe(all)
+
+  // In another station its names are chosen for.
+  await offer('chain,where,meter,forward W\nLighthouse,at the top,Gannet,50')
+  await dialog.getByLabel(/“Lighthouse” is no chain/).selectOption({ label: 'HF long run' })
+  await dialog.getByLabel(/“Gannet” is no instrument/).selectOption('without an instrument')
+  await dialog.getByLabel(/“at the top” is no place/).selectOption('at the radio')
+  await expect(dialog.getByRole('table', { name: 'As understood' })).toContainText('forward 50')
+  await dialog.getByRole('button', { name: 'Save them' }).click()
+  await expect(page.getByText('1 reading saved.', { exact: true })).toBeVisible()
 })
 
 test('a plane pressed on the spine is where one reads', async ({ page, chain, open }) => {
@@ -183,7 +242,7 @@ test('a table is pasted, its mistakes are named by line, and then it is kept', a
   await sheet
     .getByLabel('Paste the table')
     .fill(`${head}2026-04-18 09:30, 4.146, key-down, at the moon, 99, 0.1, Skua`)
-  await expect(sheet).toContainText('Line 2: “at the moon” is no place on this chain.')
+  await expect(sheet).toContainText('Line 2: “at the moon” is no place on MF/HF whip.')
   await expect(sheet.getByRole('button', { name: 'Save them' })).toBeDisabled()
   await sheet
     .getByLabel('Paste the table')

@@ -239,6 +239,7 @@ async function examples(base: string): Promise<Record<string, Json>> {
       costPerSection: 0,
     } as Json,
     'post /chains/{chainId}/readings/many': { readings: [reading, reading, reading] },
+    'post /chains/{chainId}/readings/already': { readings: [reading] },
     'post /chains/{chainId}/readings/delete': { ids: ['none', 'neither'] },
     'put /rounds/{roundId}': { note: 'n' },
     'post /events': { chainId: 'vhf-mast', on: '2026-04-18', text: 'storm' },

@@ -253,6 +253,35 @@ describe('many readings', () => {
     await remove('mf-hf-whip', ids)
   })
 
+  test('come back as they were kept, and are known when they come again', async () => {
+    const at = (minute: number) => `2021-06-01T09:0${minute}:00.000Z`
+    const kept = {
+      ...{ place: 'input of the old run', instrument: 'Gannet', inside: false },
+      ...{ shownForwardW: 97.123456789, shownReflectedW: null },
+      ...{ expectedW: 90, lowW: 85.5, highW: 95.25, expectedSwr: 1.2, lowSwr: 1.1, highSwr: 1.5 },
+    }
+    const old = { ...reading, forwardW: 99.25, reflectedW: undefined, readAt: at(1), kept }
+    const own = { ...reading, readAt: at(2) }
+    const already = async (readings: object[]) =>
+      (await h.call('POST', `${chain}/readings/already`, { readings })).body.already as number[]
+    expect(await already([old, own])).toEqual([])
+    const { ids } = (await many([old, own])).body
+    const page = await h.call('GET', `${station}/readings?from=2021-06-01&to=2021-06-01`)
+    const [second, first] = page.body.readings
+    expect(first).toMatchObject({ ...kept, forwardW: 99.25 })
+    expect([second.place, second.shownForwardW]).not.toEqual([kept.place, kept.shownForwardW])
+    expect(second.expectedW).toBeGreaterThan(0)
+    // By what the meter showed, at its moment and place; each as often as it is there; without a date never.
+    const swr = { ...own, swr: 1.7 }
+    expect(await already([own, swr, own, { ...own, before: 'load' }, old, reading])).toEqual([0, 4])
+    const shown = { ...old, forwardW: kept.shownForwardW, kept: undefined }
+    expect(await already([{ ...old, readAt: at(3) }, shown])).toEqual([1])
+    await h.call('POST', `${chain}/readings/delete`, { ids })
+    expect(await already([old, own])).toEqual([])
+    const bad = await many([{ ...old, kept: { ...kept, lowW: 'few' } }])
+    expect([bad.status, bad.body.errors[0].pointer]).toEqual([422, '/readings/0/kept/lowW'])
+  })
+
   test('are kept together, each day its own round', async () => {
     const days = ['2024-03-01', '2024-03-02', '2024-03-03']
     const { status, body } = await many(
@@ -497,7 +526,7 @@ describe('the log as a file', () => {
     const { body, headers } = await h.call('GET', `${station}/log.csv`)
     expect(headers.get('content-disposition')).toMatch(/merrow-point-log-\d{4}-\d\d-\d\d\.csv/)
     const lines = (body as string).trim().split('\r\n')
-    expect(lines[0]).toContain('read at,chain,frequency MHz')
+    expect(lines[0]).toContain('read at,chain,chain id,channel id,frequency MHz')
     expect(lines[1]).toContain('"wet, ""odd"" joint"')
     const { total } = (await h.call('GET', `${station}/readings?limit=0`)).body
     expect(lines).toHaveLength(total + 1)

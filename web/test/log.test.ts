@@ -5,7 +5,7 @@ import { diagnose } from '@saltline/core'
 import { caseOf } from '../src/lenses/log/caseOf.ts'
 import { placesOf } from '../src/model/places.ts'
 import { type DateOrder, readDate } from '../src/model/readings/readDate.ts'
-import { readingsFromText } from '../src/model/readings/readingsFromText.ts'
+import { type ReadOptions, readingsFromText } from '../src/model/readings/readingsFromText.ts'
 import { shareText } from '../src/model/share.ts'
 import { document } from './fixtures.ts'
 
@@ -21,8 +21,15 @@ const skua = {
   },
 }
 const channel = document.channels[0]!
-const read = (text: string, order: DateOrder = 'day first') =>
-  readingsFromText(text, { document, channelId: channel.id, instruments: [skua], order })
+const desk = { id: 'desk', document }
+const table = (text: string, options: Partial<ReadOptions> = {}) => {
+  const made = readingsFromText(text, {
+    ...{ chains: [desk], chainId: desk.id, channelId: channel.id },
+    ...{ instruments: [skua], order: 'day first', ...options },
+  })
+  return { ...made, readings: made.chains.flatMap(({ readings }) => readings) }
+}
+const read = (text: string, order: DateOrder = 'day first') => table(text, { order })
 
 describe('a table of readings', () => {
   test('is understood by its headings; what is missing comes from the channel', () => {
@@ -58,8 +65,6 @@ describe('a table of readings', () => {
   test.each([
     ['watts\n5', 1, /No column is called “forward”/],
     ['forward\nmany', 2, /forward power “many”/],
-    ['forward,where\n5,attic', 2, /“attic” is no place on this chain. Known are at the radio/],
-    ['forward,meter\n5,Gannet', 2, /“Gannet” is no instrument/],
     ['forward,when\n5,soon', 2, /“soon” is no date/],
     ['forward,when\n5,2099-04-18', 2, /2099-04-18 lies in the future/],
     ['forward,mode\n5,whistling', 2, /“whistling” is no mode/],
@@ -107,7 +112,6 @@ describe('a table of readings', () => {
     ['forward (V)\n5', 1, /says V, which is no unit of forward power/],
     ['freq (dBm),forward\n5,5', 1, /says dBm, which is no unit of frequency/],
     ['forward;swr\n1,500;2', 2, /“1,500” may be 1.5 or 1500/],
-    ['forward,where\n5,ru', 2, /“ru” is no place/],
     ['forward\n1 2', 2, /not a power/],
     ['forward,freq\n5,8294000', 2, /frequency/],
   ])('%j is questioned', (text, line, words) => {
@@ -140,12 +144,7 @@ describe('a table of readings', () => {
       })),
     }
     const on = (text: string, own = two) =>
-      readingsFromText(text, {
-        document: own,
-        channelId: 'v0',
-        instruments: [],
-        order: 'day first',
-      })
+      table(text, { chains: [{ id: 'desk', document: own }], channelId: 'v0' })
     test('is the nearest one, not the first within reach', () => {
       expect(
         on('MHz,forward\n156.625,5\n156.6,5\n156.5,5').readings.map((r) => r.channelId),
@@ -174,7 +173,7 @@ describe('a table of readings', () => {
       expect(read(`forward,where\n5,${name}`).readings[0]!.before).toBe(before)
       expect(read(`forward,where\n5,plane ${plane}`).readings[0]!.before).toBe(before)
     }
-    expect(read('forward,where\n5,input').problems[0]!.message).toMatch(/may be input of/)
+    expect(read('forward,where\n5,input').unknown[0]!.message).toMatch(/may be input of/)
     // As logs of earlier versions name it.
     expect(read('forward,where\n5,before Meter').readings[0]!.before).toBe('b')
   })
@@ -211,6 +210,126 @@ describe('a table of readings', () => {
     expect(readings).toHaveLength(2)
     expect(problems.map(({ line }) => line)).toEqual([3])
   })
+})
+
+describe('names that the station does not know', () => {
+  const other = { id: 'other', document: { ...document, name: 'Mast run' } }
+  const chains = [desk, other]
+  const rows = 'chain,where,meter,forward\nMast run,attic,Gannet,5\nmast run,Attic,Gannet,6'
+
+  test('are asked for once each, with what could be meant, and chosen for', () => {
+    const asked = table(rows, { chains })
+    expect(asked.problems).toEqual([])
+    expect(asked.unknown).toMatchObject([
+      { message: expect.stringMatching(/“Gannet” is no instrument/), line: 2, count: 2 },
+    ])
+    const choices = { [asked.unknown[0]!.key]: 'none' }
+    const [place] = table(rows, { chains, choices }).unknown
+    expect(place!.message).toMatch(/“attic” is no place on Mast run. Known are at the radio/)
+    expect(place!.options.map(({ value }) => value)).toEqual(
+      placesOf(document).map(({ before }) => before),
+    )
+    const chosen = { ...choices, [place!.key]: 'load' }
+    const read = table(rows, { chains, choices: chosen })
+    expect(read.unknown).toEqual([])
+    expect(read.chains).toMatchObject([{ chainId: 'other', name: 'Mast run' }])
+    expect(read.readings).toMatchObject([
+      { before: 'load', forwardW: 5 },
+      { before: 'load', forwardW: 6 },
+    ])
+    expect(read.readings[0]!.instrumentId).toBeUndefined()
+    const out = table(rows, { chains, choices: { [asked.unknown[0]!.key]: 'leave out' } })
+    expect(out).toMatchObject({ count: 0, leftOut: 2, unknown: [], problems: [] })
+  })
+
+  test('a chain by its name or identity; without one, the desk’s', () => {
+    const of = (text: string) => table(text, { chains }).chains.map(({ chainId }) => chainId)
+    expect(of('forward\n5')).toEqual(['desk'])
+    expect(of('chain,forward\n,5\nMAST RUN,5')).toEqual(['desk', 'other'])
+    expect(of('chain,chain id,forward\nrenamed,other,5')).toEqual(['other'])
+    expect(table('chain,forward\nAttic,5', { chains }).unknown[0]!.options).toEqual([
+      { value: 'desk', label: document.name },
+      { value: 'other', label: 'Mast run' },
+    ])
+    // A choice for something that went meanwhile is none.
+    const choices = { 'chain Attic': 'gone' }
+    expect(table('chain,forward\nAttic,5', { chains, choices }).unknown).toHaveLength(1)
+  })
+})
+
+test('a log of ours comes back as it was, figure by figure', () => {
+  const figure = fc
+    .double({ min: 1e-9, max: 9e5, noNaN: true })
+    .map((x) => Number(x.toPrecision(15)))
+  const few = figure.map((x) => Number(x.toPrecision(6)))
+  const text = fc.stringMatching(/^(|[=+@'-]?[a-z "',;\n]{0,12}[a-z])$/)
+  const some = <T>(one: fc.Arbitrary<T>) => fc.option(one, { nil: null })
+  const { stages, channels } = document
+  const row = fc.record({
+    at: fc.date({ min: new Date('1990-01-01'), max: new Date('2026-01-01'), noInvalidDate: true }),
+    channelId: some(fc.constantFrom(...channels.map(({ id }) => id))),
+    hz: fc.integer({ min: 2e6, max: 5e8 }),
+    before: fc.constantFrom(...stages.map(({ id }) => id), 'load'),
+    forward: figure,
+    share: fc.double({ min: 0, max: 0.99, noNaN: true }),
+    shown: some(figure),
+    swr: some(few.map((x) => 1 + x / 1e4)),
+    expected: some(few),
+    swrExpected: some(few.map((x) => 1 + x)),
+    inside: fc.boolean(),
+    place: fc.constantFrom('at the radio', 'input of Meter, then'),
+    texts: fc.tuple(
+      text,
+      text.map((t) => t.replaceAll('\n', ' ')),
+    ),
+    skua: fc.boolean(),
+  })
+  const guard = (t: string) => (/^[=+\-@\t\r]/.test(t) ? `'${t}` : t)
+  const cell = (value: string | number | null) =>
+    value === null ? '' : `"${guard(String(value)).replaceAll('"', '""')}"`
+  const heads =
+    'read at,chain,chain id,channel id,frequency MHz,mode,mean over peak,set power W,place,before,forward W,reflected W,shown forward W,shown reflected W,SWR,range W,instrument,instrument id,supply V,expected W,"expected W, 5 %","expected W, 95 %",expected SWR,"expected SWR, 5 %","expected SWR, 95 %",inside,weather,by,note'
+  fc.assert(
+    fc.property(fc.array(row, { minLength: 1, maxLength: 4 }), (rows) => {
+      const reflected = ({ forward, share }: (typeof rows)[0]) =>
+        Number((forward * share * 0.999).toPrecision(15))
+      const lines = rows.map((r) =>
+        [
+          ...[r.at.toISOString(), 'whatever', 'desk', r.channelId, r.hz / 1e6, 'FM', null, 100],
+          ...[r.place, r.before, r.forward, reflected(r), r.shown, null, r.swr, null],
+          ...[r.skua ? 'Old name' : '', r.skua ? 'skua' : null, 13.8],
+          ...[r.expected, r.expected, r.expected, r.swrExpected, r.swrExpected, r.swrExpected],
+          ...[r.inside ? 'yes' : 'no', r.texts[1], '', r.texts[0]],
+        ]
+          .map(cell)
+          .join(','),
+      )
+      const made = table([heads, ...lines].join('\r\n') + '\r\n')
+      expect(made.problems).toEqual([])
+      expect(made.asKept).toBe(true)
+      rows.forEach((r, i) => {
+        const reading = made.readings[i]!
+        expect(reading).toMatchObject({
+          readAt: r.at.toISOString(),
+          frequencyHz: r.hz,
+          before: r.before,
+          forwardW: r.forward,
+          reflectedW: reflected(r),
+          supplyV: 13.8,
+          kept: {
+            ...{ place: r.place, instrument: r.skua ? 'Old name' : '', inside: r.inside },
+            ...{ shownForwardW: r.shown, shownReflectedW: null },
+            ...{ expectedW: r.expected, lowW: r.expected, highW: r.expected },
+            ...{ expectedSwr: r.swrExpected, lowSwr: r.swrExpected, highSwr: r.swrExpected },
+          },
+        })
+        expect([reading.swr ?? null, reading.channelId ?? null]).toEqual([r.swr, r.channelId])
+        expect([reading.note ?? '', reading.weather ?? '']).toEqual(r.texts.map((t) => t.trim()))
+        expect(reading.instrumentId).toBe(r.skua ? 'skua' : undefined)
+      })
+    }),
+    { numRuns: 300 },
+  )
 })
 
 describe('a round as a case', () => {

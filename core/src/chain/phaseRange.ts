@@ -69,6 +69,26 @@ export function answerChain(chain: Chain, at: OperatingPoint): Answer {
   }
 }
 
+/** What a section has to bear, whatever the phase of the load: the highest anywhere along it, V and A rms, W/m. */
+export type LineRanges = Record<'maxVoltageRms' | 'maxCurrentRms' | 'maxHeatWPerM', Range>
+
+/**
+ * The ranges of what the section at an index bears, over all phases that the load's reflection could have.
+ *
+ * @returns null where the phase is known, or the stage is no line
+ */
+export function lineRanges(chain: Chain, at: OperatingPoint, stage: number): LineRanges | null {
+  if (!phaseUnknown(chain.load, at.frequencyHz) || chain.stages[stage]?.kind !== 'line') return null
+  const names = ['maxVoltageRms', 'maxCurrentRms', 'maxHeatWPerM'] as const
+  const all = turnChain(roundOf(chain, at), {
+    solve: (phase, settings) => solveChain(chain, { ...at, settings }, phase).stages[stage]!.line!,
+    figuresOf: (line) => names.map((name) => line[name].value),
+  })
+  return Object.fromEntries(
+    names.map((name) => [name, extremesOf(all, (line) => line[name].value)]),
+  ) as LineRanges
+}
+
 /** So near the middle, as a share of it, is near enough; and after so many steps what there is. */
 const NEAR = 1e-9
 const MOST_STEPS = 60

@@ -4,6 +4,7 @@ import { stationAlerts } from '../store/alerts.ts'
 import * as events from '../store/events.ts'
 import * as log from '../store/log.ts'
 import * as measurements from '../store/measurements.ts'
+import { alreadyHere } from '../store/already.ts'
 import * as store from '../store/readings.ts'
 import * as rounds from '../store/rounds.ts'
 import { meterUses, yearRows } from '../store/years.ts'
@@ -21,6 +22,14 @@ export const logRoutes = (db: Database): Route[] => [
       const [id] = await store.addReadings(db, chainId, [body], () => [])
       return store.readReading(db, id!)
     },
+  }),
+  route('POST /chains/:chainId/readings/already', {
+    work: importing,
+    summary: 'Which of these readings are in the log already, by their place in the list',
+    bodyLimit: READINGS_LIMIT,
+    handle: async ({ chainId }, { readings }) => ({
+      already: await alreadyHere(db, chainId, readings),
+    }),
   }),
   route('POST /chains/:chainId/readings/delete', {
     work: importing,

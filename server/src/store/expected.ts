@@ -1,4 +1,4 @@
-import type { ChainDocument, ReadingBody } from '@saltline/contract'
+import type { ChainDocument, Reading, ReadingBody } from '@saltline/contract'
 import {
   type Chain,
   expectReading,
@@ -9,14 +9,13 @@ import {
   usualTolerances,
   type Range,
 } from '@saltline/core'
-import type { readings } from '../db/schema.ts'
 
 /** Draws for what a reading should be: enough for 5 and 95 %. */
 const DRAWS = 240
 
 /** What is kept of the expectation with a reading. */
-export type Expected = Pick<
-  typeof readings.$inferInsert,
+type Expected = Pick<
+  Reading,
   'expectedW' | 'lowW' | 'highW' | 'expectedSwr' | 'lowSwr' | 'highSwr' | 'inside'
 >
 

@@ -1,6 +1,7 @@
 import {
   type ChainDocument,
   idSchema,
+  type ImportedReading,
   type InstrumentDocument,
   newId,
   type Reading,
@@ -17,7 +18,7 @@ import { arrive, byPortions, PORTION } from './arrivals.ts'
 import { invalid, missing, StoreError } from './errors.ts'
 import { chainOfDocument } from './antennas.ts'
 import { readChain, readRevision, revisionAt } from './chains.ts'
-import { type Expected, expectations } from './expected.ts'
+import { expectations } from './expected.ts'
 import { placeName, planeOf } from './places.ts'
 import { asReading } from './readingRow.ts'
 import { inOrder, placeInRounds, refreshRounds } from './rounds.ts'
@@ -35,7 +36,7 @@ type Roundless = Omit<NewRow, 'roundId'> & { roundId: string | undefined }
 export async function addReadings(
   db: Database,
   chainId: string,
-  bodies: readonly ReadingBody[],
+  bodies: readonly ImportedReading[],
   pathOf: (index: number) => Path = (index) => ['readings', index],
 ): Promise<string[]> {
   const { document, stationId, revision } = await readChain(db, chainId)
@@ -148,7 +149,7 @@ interface ChainThen {
 async function rowsOf(
   db: Database,
   { document, stationId, chainId, revision }: ChainThen,
-): Promise<(body: ReadingBody, path: Path) => Roundless> {
+): Promise<(body: ImportedReading, path: Path) => Roundless> {
   const expect = expectations(await chainOfDocument(db, document), document)
   const instruments = await instrumentsOf(db, stationId)
   const now = Date.now()
@@ -167,13 +168,18 @@ async function rowsOf(
         [...path, 'instrumentId'],
         'This station has no such instrument. Add it under Gear, or leave it out.',
       )
+    const of = { stationId, chainId }
+    // Which revision it was held against then is not in a log: that of its day is looked for.
+    if (body.kept) return newRow({ ...of, chainRevision: null }, body, body.kept)
     const read = corrected(body, instrument)
     const meter = instrument ? calibratedMeter(instrument) : usualMeter
-    return newRow({ stationId, chainId, chainRevision: revision }, read, {
+    const shown: Partial<ReadingBody> = instrument?.calibration ? body : {}
+    return newRow({ ...of, chainRevision: revision }, read, {
       place: placeName(document, plane),
-      instrument,
-      shown: instrument?.calibration ? body : null,
-      expected: expect(read, plane, meter),
+      instrument: instrument?.name ?? '',
+      shownForwardW: shown.forwardW ?? null,
+      shownReflectedW: shown.reflectedW ?? null,
+      ...expect(read, plane, meter),
     })
   }
 }
@@ -196,13 +202,7 @@ const placesKnown = ({ stages }: ChainDocument): string =>
 function newRow(
   of: Pick<Roundless, 'stationId' | 'chainId' | 'chainRevision'>,
   body: ReadingBody,
-  known: {
-    place: string
-    instrument: InstrumentDocument | undefined
-    /** What the instrument showed, where that was corrected. */
-    shown: ReadingBody | null
-    expected: Expected
-  },
+  kept: NonNullable<ImportedReading['kept']>,
 ): Roundless {
   return {
     id: newId(),
@@ -214,21 +214,17 @@ function newRow(
     meanToPeak: body.meanToPeak ?? null,
     powerW: body.powerW,
     before: body.before,
-    place: known.place,
     forwardW: body.forwardW ?? null,
     reflectedW: body.reflectedW ?? null,
-    shownForwardW: known.shown?.forwardW ?? null,
-    shownReflectedW: known.shown?.reflectedW ?? null,
     swr: body.swr ?? null,
     rangeW: body.rangeW ?? null,
     instrumentId: body.instrumentId ?? null,
-    instrument: known.instrument?.name ?? '',
     supplyV: body.supplyV ?? null,
     weather: body.weather ?? '',
     by: body.by ?? '',
     note: body.note ?? '',
     readAt: body.readAt ?? new Date().toISOString(),
-    ...known.expected,
+    ...kept,
   }
 }
 

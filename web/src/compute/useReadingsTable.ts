@@ -10,13 +10,16 @@ import { useTask } from './useTask.ts'
 const LARGE = 30_000
 
 /** What a table of readings says; null while there is none, or while a large one is being read. */
-export function useReadingsTable(text: string, options: ReadOptions): ReadTable | null {
+export function useReadingsTable(text: string, options: ReadOptions | null): ReadTable | null {
   const large = text.length > LARGE
   const small = useMemo(
-    () => (large || text.trim() === '' ? null : readingsFromText(text, options)),
+    () => (large || !options || text.trim() === '' ? null : readingsFromText(text, options)),
     [text, options, large],
   )
-  const request = useMemo(() => (large ? { text, ...options } : null), [text, options, large])
+  const request = useMemo(
+    () => (large && options ? { text, ...options } : null),
+    [text, options, large],
+  )
   const { result } = useTask('readings', request)
   return large ? result : small
 }

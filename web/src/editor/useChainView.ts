@@ -1,7 +1,7 @@
 import { useCallback, useState } from 'react'
 
 /** The sheet that lies over the page, if any. */
-export type Sheet = 'find' | 'history' | 'rename'
+export type Sheet = 'find' | 'history' | 'rename' | 'typed sweep'
 
 export interface ChainView {
   sheet: Sheet | null

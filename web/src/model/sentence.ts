@@ -7,9 +7,14 @@ import {
   formatPower,
   formatSwr,
   type Ledger,
+  type LedgerRow,
   type PowerUnit,
+  type Range,
   type Solution,
+  type Spread,
 } from '@saltline/core'
+import { ledgerRanges } from './ledgerRanges.ts'
+import { rangeText, wattsText } from './wattsText.ts'
 
 /** How a drop in level is heard at the other end; the words follow the number. */
 export function heardWords(db: number): string {
@@ -30,7 +35,13 @@ export function takersSentence(
   document: ChainDocument,
   solution: Solution,
   ledger: Ledger,
+  spread: Spread | null = null,
 ): string {
+  const ranges = spread && ledgerRanges(ledger, spread)
+  const lostIn = (row: LedgerRow) =>
+    wattsText(row.lossW, 'W', ranges?.rows[ledger.rows.indexOf(row)]!.lossW)
+  const notDelivered = (row: LedgerRow) =>
+    `${document.transmitter.name} does not deliver ${lostIn(row)}, since it sees an SWR of ${rangeText(solution.planes[0]!.swr, spread?.planes[0]!.swr, formatSwr)}`
   const [first, second] = ledger.rows
     .filter((row) => row.lossW > 0.005 * ledger.settingW)
     .sort((a, b) => b.lossW - a.lossW)
@@ -38,22 +49,21 @@ export function takersSentence(
   const most = first.share > 0.5 ? 'most of what is lost' : 'the largest share'
   const lead =
     first.stage < 0
-      ? notDelivered(document, solution, first.lossW)
-      : `${nameOf(document, first.stage)} takes ${most}, ${formatPower(first.lossW)}`
+      ? notDelivered(first)
+      : `${nameOf(document, first.stage)} takes ${most}, ${lostIn(first)}`
   if (!second || second.share < 0.15) return `${lead}.`
   const follow =
     second.stage < 0
-      ? notDelivered(document, solution, second.lossW)
-      : `${nameOf(document, second.stage)} takes ${formatPower(second.lossW)}`
+      ? notDelivered(second)
+      : `${nameOf(document, second.stage)} takes ${lostIn(second)}`
   return `${lead}; ${follow}.`
 }
 
-function notDelivered(document: ChainDocument, solution: Solution, watts: number): string {
-  return `${document.transmitter.name} does not deliver ${formatPower(watts)}, since it sees an SWR of ${formatSwr(solution.planes[0]!.swr)}`
-}
-
-export const downText = (db: number): string =>
-  db >= -0.005 ? `${formatDb(db)} down, ${heardWords(db)}` : `${formatDb(-db)} up`
+/** How far down; of a range its two ends, and what is heard of the middle. */
+export const downText = (db: number, range?: Range): string =>
+  db >= -0.005
+    ? `${rangeText(db, range, formatDb)} down, ${heardWords(db)}`
+    : `${rangeText(-db, range && { low: -range.high, high: -range.low }, formatDb)} up`
 
 /** What cannot stay as it is: no match, too much drive, an amplifier that would switch itself off. */
 export interface Fact {

@@ -35,7 +35,14 @@ export const ofSamples = (share: number): string =>
       : `${formatPercent(share)} of the samples`
 
 /** Output against the set power: −1.3 dB, or +9.6 dB where an amplifier adds. */
-export function levelText(settingW: number, outputW: number): string {
+export function levelText(settingW: number, outputW: number, range?: Range): string {
+  const least = range && lossDb(settingW, range.high)
+  const most = range && lossDb(settingW, range.low)
   const db = lossDb(settingW, outputW)
-  return db >= 0 ? `−${formatDb(db)}` : `+${formatDb(-db)}`
+  // Neither sign holds for all of a range that has both.
+  if (least !== undefined && most !== undefined && least < 0 !== most < 0)
+    return `+${formatDb(-least)} to −${formatDb(most)}`
+  return db >= 0
+    ? `−${rangeText(db, range && { low: least!, high: most! }, formatDb)}`
+    : `+${rangeText(-db, range && { low: -most!, high: -least! }, formatDb)}`
 }

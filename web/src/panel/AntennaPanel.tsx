@@ -1,5 +1,6 @@
 import type { LoadDocument } from '@saltline/contract'
 import { formatFrequency, formatImpedance, formatSwr, heatShareOf } from '@saltline/core'
+import { Table } from 'lucide-react'
 import { ChooseFile } from './ChooseFile.tsx'
 import { ChoiceField } from '../ui/ChoiceField.tsx'
 import { FigureList } from '../ui/FigureList.tsx'
@@ -8,7 +9,15 @@ import { LoadLimits } from './LoadLimits.tsx'
 import { isLoadKind, type Kind, loadChoices, loadFields, loads } from './loads.tsx'
 import type { PanelProps } from './panelProps.ts'
 
-export function AntennaPanel({ document, answer, station, channel, actions, onFile }: PanelProps) {
+export function AntennaPanel({
+  document,
+  answer,
+  station,
+  channel,
+  actions,
+  onFile,
+  onType,
+}: PanelProps) {
   const { load } = document
   const set = (next: LoadDocument) => actions.edit((d) => ({ ...d, load: next }))
   const swept = station.antennas.filter((antenna) => antenna.sweeps.length > 0)
@@ -62,6 +71,9 @@ export function AntennaPanel({ document, answer, station, channel, actions, onFi
         set={(part) => actions.edit((d) => ({ ...d, ...part }))}
       />
       <ChooseFile onFile={onFile}>Import a sweep (.s1p, .csv)</ChooseFile>
+      <button type="button" className="button" onClick={onType}>
+        <Table size={14} aria-hidden /> Type or paste a table
+      </button>
       {answer?.ok && (
         <FigureList
           rows={[

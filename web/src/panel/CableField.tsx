@@ -6,7 +6,10 @@ import {
   formatFrequency,
   isExtrapolated,
 } from '@saltline/core'
-import { memo, useId } from 'react'
+import { Search } from 'lucide-react'
+import { lazy, memo, Suspense, useId, useRef, useState } from 'react'
+
+const CableFinder = lazy(() => import('./CableFinder.tsx'))
 
 /** The catalogue as a list to choose from; it never changes, so it is drawn once. */
 const Catalogue = memo(function Catalogue() {
@@ -48,15 +51,39 @@ export function CableField({
     | undefined
 }) {
   const id = useId()
+  const [finding, setFinding] = useState(false)
+  const button = useRef<HTMLButtonElement>(null)
   const found =
     cableClasses.find((cable) => cable.id === value) ??
     own.find((cable) => cable.id === value)?.document
   const cable = found ?? fallback
   return (
     <div>
-      <label htmlFor={id} className="mb-0.5 block text-xs text-muted">
-        Cable
-      </label>
+      <div className="mb-0.5 flex items-end justify-between">
+        <label htmlFor={id} className="block text-xs text-muted">
+          Cable
+        </label>
+        <button
+          ref={button}
+          type="button"
+          className="quiet !min-h-6 !px-1 text-xs"
+          aria-haspopup="dialog"
+          aria-expanded={finding}
+          onClick={() => setFinding(true)}
+        >
+          <Search size={12} aria-hidden /> find by marking or size
+        </button>
+        {finding && (
+          <Suspense>
+            <CableFinder
+              {...{ own, frequencyHz }}
+              beside={button}
+              onClose={() => setFinding(false)}
+              onPick={onChange}
+            />
+          </Suspense>
+        )}
+      </div>
       <select
         id={id}
         className="field"

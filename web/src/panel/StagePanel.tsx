@@ -1,14 +1,22 @@
 import { otherLens } from '../editor/useChainAddress.ts'
 import { Term } from '../shell/Term.tsx'
 import type { StageDocument } from '@saltline/contract'
-import { decimals, formatDb, formatLength, formatPower, formatVolt } from '@saltline/core'
+import {
+  decimals,
+  formatDb,
+  formatLength,
+  formatPower,
+  formatVolt,
+  lineRanges,
+} from '@saltline/core'
 import { Copy, EyeOff, MoveLeft, MoveRight, Trash2 } from 'lucide-react'
-import { memo } from 'react'
+import { memo, useMemo } from 'react'
 import { Link } from 'react-router'
 import { useUnits } from '../platform/preferences.ts'
 import { FigureList } from '../ui/FigureList.tsx'
 import { TextField } from '../ui/TextField.tsx'
-import { wattsText } from '../model/wattsText.ts'
+import { operatingPoint } from '../model/answers.ts'
+import { rangeText, wattsText } from '../model/wattsText.ts'
 import type { PanelProps } from './panelProps.ts'
 import { OwnLimits } from './stage/OwnLimits.tsx'
 import { stageFields } from './stage/index.ts'
@@ -124,24 +132,55 @@ const matchedTerm = <Term of="matched-loss">matched-line loss</Term>
 const additionalTerm = <Term>additional loss due to SWR</Term>
 
 /** What the stage takes on this channel, and what it has to stand. */
-function Figures({ answer, index }: PanelProps & { index: number }) {
+function Figures({
+  answer,
+  index,
+  chain,
+  document: { transmitter },
+  channel,
+}: PanelProps & { index: number }) {
   const { length } = useUnits()
+  const bears = useMemo(
+    () =>
+      chain && answer?.ok && answer.spread?.phaseUnknown
+        ? lineRanges(chain, operatingPoint(transmitter, channel), index)
+        : null,
+    [chain, answer, transmitter, channel, index],
+  )
   if (!answer?.ok) return null
   const state = answer.solution.stages[index]!
   const spread = answer.spread?.stages[index]
   const rows: [React.ReactNode, string][] = [
     ['Lost in it', wattsText(state.lossW, 'W', spread?.lossW)],
-    ['Loss', formatDb(state.lossDb)],
+    ['Loss', rangeText(state.lossDb, spread?.lossDb, formatDb)],
   ]
   if (state.line) {
     const { matchedLossDb, maxVoltageRms, maxCurrentRms, maxHeatWPerM } = state.line
+    const more = spread && {
+      low: spread.lossDb.low - matchedLossDb,
+      high: spread.lossDb.high - matchedLossDb,
+    }
     rows.push(
       [matchedTerm, formatDb(matchedLossDb)],
-      [additionalTerm, formatDb(state.lossDb - matchedLossDb)],
-      ['Highest voltage, RMS', formatVolt(maxVoltageRms.value)],
-      ['where, from its antenna end', formatLength(maxVoltageRms.fromLoadM, length)],
-      ['Highest current, RMS', `${decimals(maxCurrentRms.value, 2)} A`],
-      ['Highest heating per metre', `${formatPower(maxHeatWPerM.value)}/m`],
+      [additionalTerm, rangeText(state.lossDb - matchedLossDb, more, formatDb)],
+      ['Highest voltage, RMS', rangeText(maxVoltageRms.value, bears?.maxVoltageRms, formatVolt)],
+      // Where it is goes round with the phase.
+      ...(bears
+        ? []
+        : [
+            ['where, from its antenna end', formatLength(maxVoltageRms.fromLoadM, length)] as [
+              string,
+              string,
+            ],
+          ]),
+      [
+        'Highest current, RMS',
+        rangeText(maxCurrentRms.value, bears?.maxCurrentRms, (a) => `${decimals(a, 2)}\u00a0A`),
+      ],
+      [
+        'Highest heating per metre',
+        rangeText(maxHeatWPerM.value, bears?.maxHeatWPerM, (w) => `${formatPower(w)}/m`),
+      ],
     )
   }
   return <FigureList rows={rows} />

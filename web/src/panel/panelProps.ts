@@ -13,4 +13,6 @@ export interface PanelProps {
   actions: ChainActions
   /** A sweep file was chosen. */
   onFile: (file: File) => void
+  /** Rows of a sweep are to be typed. */
+  onType: () => void
 }

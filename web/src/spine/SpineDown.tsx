@@ -180,7 +180,13 @@ export function SpineDown({
             name={stage.name}
             figure={
               marks[k] ??
-              stageFigure(stage, channel.frequencyHz, units.length, solved?.solution.stages[k])
+              stageFigure(
+                stage,
+                channel.frequencyHz,
+                units.length,
+                solved?.solution.stages[k],
+                solved?.spread?.stages[k],
+              )
             }
           />
         )

@@ -235,7 +235,13 @@ export function SpineLying({
           figures={stages.map(
             (stage, k) =>
               marks[k] ??
-              stageFigure(stage, channel.frequencyHz, units.length, solved?.solution.stages[k]),
+              stageFigure(
+                stage,
+                channel.frequencyHz,
+                units.length,
+                solved?.solution.stages[k],
+                solved?.spread?.stages[k],
+              ),
           )}
         />
         <End

@@ -8,6 +8,7 @@ import { formatPower, type LengthUnit, type PowerUnit, type StageState } from '@
 import { settingOf } from '../model/answers.ts'
 import type { Leg } from './geometry.ts'
 import { kindOf } from '../model/stages/index.ts'
+import type { StageRanges } from '../model/stages/stageKind.ts'
 
 const BYPASSED = 'M3 12c0-9 18-9 18 0'
 
@@ -21,7 +22,8 @@ export const stageFigure = (
   hz: number,
   unit: LengthUnit,
   state: StageState | undefined,
-): string => (stage.bypassed ? 'bypassed' : kindOf(stage).figure(stage, hz, unit, state))
+  range?: StageRanges,
+): string => (stage.bypassed ? 'bypassed' : kindOf(stage).figure(stage, hz, unit, state, range))
 
 /** The tone of a figure: a fact that cannot stay, something near its limit, or neither. */
 export const toneOf = (figure: string): string =>

@@ -54,7 +54,11 @@ export function showPanel(begin: ChainDocument, Panel: ComponentType<PanelProps>
     const chain = chainOfDocument(document, undefined)!
     const answer = answerChannel(chain, document.transmitter, channel)
     return (
-      <Panel {...{ station, document, chain, channel, answer, actions }} onFile={() => undefined} />
+      <Panel
+        {...{ station, document, chain, channel, answer, actions }}
+        onType={() => undefined}
+        onFile={() => undefined}
+      />
     )
   }
   const { container } = render(

@@ -10,6 +10,7 @@ import {
 } from '@saltline/core'
 import { useState } from 'react'
 import { useUnits } from '../../platform/preferences.ts'
+import { ledgerRanges } from '../../model/ledgerRanges.ts'
 import { NoFigure } from '../../ui/NoFigure.tsx'
 import { operatingPoint } from '../../model/answers.ts'
 import { useRanges } from '../../compute/ranges.ts'
@@ -95,7 +96,9 @@ export function BudgetLens(props: LensProps) {
       {answer.ok && shown !== null && (
         <WorkingDialog
           working={
-            shown === 'total' ? totalWorking(answer) : workingOf(document, answer.solution, shown)
+            shown === 'total'
+              ? totalWorking(answer)
+              : workingOf(document, answer.solution, shown, answer.spread)
           }
           schools={
             shown === 'total' || shown === -1
@@ -126,7 +129,8 @@ function Sentence({ document, answer }: { document: ChainDocument; answer: Answe
         <p role="status" className="text-[18px] leading-snug">
           Of {formatPower(ledger.settingW, power)},{' '}
           <b>{wattsText(solution.antennaW, power, spread?.antennaW)}</b> reaches the antenna (
-          {downText(ledger.lossDb)}). {takersSentence(document, solution, ledger)}
+          {downText(ledger.lossDb, spread ? ledgerRanges(ledger, spread).total.lossDb : undefined)}
+          ). {takersSentence(document, solution, ledger, spread)}
         </p>,
       )}
     </>

@@ -10,10 +10,12 @@ import {
   formatSwr,
   type Ledger as LedgerData,
   type LedgerRow,
+  type Range,
   type Spread,
 } from '@saltline/core'
 import { Copy } from 'lucide-react'
 import { useUnits } from '../../platform/preferences.ts'
+import { ledgerRanges } from '../../model/ledgerRanges.ts'
 import { beyondTuner } from '../../model/answers.ts'
 import { type Selection, writeSelection } from '../../model/selection.ts'
 import { useWidth } from '../../ui/useWidth.ts'
@@ -33,6 +35,9 @@ interface Props {
 const wattsNumber = (watts: number, settingW: number): string =>
   decimals(watts, settingW >= 20 ? 1 : settingW >= 2 ? 2 : 3)
 
+const negated = (range: Range | undefined): Range | undefined =>
+  range && { low: -range.high, high: -range.low }
+
 const selectionOf = (document: ChainDocument, row: LedgerRow): Selection =>
   row.stage < 0 ? { kind: 'transmitter' } : { kind: 'stage', id: document.stages[row.stage]!.id }
 
@@ -45,13 +50,17 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
   const units = useUnits()
   const most = Math.max(...ledger.rows.map((row) => row.lossW), 1e-12)
   const [ref, width] = useWidth<HTMLElement>()
-  const shows = { inOut: width >= 448, drawn: width >= 512, share: width >= 384 }
+  const ranges = spread && ledgerRanges(ledger, spread)
+  // Two figures take the room of two, and a share of what is not one figure is none.
+  const shows = ranges
+    ? { inOut: width >= 640, drawn: false, share: false }
+    : { inOut: width >= 448, drawn: width >= 512, share: width >= 384 }
   const watts = (w: number) => wattsNumber(w, ledger.settingW)
-  const swrAfter = (row: LedgerRow) =>
-    beyondTuner(document.stages, row.stage + 1) ? '–' : formatSwr(row.swrAfter)
+  const swrAfter = (row: LedgerRow, range?: Range) =>
+    beyondTuner(document.stages, row.stage + 1) ? '–' : rangeText(row.swrAfter, range, formatSwr)
   const copy = () =>
     act(async () => {
-      await copyText(ledgerAsText(document, ledger))
+      await copyText(ledgerAsText(document, ledger, ranges))
       return { said: 'The ledger is copied, with tabs between the columns.' }
     })
   return (
@@ -103,7 +112,8 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
             </tr>
           </thead>
           <tbody>
-            {ledger.rows.map((row) => {
+            {ledger.rows.map((row, i) => {
+              const range = ranges?.rows[i]
               const item = selectionOf(document, row)
               const stage = document.stages[row.stage]
               const held = row.stage < 0
@@ -132,20 +142,21 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
                   </th>
                   {shows.inOut && (
                     <>
-                      <td>{watts(row.inW)}</td>
-                      <td>{watts(row.outW)}</td>
+                      <td>{rangeText(row.inW, range?.inW, watts)}</td>
+                      <td>{rangeText(row.outW, range?.outW, watts)}</td>
                     </>
                   )}
-                  <td>{row.lossW < 0 ? `+${dbNumber(-row.lossDb)}` : dbNumber(row.lossDb)}</td>
-                  <td>
-                    {row.lossW < -1e-9
-                      ? `+${watts(-row.lossW)}`
-                      : rangeText(
-                          row.lossW,
-                          held ? undefined : spread?.stages[row.stage]?.lossW,
-                          watts,
-                        )}
-                  </td>
+                  {row.lossW < 0 ? (
+                    <>
+                      <td>+{rangeText(-row.lossDb, negated(range?.lossDb), dbNumber)}</td>
+                      <td>+{rangeText(-row.lossW, negated(range?.lossW), watts)}</td>
+                    </>
+                  ) : (
+                    <>
+                      <td>{rangeText(row.lossDb, range?.lossDb, dbNumber)}</td>
+                      <td>{rangeText(row.lossW, range?.lossW, watts)}</td>
+                    </>
+                  )}
                   {shows.drawn && (
                     <td className="w-16">
                       <span
@@ -162,7 +173,7 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
                       {row.lossW < -1e-9 ? '' : formatPercent(row.share)}
                     </td>
                   )}
-                  <td className="text-muted">{swrAfter(row)}</td>
+                  <td className="text-muted">{swrAfter(row, range?.swrAfter)}</td>
                   <td>
                     <button
                       type="button"
@@ -185,14 +196,16 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
               {shows.inOut && (
                 <>
                   <td>{watts(ledger.settingW)}</td>
-                  <td>{watts(ledger.antennaW)}</td>
+                  <td>{rangeText(ledger.antennaW, ranges?.total.antennaW, watts)}</td>
                 </>
               )}
-              <td>{ledger.addedW > 0 ? '' : dbNumber(ledger.lossDb)}</td>
-              <td>{watts(ledger.takenW)}</td>
+              <td>
+                {ledger.addedW > 0 ? '' : rangeText(ledger.lossDb, ranges?.total.lossDb, dbNumber)}
+              </td>
+              <td>{rangeText(ledger.takenW, ranges?.total.takenW, watts)}</td>
               {shows.drawn && <td />}
               {shows.share && <td>{ledger.takenW > 0 ? formatPercent(1) : ''}</td>}
-              <td>{swrAfter(ledger.rows.at(-1)!)}</td>
+              <td>{swrAfter(ledger.rows.at(-1)!, ranges?.rows.at(-1)!.swrAfter)}</td>
               <td>
                 <button
                   type="button"

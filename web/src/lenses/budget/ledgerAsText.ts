@@ -1,11 +1,19 @@
 import type { ChainDocument } from '@saltline/contract'
 import type { Ledger } from '@saltline/core'
+import type { LedgerRanges } from '../../model/ledgerRanges.ts'
 import { beyondTuner } from '../../model/answers.ts'
 
-/** The ledger as text with tabs, for a spreadsheet. */
-export function ledgerAsText(document: ChainDocument, ledger: Ledger): string {
-  const lines = [['stage', 'in W', 'out W', 'loss dB', 'lost W', 'share', 'SWR after']]
-  for (const row of ledger.rows) {
+/** The ledger as text with tabs, for a spreadsheet; where a figure has a range, its ends stand in columns of their own. */
+export function ledgerAsText(
+  document: ChainDocument,
+  ledger: Ledger,
+  ranges?: LedgerRanges | null,
+): string {
+  const heads = ['stage', 'in W', 'out W', 'loss dB', 'lost W', 'share', 'SWR after']
+  const ends = ['loss dB, least', 'loss dB, most', 'lost W, least', 'lost W, most']
+  const lines = [ranges ? [...heads, ...ends] : heads]
+  for (const [i, row] of ledger.rows.entries()) {
+    const { lossDb, lossW } = ranges?.rows[i] ?? {}
     lines.push([
       row.stage < 0
         ? `Not delivered by ${document.transmitter.name}`
@@ -16,6 +24,9 @@ export function ledgerAsText(document: ChainDocument, ledger: Ledger): string {
       row.lossW.toFixed(3),
       row.share.toFixed(4),
       beyondTuner(document.stages, row.stage + 1) ? '' : row.swrAfter.toFixed(2),
+      ...(ranges
+        ? [lossDb?.low, lossDb?.high, lossW?.low, lossW?.high].map((end) => end?.toFixed(3) ?? '')
+        : []),
     ])
   }
   return lines.map((line) => line.join('\t')).join('\n')

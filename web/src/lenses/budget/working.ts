@@ -23,11 +23,21 @@ import { POZAR } from '../../model/sources.ts'
 import type { Steps, Working } from '../../model/working.ts'
 
 /** Working of one row of the ledger: a stage, or −1 for the transmitter. */
-export function workingOf(document: ChainDocument, solution: Solution, row: number): Working {
-  return row < 0
-    ? transmitterWorking(document, solution)
-    : stageWorking(document.stages[row]!, solution, row)
+export function workingOf(
+  document: ChainDocument,
+  solution: Solution,
+  row: number,
+  spread: Answer['spread'] = null,
+): Working {
+  const working =
+    row < 0
+      ? transmitterWorking(document, solution)
+      : stageWorking(document.stages[row]!, solution, row)
+  return spread?.phaseUnknown ? { ...working, remarks: [ONE_PHASE, ...working.remarks] } : working
 }
+
+const ONE_PHASE =
+  'Only the antenna’s SWR is known, not its phase. The steps are for the phase whose antenna power lies in the middle of its range; figures that depend on the phase are given as ranges over all phases.'
 
 function transmitterWorking({ transmitter }: ChainDocument, solution: Solution): Working {
   const plane = solution.planes[0]!
@@ -158,11 +168,7 @@ export function totalWorking({ solution, spread }: Answer): Working {
     ],
     remarks: [
       'All powers are peak envelope power. The rows of the ledger add up to the set power.',
-      ...(spread
-        ? [
-            'Only the antenna’s SWR is known, not its phase. The steps above are for the phase whose antenna power lies in the middle of its range; figures that depend on the phase are given as ranges over all phases.',
-          ]
-        : []),
+      ...(spread ? [ONE_PHASE] : []),
       'One S-unit is taken as 6 dB (IARU Region 1 R.1).',
     ],
     sources: [POZAR],

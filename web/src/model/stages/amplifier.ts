@@ -13,6 +13,7 @@ import {
 import { same } from '../same.ts'
 import { RAPP } from '../sources.ts'
 import type { Steps } from '../working.ts'
+import { rangeText } from '../wattsText.ts'
 import { figureChanges } from './figureWords.ts'
 import type { Bare, StageKind } from './stageKind.ts'
 
@@ -31,10 +32,13 @@ const usualAmplifier = {
 export const amplifier: StageKind<AmplifierDocument> = {
   title: () => 'Amplifier',
   icon: () => 'M20 3.500L4 10l16 6.500z',
-  figure: (stage, _hz, _unit, state) => {
+  figure: (stage, _hz, _unit, state, range) => {
     if (state?.amplifier?.trips) return '✕ trips'
     if (state?.amplifier?.overdriven) return '▲ overdriven'
-    return state ? `+ ${decimals(-state.lossDb, 1)}\u00a0dB` : formatDb(stage.gainDb)
+    const gained = range && { low: -range.lossDb.high, high: -range.lossDb.low }
+    return state
+      ? `+ ${rangeText(-state.lossDb, gained, (db) => `${decimals(db, 1)}\u00a0dB`)}`
+      : formatDb(stage.gainDb)
   },
   changes: (a, b) => [
     ...figureChanges([...amplifierFigures, ...tripFigures], a, b),

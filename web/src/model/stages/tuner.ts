@@ -23,6 +23,7 @@ import { same } from '../same.ts'
 import { POZAR } from '../sources.ts'
 import { elementName, elementValue } from '../tunerWords.ts'
 import type { Steps } from '../working.ts'
+import { rangeText } from '../wattsText.ts'
 import { figureChanges } from './figureWords.ts'
 import type { Bare, StageKind } from './stageKind.ts'
 
@@ -75,9 +76,9 @@ const figuresOf: Record<TunerDocument['method'], readonly Figure[]> = {
 export const tuner: StageKind<TunerDocument> = {
   title: () => 'Tuner',
   icon: () => 'M3 13c1-5 3.500-5 4.500 0s3.500 5 4.500 0 3.500-5 4.500 0M6 18L20 3M16 3h4v4',
-  figure: (_stage, _hz, _unit, state) => {
+  figure: (_stage, _hz, _unit, state, range) => {
     if (state?.tuner?.matched === false) return '✕ no match'
-    return state ? formatDb(state.lossDb) : 'tuner'
+    return state ? rangeText(state.lossDb, range?.lossDb, formatDb) : 'tuner'
   },
   changes: (a, b) => [
     ...(a.method === b.method

@@ -69,6 +69,10 @@ export function ChainWorkspace({
   const view = useChainView()
   const navigate = useNavigate()
   const { sheet, zoomed, asTable } = view
+  const closeImport = () => {
+    view.offerFile(null)
+    view.close()
+  }
 
   const sweepId = document.load.kind === 'antenna' ? document.load.sweepId : undefined
   const { data: sweep, error: sweepError } = useQuery(sweepQuery(sweepId))
@@ -249,6 +253,7 @@ export function ChainWorkspace({
                     answer={answer}
                     actions={actions}
                     onFile={view.offerFile}
+                    onType={() => view.show('typed sweep')}
                   />
                 </Suspense>
               </div>
@@ -297,20 +302,20 @@ export function ChainWorkspace({
               />
             </Dialog>
           )}
-          {view.file && (
+          {(view.file || sheet === 'typed sweep') && (
             <ImportSweep
               file={view.file}
               stationId={station.id}
               document={document}
               channel={channel}
-              onClose={() => view.offerFile(null)}
+              onClose={closeImport}
               onAdded={(taken) => {
                 actions.edit((d) => ({ ...d, load: taken }))
-                view.offerFile(null)
+                closeImport()
               }}
               onStage={(index, measured) => {
                 actions.insert(index, { ...measured, id: newId(), kind: 'measured' })
-                view.offerFile(null)
+                closeImport()
               }}
             />
           )}

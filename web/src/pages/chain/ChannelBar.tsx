@@ -93,7 +93,8 @@ const Channel = memo(function Channel({
           {channel.name || `${modeOf(channel.mode).short}, ${formatPower(channel.powerW, power)}`}
         </span>
         <span className={`text-right text-sm whitespace-nowrap text-muted ${active ? 'pr-5' : ''}`}>
-          {solved && levelText(solved.solution.settingW, solved.solution.antennaW)}
+          {solved &&
+            levelText(solved.solution.settingW, solved.solution.antennaW, solved.spread?.antennaW)}
         </span>
       </button>
       {active && (

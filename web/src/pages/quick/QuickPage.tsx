@@ -18,6 +18,7 @@ import { useUnits } from '../../platform/preferences.ts'
 import { answerChannel, chainOfDocument, operatingPoint } from '../../model/answers.ts'
 import { useTask } from '../../compute/useTask.ts'
 import { chainAddress } from '../../editor/useChainAddress.ts'
+import { ledgerRanges } from '../../model/ledgerRanges.ts'
 import { downText } from '../../model/sentence.ts'
 import { CableField } from '../../panel/CableField.tsx'
 import { CablesForRun } from '../../panel/CablesForRun.tsx'
@@ -157,20 +158,31 @@ function Answer({
   if (!answer.ok) return null
   const { solution, spread } = answer
   const ledger = ledgerOf(solution)
+  const ranges = spread && ledgerRanges(ledger, spread)
   const line = solution.stages.at(-1)!
   const addedDb = line.lossDb - line.line!.matchedLossDb
+  const all = spread?.stages.at(-1)?.lossDb
+  const addedRange = all && {
+    low: Math.max(0, all.low - line.line!.matchedLossDb),
+    high: all.high - line.line!.matchedLossDb,
+  }
   const notDeliveredW = ledger.rows[0]!.lossW
   return (
     <div className="min-w-0 px-6 py-5 max-md:px-0">
       <p role="status" className="px-5 text-xl leading-snug md:px-0">
         Of {wattsText(sum.powerW, power)},{' '}
         <b className="text-2xl">{wattsText(solution.antennaW, power, spread?.antennaW)}</b> reaches
-        the antenna ({downText(ledger.lossDb)}). The cable takes{' '}
+        the antenna ({downText(ledger.lossDb, ranges?.total.lossDb)}). The cable takes{' '}
         {wattsText(line.lossW, 'W', spread?.stages.at(-1)?.lossW)}:{' '}
         {formatDb(line.line!.matchedLossDb)} as on a matched line
-        {addedDb >= 0.005 && <> and {formatDb(addedDb)} more by the SWR</>}.{' '}
+        {addedDb >= 0.005 && (
+          <> and {rangeText(addedDb, addedRange, formatDb)} more by the SWR</>
+        )}.{' '}
         {notDeliveredW >= 0.0005 * sum.powerW && (
-          <>{wattsText(notDeliveredW, 'W')} of the setting is not delivered into the mismatch. </>
+          <>
+            {wattsText(notDeliveredW, 'W', ranges?.rows[0]!.lossW)} of the setting is not delivered
+            into the mismatch.{' '}
+          </>
         )}
         {sum.readAt === 'radio'
           ? `The antenna itself has an SWR of ${formatSwr(swrAtAntenna)}.`

@@ -1,6 +1,7 @@
 /** The record: readings, rounds, events, bench sheets, alerts. */
 import {
   type EventBody,
+  type ImportedReading,
   type MeasurementBody,
   type ReadingBody,
   type ReadingsQuery,
@@ -87,17 +88,78 @@ export async function correctReading(id: string, body: ReadingBody) {
   return reading
 }
 
-export async function addReadings(chainId: string, readings: readonly ReadingBody[]) {
-  const { ids } = await call('POST /chains/:chainId/readings/many', {
-    params: { chainId },
-    body: { readings: [...readings] },
-  })
-  afterLogChanges()
-  return ids
+/** Readings of one chain on their way in or out. */
+export interface OfChain<T> {
+  chainId: string
+  items: T[]
 }
 
-export async function deleteReadings(chainId: string, ids: string[]) {
-  await call('POST /chains/:chainId/readings/delete', { params: { chainId }, body: { ids } })
+/** How many readings go in one request. */
+const PART = 5000
+
+const parts = <T>(groups: readonly OfChain<T>[]): OfChain<T>[] =>
+  groups.flatMap(({ chainId, items }) =>
+    Array.from({ length: Math.ceil(items.length / PART) }, (_, i) => ({
+      chainId,
+      items: items.slice(i * PART, (i + 1) * PART),
+    })),
+  )
+
+/**
+ * Keeps readings of one or several chains: all of them or none.
+ *
+ * @param onProgress how many are kept so far
+ * @returns their ids, by chain
+ */
+export async function addReadings(
+  groups: readonly OfChain<ImportedReading>[],
+  onProgress: (count: number) => void = () => undefined,
+): Promise<OfChain<string>[]> {
+  const added: OfChain<string>[] = []
+  let count = 0
+  try {
+    for (const { chainId, items } of parts(groups)) {
+      const { ids } = await call('POST /chains/:chainId/readings/many', {
+        params: { chainId },
+        body: { readings: items },
+      })
+      added.push({ chainId, items: ids })
+      onProgress((count += ids.length))
+    }
+  } catch (error) {
+    await deleteReadings(added)
+    throw error
+  }
+  afterLogChanges()
+  return added
+}
+
+/** Of each reading whether the log has it already, by chain and in order. */
+export async function alreadyHere(
+  groups: readonly OfChain<ImportedReading>[],
+): Promise<Map<string, Set<number>>> {
+  const found = new Map<string, Set<number>>()
+  const before = new Map<string, number>()
+  for (const { chainId, items } of parts(groups)) {
+    const { already } = await call('POST /chains/:chainId/readings/already', {
+      params: { chainId },
+      body: { readings: items },
+    })
+    const from = before.get(chainId) ?? 0
+    before.set(chainId, from + items.length)
+    const own = found.get(chainId) ?? new Set()
+    already.forEach((i) => own.add(from + i))
+    found.set(chainId, own)
+  }
+  return found
+}
+
+export async function deleteReadings(groups: readonly OfChain<string>[]) {
+  for (const { chainId, items } of parts(groups))
+    await call('POST /chains/:chainId/readings/delete', {
+      params: { chainId },
+      body: { ids: items },
+    })
   afterLogChanges()
 }
 

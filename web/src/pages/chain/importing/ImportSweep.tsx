@@ -25,7 +25,8 @@ import { useTask } from '../../../compute/useTask.ts'
 import { Problem } from '../../../ui/Problem.tsx'
 
 interface Props {
-  file: File
+  /** Null where its rows are to be typed. */
+  file: File | null
   stationId: string
   document: ChainDocument
   channel: ChannelDocument
@@ -35,11 +36,43 @@ interface Props {
   onStage: (index: number, stage: { name: string; frequencyHz: number[]; s: number[] }) => void
 }
 
-/** A file on its way in: what it holds, where it belongs, what it makes of the chain. */
-export default function ImportSweep(props: Props) {
+/** What is said of a sweep, whatever becomes of its file while rows are typed. */
+interface Said {
+  plane: number | null
+  name: string
+}
+
+interface OfFile extends Omit<Props, 'file'> {
+  file: File
+  said: Said
+  say: (part: Partial<Said>) => void
+}
+
+/** A sweep on its way in, as a file or as a typed table: what it holds, where it belongs, what it makes of the chain. */
+export default function ImportSweep({ file, ...props }: Props) {
+  const [typed, setTyped] = useState<File | null>(null)
+  const { stages, load } = props.document
+  const [said, setSaid] = useState<Said>({
+    plane: stages.length === 0 ? 0 : null,
+    name: file ? file.name.replace(/\.\w+$/, '').slice(0, 80) || 'Antenna' : load.name,
+  })
+  const say = (part: Partial<Said>) => setSaid((old) => ({ ...old, ...part }))
+  const read = file ?? typed
+  return (
+    <Dialog
+      title={file ? `Import ${file.name}` : 'An antenna from a table'}
+      onClose={props.onClose}
+    >
+      {!file && <TypedRows onFile={setTyped} />}
+      {read && <FromFile {...props} {...{ said, say }} file={read} />}
+    </Dialog>
+  )
+}
+
+function FromFile(props: OfFile) {
   const { file } = props
   const {
-    result: read,
+    last: read,
     running,
     problem,
   } = useTask(
@@ -47,15 +80,49 @@ export default function ImportSweep(props: Props) {
     useMemo(() => ({ file }), [file]),
   )
   return (
-    <Dialog title={`Import ${props.file.name}`} onClose={props.onClose}>
-      {running && <p role="status">Reading {Math.ceil(props.file.size / 1024)} KiB…</p>}
+    <>
+      {running && !read && <p role="status">Reading {Math.ceil(file.size / 1024)} KiB…</p>}
       {problem !== null && <Refusal message={problem} />}
       {read?.kind === 'sweep' && (
         <Offer {...props} sweep={read.sweep} phaseKnown={read.phaseKnown} />
       )}
       {read?.kind === 'twoPort' && <OfferTwoPort {...props} {...read} />}
-      {read?.kind === 'table' && <FromTable {...props} table={read.table} />}
-    </Dialog>
+      {read?.kind === 'table' && (
+        <FromTable key={read.table.headings.join('\t')} {...props} table={read.table} />
+      )}
+    </>
+  )
+}
+
+const ROWS = `MHz   R    X
+7.0   42  -31
+7.1   48   -4
+7.2   55   22`
+
+/** Rows as they are read off an analyser: typed, or pasted from a sheet. */
+function TypedRows({ onFile }: { onFile: (file: File | null) => void }) {
+  const [text, setText] = useState('')
+  const write = (now: string) => {
+    setText(now)
+    onFile(now.trim() === '' ? null : new File([now], 'typed rows.csv'))
+  }
+  return (
+    <div className="mb-3">
+      <label className="block text-xs text-muted">
+        One frequency a line, with R and X, with |Z| and its angle, or with an SWR
+        <textarea
+          className="field mt-0.5 h-36 font-mono text-sm"
+          placeholder={ROWS}
+          spellCheck={false}
+          value={text}
+          onChange={({ target }) => write(target.value)}
+        />
+      </label>
+      <p className="mt-0.5 text-xs text-muted">
+        A first line may name the columns. Between the lines is interpolated: three on each side of
+        a resonance are few, ten are good.
+      </p>
+    </div>
   )
 }
 
@@ -66,14 +133,14 @@ const Refusal = ({ message }: { message: string }) => (
 )
 
 /** A table first needs its columns named; what they make of it follows at once. */
-function FromTable({ table, ...props }: Props & { table: TablePreview }) {
+function FromTable({ table, ...props }: OfFile & { table: TablePreview }) {
   const [mapping, setMapping] = useState(table.guess)
   const { file } = props
-  const { result, problem } = useTask(
+  const { last, problem } = useTask(
     'sweepFile',
     useMemo(() => ({ file, mapping }), [file, mapping]),
   )
-  const mapped = result?.kind === 'sweep' ? result : null
+  const mapped = last?.kind === 'sweep' ? last : null
   return (
     <div className="space-y-3">
       <ColumnStep table={table} mapping={mapping} sweep={mapped} onChange={setMapping} />
@@ -104,10 +171,10 @@ function Offer({
   onAdded,
   sweep,
   phaseKnown,
-}: Omit<Props, 'onStage'> & { sweep: OnePortSweep; phaseKnown: boolean }) {
+  said: { name, plane },
+  say,
+}: OfFile & { sweep: OnePortSweep; phaseKnown: boolean }) {
   const { stages } = document
-  const [name, setName] = useState(file.name.replace(/\.\w+$/, '').slice(0, 80) || 'Antenna')
-  const [plane, setPlane] = useState<number | null>(stages.length === 0 ? 0 : null)
   const [problem, setProblem] = useState<string | null>(null)
   const carried = useMemo(
     () => carryToFeedPoint(sweep, stages.slice(plane ?? stages.length), phaseKnown),
@@ -133,12 +200,12 @@ function Offer({
     }
   }
   const merged = sweep.comments.find((comment) => comment.endsWith('merged'))
-  const where = <WhereTaken stages={stages} plane={plane} onPlane={setPlane} />
+  const where = <WhereTaken stages={stages} plane={plane} onPlane={(at) => say({ plane: at })} />
   if (plane === null) return where
   return (
     <div className="space-y-3">
       {where}
-      <TextField label="Name of the antenna" value={name} onChange={setName} />
+      <TextField label="Name of the antenna" value={name} onChange={(to) => say({ name: to })} />
       <FigureList
         rows={[
           [
