@@ -56,10 +56,10 @@ test('a cable is measured by substitution, judged, kept, applied and repeated', 
 
 test('a figure that cannot be names its cure, on the sheet', async ({ page }) => {
   await page.goto(bench('sheet=through-line'))
-  await page.getByLabel('Forward', { exact: true }).fill('50')
-  await page.getByLabel('Reflected', { exact: true }).fill('60')
+  await page.getByLabel('Forward, W', { exact: true }).fill('50')
+  await page.getByLabel('Reflected, W', { exact: true }).fill('60')
   await expect(result(page)).toContainText(/meter is turned round/)
-  await page.getByLabel('Reflected', { exact: true }).fill('2')
+  await page.getByLabel('Reflected, W', { exact: true }).fill('2')
   await expect(result(page).getByRole('status')).toContainText(/SWR 1\.50 \(/)
   await expect(result(page)).toContainText('Best SWR this meter can see')
 })
@@ -88,7 +88,7 @@ test('a measured velocity factor is taken over by its section', async ({ page, c
 test('the sheets reduce what is typed', async ({ page }) => {
   await page.goto(bench('sheet=velocity-factor'))
   await page.getByLabel('First dip').fill('4.9466')
-  await page.getByLabel('Length', { exact: true }).fill('10')
+  await page.getByLabel('Length, m', { exact: true }).fill('10')
   await expect(result(page).getByRole('status')).toContainText(/velocity factor is 0\.660/)
 
   await page.goto(bench('sheet=probe'))
@@ -107,7 +107,7 @@ test('the sheets reduce what is typed', async ({ page }) => {
 
   await page.goto(bench('sheet=converter'))
   await page.getByLabel('dBm', { exact: true }).fill('30')
-  await expect(page.getByLabel('Power', { exact: true })).toHaveValue('1')
+  await expect(page.getByLabel('Power, W', { exact: true })).toHaveValue('1')
   await page.getByLabel('SWR', { exact: true }).fill('3')
   await expect(page.getByLabel('Reflected')).toHaveValue('25')
 })

@@ -132,7 +132,7 @@ test.describe('a new station', () => {
     await page.goForward()
     await page.getByRole('button', { name: 'Next' }).click()
     await page.getByRole('button', { name: 'Add a channel' }).click()
-    await page.getByLabel('Channel 2', { exact: true }).fill('145.6')
+    await page.getByLabel('Channel 2, MHz', { exact: true }).fill('145.6')
     await page.keyboard.press('Tab')
     await expect(page.getByLabel('Mode of channel 2')).toHaveValue('FM')
     await page.getByRole('button', { name: 'Finish' }).click()

@@ -27,8 +27,8 @@ test('a verdict first, then the parts by headroom, the profile and the faults', 
   await page.getByLabel('Ambient').press('Enter')
   await expect(sentence(page)).toContainText(/Too much: on 12\.353\sMHz data is limited to 7\d\sW/)
   await page.getByLabel('Licence limits').selectOption('PEP')
-  await page.getByLabel('to', { exact: true }).fill('100')
-  await page.getByLabel('to', { exact: true }).press('Enter')
+  await page.getByLabel('to, W', { exact: true }).fill('100')
+  await page.getByLabel('to, W', { exact: true }).press('Enter')
   await saved(page)
   expect(await documentOf(page, chain)).toMatchObject({
     ambientC: 60,
@@ -100,8 +100,8 @@ test('a dummy load: how long, and how long to cool', async ({ page, open }) => {
   await open('channel=c12&select=antenna')
   await page.getByLabel('What is known of it').selectOption('resistors')
   await page.getByLabel('Continuous power is known').check()
-  await page.getByLabel('average', { exact: true }).fill('30')
-  await page.getByLabel('average', { exact: true }).press('Enter')
+  await page.getByLabel('average, W', { exact: true }).fill('30')
+  await page.getByLabel('average, W', { exact: true }).press('Enter')
   await page.getByLabel('Intermittent power is known').check()
   await expect(page.getByRole('complementary').getByRole('status')).toContainText(
     /key for at most \d+ min from cold, then let it cool for \d+ min/,

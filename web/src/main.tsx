@@ -7,6 +7,7 @@ import { owesSignOut } from './platform/api/client.ts'
 import { queryClient } from './platform/api/queries.ts'
 import { startOutbox } from './platform/outbox/index.ts'
 import { router } from './routes.tsx'
+import { keepFocus } from './platform/keepFocus.ts'
 import './styles.css'
 
 if (owesSignOut.get() && location.pathname !== '/sign-in') location.replace('/sign-in')
@@ -32,6 +33,7 @@ createRoot(document.getElementById('root')!).render(
 )
 
 startOutbox()
+keepFocus()
 // Not given to pages of plain HTTP from another machine: they are there as long as the server is.
 if (import.meta.env.PROD && 'serviceWorker' in navigator)
   void navigator.serviceWorker.register('/serviceWorker.js').catch(() => undefined)

@@ -69,9 +69,11 @@ function prefixed(value: number, digits: number, unit: string, prefixes: string)
  * @example powerFigure(0.0123) // { number: '12', unit: 'mW' }
  */
 export function powerFigure(watts: number, unit: PowerUnit = 'W'): Figure {
-  if (unit === 'dBm') return { number: decimals(wattsToDbm(watts), 1), unit: 'dBm' }
   const size = Math.abs(watts)
-  if (size < 0.5e-15) return { number: '0', unit: 'W' }
+  // Below the noise of any receiver there is nothing, and nothing has no level.
+  if (size < 0.5e-15)
+    return unit === 'dBm' ? { number: 'none', unit: '' } : { number: '0', unit: 'W' }
+  if (unit === 'dBm') return { number: decimals(wattsToDbm(watts), 1), unit: 'dBm' }
   if (size >= 999.5) return prefixed(watts, 3, 'W', 'kMG')
   if (size >= 9.95) return { number: decimals(watts, 0), unit: 'W' }
   if (size >= 0.995) return { number: decimals(watts, 1), unit: 'W' }

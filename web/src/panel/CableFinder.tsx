@@ -36,7 +36,7 @@ export default function CableFinder({
   ]
   return (
     <Popover.Root open onOpenChange={onClose}>
-      <Popover.Anchor virtualRef={beside as RefObject<HTMLButtonElement>} />
+      <Popover.Anchor virtualRef={beside} />
       <Popover.Portal>
         <Popover.Content
           align="end"
@@ -50,7 +50,6 @@ export default function CableFinder({
           <Command label="Find a cable" shouldFilter={false} loop>
             <Command.Input
               // It was opened to type into.
-              // oxlint-disable-next-line jsx-a11y/no-autofocus
               autoFocus
               value={query}
               onValueChange={setQuery}

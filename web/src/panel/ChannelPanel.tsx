@@ -5,7 +5,7 @@ import { Trash2 } from 'lucide-react'
 import { ChoiceField } from '../ui/ChoiceField.tsx'
 import { ratedOn } from '../model/answers.ts'
 import { FigureList } from '../ui/FigureList.tsx'
-import { FrequencyField, MaybeField, PlainField, PowerField, span } from '../ui/quantities.tsx'
+import { FrequencyField, MaybeField, PlainField, LevelField, span } from '../ui/quantities.tsx'
 import { TextField } from '../ui/TextField.tsx'
 import type { PanelProps } from './panelProps.ts'
 
@@ -21,7 +21,7 @@ export function ChannelPanel({ document, channel, actions }: PanelProps) {
         value={channel.frequencyHz}
         onChange={(frequencyHz) => actions.changeChannel(channel.id, { frequencyHz })}
       />
-      <PowerField
+      <LevelField
         key={`p-${channel.id}`}
         label="Set power, PEP"
         value={channel.powerW}

@@ -16,7 +16,7 @@ import { meterChoices } from '../model/places.ts'
 import { wattsText } from '../model/wattsText.ts'
 import { useUnits } from '../platform/preferences.ts'
 import { ChoiceField } from '../ui/ChoiceField.tsx'
-import { PowerField } from '../ui/quantities.tsx'
+import { LevelField } from '../ui/quantities.tsx'
 
 interface Props {
   station: Station
@@ -58,7 +58,7 @@ export function ReadHere({ station, chain, document, channel, plane }: Props) {
           options={choices.map(({ id, name }) => ({ value: id, label: name }))}
           onChange={setMeter}
         />
-        <PowerField
+        <LevelField
           label="Read, forward"
           value={read ?? Number(watts.toPrecision(3))}
           onChange={setRead}

@@ -1,7 +1,8 @@
 /** What is written on and around the lying band. Nothing here may touch anything else here. */
 import type { StageDocument } from '@saltline/contract'
-import { formatPower, type PowerUnit } from '@saltline/core'
+import type { PowerUnit } from '@saltline/core'
 import type { ChannelAnswer } from '../model/answers.ts'
+import { wattsText } from '../model/wattsText.ts'
 import type { Leg } from './geometry.ts'
 import { type PlaneFigures, planeFigures } from './items.tsx'
 import { type Box, placeLabels, type Surface } from './labels.ts'
@@ -21,6 +22,7 @@ export function heldBack({
   left: number
 }) {
   const { settingW, transmitterNetW } = solved.solution
+  const net = solved.spread?.transmitterNetW
   const height = y(transmitterNetW) - y(settingW)
   const held = settingW - transmitterNetW
   if (held < settingW * 0.02) return null
@@ -30,7 +32,8 @@ export function heldBack({
       className={`absolute whitespace-nowrap text-xs font-bold text-returned ${inside ? 'bg-sheet/85 px-1 rounded' : ''}`}
       style={{ left, top: inside ? y(settingW) + Math.min(height / 2, 60) - 9 : TOP - 20 }}
     >
-      {formatPower(held)} not delivered
+      {wattsText(held, 'W', net && { low: settingW - net.high, high: settingW - net.low })} not
+      delivered
     </span>
   )
 }
@@ -46,7 +49,7 @@ const BOLD = 7.8
 
 /** Losses, named in the tint above the band where it is tall and wide enough to be read. */
 export function heatLabels(
-  { solution }: Solved,
+  { solution, spread }: Solved,
   slots: readonly { start: number; end: number }[],
   legs: readonly Leg[],
   y: (w: number) => number,
@@ -56,7 +59,7 @@ export function heatLabels(
   return solution.stages.flatMap((stage, k) => {
     const { start, end } = slots[k]!
     const wide = end - start
-    const text = `${formatPower(stage.lossW)} lost as heat`
+    const text = `${wattsText(stage.lossW, 'W', spread?.stages[k]!.lossW)} lost as heat`
     const width = text.length * BOLD
     // The label stands over the middle; the band must already be low at its left end.
     const atLeft = solution.planes[k]!.netW - stage.lossW * Math.max(0, 0.5 - width / 2 / wide)
@@ -148,15 +151,13 @@ export function returning({
   wattsN,
   shrunk,
   endX,
-  unit,
 }: {
   /** Null where it is next to nothing. */
-  watts0: number | null
+  watts0: string | null
   /** Null where nothing that arrives there is a wave. */
-  wattsN: number | null
+  wattsN: string | null
   shrunk: number
   endX: number
-  unit: Unit
 }) {
   const top = TOP + BAND + RETURNED_GAP - 3
   return (
@@ -166,14 +167,14 @@ export function returning({
           className="absolute bg-sheet text-xs whitespace-nowrap text-returned"
           style={{ left: AXIS + 8, top }}
         >
-          {formatPower(watts0, unit)} reflected here
+          {watts0} reflected here
         </span>
       )}
       <span
         className="absolute whitespace-nowrap pl-2 text-xs text-returned"
         style={{ left: endX, top }}
       >
-        {wattsN !== null && `◂ ${formatPower(wattsN, unit)} reflected`}
+        {wattsN !== null && `◂ ${wattsN} reflected`}
         {shrunk > 1 && <span className="block">drawn at 1 : {Math.ceil(shrunk)}</span>}
       </span>
     </>

@@ -1,4 +1,5 @@
-import { beyondTuner } from '../model/answers.ts'
+import { beyondTuner, type ChannelAnswer } from '../model/answers.ts'
+import { wattsText } from '../model/wattsText.ts'
 import {
   formatImpedance,
   formatPercent,
@@ -153,13 +154,12 @@ export function SpineLying({
               unit={units.power}
             />
             {returning({
-              watts0: worthSaying(solved.solution.planes[0]!),
+              watts0: reflectedText(solved, 0, units.power, 0.0005),
               wattsN: beyondTuner(stages, stages.length)
                 ? null
-                : solved.solution.planes[stages.length]!.reflectedW,
+                : reflectedText(solved, stages.length, units.power, 0),
               shrunk: returnedScale < scale * 0.999 ? scale / returnedScale : 1,
               endX: AXIS + slots.end,
-              unit: units.power,
             })}
             {positions.map((along, k) => {
               const { watts, others } = planeFigures(solved, k, units.power, stages)
@@ -279,9 +279,18 @@ function tickText(w: number, top: boolean, unit: PowerUnit): string {
   return top ? formatPower(w) : String(Number(w.toPrecision(4)))
 }
 
-/** Reflected power, unless it rounds to nothing beside the forward power. */
-const worthSaying = ({ reflectedW, forwardW }: { reflectedW: number; forwardW: number }) =>
-  reflectedW < forwardW * 0.0005 ? null : reflectedW
+/** Reflected power, unless it is less than a share of the forward power. */
+function reflectedText(
+  { solution, spread }: ChannelAnswer & { ok: true },
+  plane: number,
+  unit: PowerUnit,
+  least: number,
+): string | null {
+  const { reflectedW, forwardW } = solution.planes[plane]!
+  return reflectedW < forwardW * least
+    ? null
+    : wattsText(reflectedW, unit, spread?.planes[plane]!.reflectedW)
+}
 
 function slotOfSelection(
   selection: Selection | null,

@@ -22,6 +22,7 @@ export function FieldFrame({
     <div>
       <label htmlFor={id} className={bare ? 'sr-only' : 'mb-0.5 block text-xs text-muted'}>
         {label}
+        {unit && !label.endsWith(unit) && <span className="sr-only">, {unit}</span>}
       </label>
       <div className="relative">
         {children}

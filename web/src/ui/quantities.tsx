@@ -1,8 +1,8 @@
 /** The quantities of this product as fields: one line where they are used. */
 import { type Figure, type Figures, limits, type Quantity } from '@saltline/contract'
-import { type Dimension, fieldText, lengthFigure } from '@saltline/core'
+import { type Dimension, fieldText, lengthFigure, wattsToDbm } from '@saltline/core'
 import { useUnits } from '../platform/preferences.ts'
-import { NumberInput } from './NumberInput.tsx'
+import { NumberInput, type NumberInputProps } from './NumberInput.tsx'
 import { inFieldUnit, OptionalField } from './OptionalField.tsx'
 import { QuantityField } from './QuantityField.tsx'
 
@@ -97,6 +97,33 @@ export const OhmField = fieldOf('impedance', 'ohm')
 export const SwrField = fieldOf('swr', 'swr')
 export const InductanceField = fieldOf('inductance', 'inductanceH')
 export const CapacitanceField = fieldOf('capacitance', 'capacitanceF')
+
+/** A level; no power at all has none. One press of an arrow key is a tenth of a decibel. */
+const dbm: Look = {
+  dimension: 'power',
+  unit: 'dBm',
+  show: (watts) => (watts > 0 ? fieldText(wattsToDbm(watts), 5) : '0 W'),
+  step: (watts) => watts * (10 ** 0.01 - 1),
+}
+
+const useLevelLook = (): Look => (useUnits().power === 'dBm' ? dbm : looks.power)
+
+/** A power at a place in the operator’s unit, W or dBm. Ratings of gear stay in watts, as they are printed on it. */
+export function LevelField({ within = 'powerW', ...props }: Within) {
+  const { step, ...look } = useLevelLook()
+  return <QuantityField {...span(within)} {...props} {...look} step={step(props.value)} />
+}
+
+/** The same as it is read off a meter: it may be left open. */
+export function ReadField(
+  props: Pick<NumberInputProps, 'label' | 'value' | 'onChange' | 'hint' | 'inputRef'> & {
+    within?: LimitKey
+  },
+) {
+  const { step: _, ...look } = useLevelLook()
+  const { within = 'shownW', ...rest } = props
+  return <NumberInput optional {...span(within)} {...rest} {...look} />
+}
 
 /** A length in the operator’s unit, with the other one below. */
 export function LengthField(props: FieldProps) {

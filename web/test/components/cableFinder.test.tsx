@@ -6,7 +6,7 @@ import { CableField } from '../../src/panel/CableField.tsx'
 
 afterEach(cleanup)
 // The list of what was found scrolls to the one that is picked out.
-Element.prototype.scrollIntoView ??= () => undefined
+Object.assign(Element.prototype, { scrollIntoView: () => undefined })
 vi.stubGlobal(
   'ResizeObserver',
   class {

@@ -95,7 +95,7 @@ function shown() {
     user: userEvent.setup(),
     onKept,
     forward: () => screen.getByLabelText<HTMLInputElement>(/^Forward/),
-    reflected: () => screen.getByLabelText<HTMLInputElement>('Reflected'),
+    reflected: () => screen.getByLabelText<HTMLInputElement>('Reflected, W'),
     note: () => screen.getByLabelText<HTMLInputElement>(/^Note/),
     keep: () => screen.getByRole<HTMLButtonElement>('button', { name: 'Save the reading' }),
   }

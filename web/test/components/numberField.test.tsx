@@ -37,7 +37,7 @@ function Field({ start = 125, optional = false, whole = false }: Setting) {
 
 function shown(setting: Setting = {}) {
   render(<Field {...setting} />)
-  const input = screen.getByLabelText<HTMLInputElement>('Power')
+  const input = screen.getByLabelText<HTMLInputElement>('Power, W')
   const kept = () => screen.getByLabelText('document').textContent
   return { user: userEvent.setup(), input, kept }
 }

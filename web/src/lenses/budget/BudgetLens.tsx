@@ -149,7 +149,7 @@ function Figures({ answer }: { answer: Answer }) {
   const units = (db: number) =>
     `${Math.abs(db) < 0.03 ? '' : db < 0 ? '+' : '−'}${decimals(Math.abs(db) / DB_PER_S_UNIT, 1)}\u00a0S‑unit${Math.abs(db) >= 8.7 ? 's' : ''}`
   return (
-    <div className="mt-4 grid grid-cols-[repeat(auto-fit,minmax(7.5rem,1fr))] gap-x-4 gap-y-3 border-t border-rule pt-3">
+    <div className="mt-4 grid grid-cols-[repeat(auto-fit,minmax(7.5rem,1fr))] gap-x-4 gap-y-3 border-t border-rule pt-3 first:mt-0 first:border-t-0 first:pt-0">
       {bigFigure('at the antenna', wattsText(solution.antennaW, power, spread?.antennaW))}
       {down < 0
         ? bigFigure('gained on the way', formatDb(-down))

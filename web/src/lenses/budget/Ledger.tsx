@@ -8,6 +8,7 @@ import {
   formatPercent,
   formatPower,
   formatSwr,
+  powerFigure,
   type Ledger as LedgerData,
   type LedgerRow,
   type Range,
@@ -56,6 +57,8 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
     ? { inOut: width >= 640, drawn: false, share: false }
     : { inOut: width >= 448, drawn: width >= 512, share: width >= 384 }
   const watts = (w: number) => wattsNumber(w, ledger.settingW)
+  // What is lost stays in watts: a loss has no level.
+  const level = (w: number) => (units.power === 'dBm' ? powerFigure(w, 'dBm').number : watts(w))
   const swrAfter = (row: LedgerRow, range?: Range) =>
     beyondTuner(document.stages, row.stage + 1) ? '–' : rangeText(row.swrAfter, range, formatSwr)
   const copy = () =>
@@ -73,10 +76,10 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
               {shows.inOut && (
                 <>
                   <th scope="col" className="text-right">
-                    in, W
+                    in, {units.power}
                   </th>
                   <th scope="col" className="text-right">
-                    out, W
+                    out, {units.power}
                   </th>
                 </>
               )}
@@ -142,8 +145,8 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
                   </th>
                   {shows.inOut && (
                     <>
-                      <td>{rangeText(row.inW, range?.inW, watts)}</td>
-                      <td>{rangeText(row.outW, range?.outW, watts)}</td>
+                      <td>{rangeText(row.inW, range?.inW, level)}</td>
+                      <td>{rangeText(row.outW, range?.outW, level)}</td>
                     </>
                   )}
                   {row.lossW < 0 ? (
@@ -195,8 +198,8 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
               </th>
               {shows.inOut && (
                 <>
-                  <td>{watts(ledger.settingW)}</td>
-                  <td>{rangeText(ledger.antennaW, ranges?.total.antennaW, watts)}</td>
+                  <td>{level(ledger.settingW)}</td>
+                  <td>{rangeText(ledger.antennaW, ranges?.total.antennaW, level)}</td>
                 </>
               )}
               <td>

@@ -1,6 +1,7 @@
 import { type Alternative, MOST_ALTERNATIVES, newId } from '@saltline/contract'
 import { type SweepLoad, usualTolerances } from '@saltline/core'
 import { useQueries } from '@tanstack/react-query'
+import { act } from '../../platform/act.ts'
 import { useCallback, useEffect, useMemo, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { useRanges } from '../../compute/ranges.ts'
@@ -139,6 +140,9 @@ export function CompareLens(props: LensProps) {
             onApply={() => {
               edit(takeAlternative(chosen.id))
               choose(null)
+              void act(() =>
+                Promise.resolve({ said: `${chosen.name} is applied: it is the chain now.` }),
+              )
             }}
             onCopy={
               alternatives.length < MOST_ALTERNATIVES

@@ -15,7 +15,7 @@ import { CablesForRun } from '../../panel/CablesForRun.tsx'
 import { useUnits } from '../../platform/preferences.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { Dialog } from '../../ui/Dialog.tsx'
-import { LengthField, PowerField } from '../../ui/quantities.tsx'
+import { LengthField, LevelField } from '../../ui/quantities.tsx'
 import type { LensProps } from '../../editor/lens.ts'
 
 type Line = Extract<ChainDocument['stages'][number], { kind: 'line' }>
@@ -284,7 +284,7 @@ function AskPower({
         onTake([{ kind: 'power', powerW }])
       }}
     >
-      <PowerField label="Set power, on every channel" value={powerW} onChange={setPower} />
+      <LevelField label="Set power, on every channel" value={powerW} onChange={setPower} />
       <button type="submit" className="button button-main">
         Compare
       </button>

@@ -2,7 +2,7 @@ import { ChartView } from '../../ui/chart/ChartView.tsx'
 import { frontChart } from './frontChart.ts'
 import type { Alternative, ChainDocument } from '@saltline/contract'
 import { decimals, formatDb, formatFrequency, formatLength, type PlanMember } from '@saltline/core'
-import { useMemo, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { useSource } from '../../platform/store.ts'
 import { ProgressBar } from '../../compute/ProgressBar.tsx'
 import { useTask } from '../../compute/useTask.ts'
@@ -179,19 +179,24 @@ export function Planner({
             </button>
           </>
         )}
-        {run?.state === 'stopped' && <span className="text-sm">Stopped: the best so far.</span>}
-        {run?.state === 'done' && run.value.combinations !== undefined && (
-          <span className="text-sm text-muted">
-            {run.value.combinations.toLocaleString('en-GB')} combinations,{' '}
-            {run.value.solved?.toLocaleString('en-GB')} solved; the others were proved to lose more.
-          </span>
-        )}
+        <p role="status" className="text-sm">
+          {run?.state === 'stopped' && 'Stopped: the best so far.'}
+          {run?.state === 'done' && `${foundText(run.value.front, unit)} `}
+          {run?.state === 'done' && run.value.combinations !== undefined && (
+            <span className="text-muted">
+              {run.value.combinations.toLocaleString('en-GB')} combinations,{' '}
+              {run.value.solved?.toLocaleString('en-GB')} solved; the others were proved to lose
+              more.
+            </span>
+          )}
+        </p>
       </div>
       <Problem text={run?.state === 'problem' ? run.message : null} />
       {found && asked && (
         <Result
           {...{ document, channel, station, full, unit }}
           asked={asked}
+          done={run?.state === 'done'}
           front={found.front}
           onTake={(member) => onMade(plannedAlternative(member, asked, document))}
         />
@@ -208,6 +213,19 @@ export function Planner({
   )
 }
 
+const standsAsIs = ({ cables, place }: PlanMember): boolean =>
+  place === null && cables.every((id) => id === null)
+
+/** What a plan has come to, in a sentence. */
+function foundText(front: readonly PlanMember[], unit: string): string {
+  const [first] = front
+  const best = front.reduce((least, own) => (own.lossDb < least.lossDb ? own : least), first!)
+  if (!first) return 'Nothing that was ticked stays within the limit.'
+  if (standsAsIs(best)) return 'Nothing that was ticked is better than the chain as it stands.'
+  const cost = decimals(best.cost, best.cost > 0 && best.cost < 10 ? 1 : 0)
+  return `${front.length} are worth their ${unit === 'kg' ? 'weight' : 'price'}; the best loses ${formatDb(best.lossDb)} for ${cost}\u00a0${unit}.`
+}
+
 const hasTuner = ({ stages }: ChainDocument) => stages.some(({ kind }) => kind === 'tuner')
 
 function Result({
@@ -217,8 +235,10 @@ function Result({
   channel,
   unit,
   full,
+  done,
   onTake,
 }: {
+  done: boolean
   front: readonly PlanMember[]
   asked: Asked
   unit: string
@@ -232,10 +252,12 @@ function Result({
   )
   const chart = useMemo(() => frontChart(front, names, unit), [front, names, unit])
   const c = document.channels.findIndex(({ id }) => id === channel.id)
-  if (front.length === 0)
-    return <p className="mt-2 text-sm">Nothing that was ticked stays within the limit.</p>
+  // What was asked for is seen without looking for it.
+  const box = useRef<HTMLDivElement>(null)
+  useEffect(() => box.current?.scrollIntoView({ block: 'nearest' }), [done])
+  if (front.length === 0) return null
   return (
-    <div className="mt-3 grid gap-6 xl:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
+    <div ref={box} className="mt-3 grid gap-6 xl:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
       <div className="relative h-64">
         <ChartView chart={chart} />
       </div>
@@ -255,7 +277,7 @@ function Result({
             {front.map((member, i) => (
               <tr key={i} className="border-b border-rule [&>td]:py-1 [&>td]:pl-2">
                 <th scope="row" className="py-1 text-left font-normal">
-                  {member.cables.every((id) => id === null) && member.place === null ? (
+                  {standsAsIs(member) ? (
                     'As it stands'
                   ) : (
                     <button

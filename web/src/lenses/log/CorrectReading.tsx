@@ -14,6 +14,7 @@ import { errorText } from '../../platform/errorText.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { OptionalField } from '../../ui/OptionalField.tsx'
+import { ReadField } from '../../ui/quantities.tsx'
 import { Problem } from '../../ui/Problem.tsx'
 import { TextField } from '../../ui/TextField.tsx'
 import { metersOf, placesOf } from '../../model/places.ts'
@@ -83,16 +84,13 @@ export function CorrectReading({
     key: 'forwardW' | 'reflectedW' | 'rangeW' | 'powerW',
     within: 'shownW' | 'rangeW' | 'powerW',
   ) => (
-    <OptionalField
+    <ReadField
       label={label}
+      within={within}
       value={body[key] ?? null}
       onChange={(value) =>
         key === 'powerW' && value === null ? undefined : put({ [key]: value ?? undefined })
       }
-      dimension="power"
-      unit="W"
-      min={limits[within][0]}
-      max={limits[within][1]}
     />
   )
   return (

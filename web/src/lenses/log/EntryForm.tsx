@@ -32,6 +32,7 @@ import { settingOf } from '../../model/answers.ts'
 import { useExpectedReading } from '../../compute/useExpectedReading.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { OptionalField } from '../../ui/OptionalField.tsx'
+import { ReadField } from '../../ui/quantities.tsx'
 import { TextField } from '../../ui/TextField.tsx'
 import { metersOf, type Place } from '../../model/places.ts'
 import { Problem } from '../../ui/Problem.tsx'
@@ -228,16 +229,12 @@ export function EntryForm(props: Props) {
           onChange={setMode}
         />
       </div>
-      <OptionalField
+      <ReadField
         key={`forward ${turn}`}
         label={`Forward, as ${instrument?.document.name ?? 'the meter'} shows it`}
-        fieldRef={first}
+        inputRef={first}
         value={forwardW}
         onChange={(value) => put({ forwardW: value })}
-        dimension="power"
-        unit="W"
-        min={0}
-        max={1e6}
         hint={expected && <WattsVerdict read={corrected(forwardW)} expected={expected} />}
       />
       <div className="grid grid-cols-[minmax(0,7rem)_minmax(0,1fr)] items-start gap-2">
@@ -251,15 +248,11 @@ export function EntryForm(props: Props) {
           onChange={(value) => put({ seen: value })}
         />
         {seen === 'reflected' ? (
-          <OptionalField
+          <ReadField
             key={turn}
             label="Reflected"
             value={reflectedW}
             onChange={(value) => put({ reflectedW: value })}
-            dimension="power"
-            unit="W"
-            min={0}
-            max={1e6}
           />
         ) : (
           <OptionalField

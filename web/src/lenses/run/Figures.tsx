@@ -11,6 +11,7 @@ import { comparedWords } from '../../model/comparedWords.ts'
 import { rangeText, wattsText } from '../../model/wattsText.ts'
 import { useUnits } from '../../platform/preferences.ts'
 import { OptionalField } from '../../ui/OptionalField.tsx'
+import { ReadField } from '../../ui/quantities.tsx'
 import type { Typed } from '../../model/stepEntry.ts'
 
 /** Large fields for what the meter shows, beside what it should show. */
@@ -46,24 +47,16 @@ export function Figures({
     <div className="grid max-w-3xl items-start gap-x-8 gap-y-3 sm:grid-cols-[minmax(0,17rem)_minmax(0,1fr)]">
       <div className="space-y-2 [&_input]:!min-h-14 [&_input]:!text-[27px] [&_input]:font-bold">
         {step.figures !== 'swr' && (
-          <OptionalField
+          <ReadField
             label={`Forward, as ${meterName} shows it`}
-            fieldRef={first}
-            dimension="power"
-            unit="W"
-            min={0}
-            max={1e6}
+            inputRef={first}
             value={typed.forwardW}
             onChange={(forwardW) => onType({ forwardW })}
           />
         )}
         {step.figures === 'both' && (
-          <OptionalField
+          <ReadField
             label="Reflected"
-            dimension="power"
-            unit="W"
-            min={0}
-            max={1e6}
             value={typed.reflectedW}
             onChange={(reflectedW) => onType({ reflectedW })}
           />

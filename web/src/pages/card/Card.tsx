@@ -165,7 +165,7 @@ function Reading({ meter, named }: { meter: MeterReading; named: boolean }) {
       <b>{formatPower(forward.watts, power)}</b> {shows === 'peak' ? 'PEP' : 'average'}, SWR{' '}
       <b>{formatSwr(swr)}</b>
       <span className="card-small block text-muted">
-        {wattsText(forward.watts, 'W', { low, high })}, SWR to {formatSwr(normalSwr)}
+        {wattsText(forward.watts, power, { low, high })}, SWR to {formatSwr(normalSwr)}
       </span>
       {reflectedPepW > forwardPepW * 0.005 && (
         <span className="card-small block text-muted">

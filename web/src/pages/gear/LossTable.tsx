@@ -6,7 +6,7 @@ import { useQueries } from '@tanstack/react-query'
 import { Copy, Printer } from 'lucide-react'
 import { useMemo, useState } from 'react'
 import { chainQuery } from '../../platform/api/queries.ts'
-import { LengthField, PowerField } from '../../ui/quantities.tsx'
+import { LengthField, LevelField } from '../../ui/quantities.tsx'
 import type { CableRow } from './cableRow.ts'
 
 const SWRS = [1, 1.5, 2, 3, 5, 7, 10]
@@ -74,7 +74,7 @@ export function LossTable({ row, station }: { row: CableRow; station: Station })
       </div>
       <div className="mb-2 grid grid-cols-2 items-start gap-3 sm:grid-cols-[1fr_1fr_auto] print:hidden">
         <LengthField label="Length" value={lengthM} onChange={setLengthM} />
-        <PowerField label="Power into it" value={powerW} onChange={setPowerW} />
+        <LevelField label="Power into it" value={powerW} onChange={setPowerW} />
         <div className="flex pt-4" role="group" aria-label="Show">
           {(['total', 'added', 'watts'] as const).map((what) => (
             <button

@@ -10,7 +10,7 @@ import { answerChannel, chainOfDocument } from '../../model/answers.ts'
 import { chainAddress } from '../../editor/useChainAddress.ts'
 import { CableField } from '../../panel/CableField.tsx'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
-import { FrequencyField, LengthField, PowerField, SwrField } from '../../ui/quantities.tsx'
+import { FrequencyField, LengthField, LevelField, SwrField } from '../../ui/quantities.tsx'
 import { TextField } from '../../ui/TextField.tsx'
 import { Spine } from '../../spine/Spine.tsx'
 import { stillSpine } from '../../spine/stillSpine.ts'
@@ -203,7 +203,7 @@ function TransmitterStep({ draft, set }: StepProps) {
         value={draft.transmitter}
         onChange={(transmitter) => set({ transmitter })}
       />
-      <PowerField
+      <LevelField
         label="Rated power, PEP"
         value={draft.powerW}
         onChange={(powerW) => set({ powerW })}

@@ -23,7 +23,7 @@ import { downText } from '../../model/sentence.ts'
 import { CableField } from '../../panel/CableField.tsx'
 import { CablesForRun } from '../../panel/CablesForRun.tsx'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
-import { FrequencyField, LengthField, PowerField, SwrField } from '../../ui/quantities.tsx'
+import { FrequencyField, LengthField, LevelField, SwrField } from '../../ui/quantities.tsx'
 import { rangeText, wattsText } from '../../model/wattsText.ts'
 import { Spine } from '../../spine/Spine.tsx'
 import { stillSpine } from '../../spine/stillSpine.ts'
@@ -48,7 +48,7 @@ export function QuickPage() {
           aria-label="The question"
           onSubmit={(event) => event.preventDefault()}
         >
-          <PowerField
+          <LevelField
             label="Power"
             value={sum.powerW}
             onChange={(powerW) => set({ powerW })}

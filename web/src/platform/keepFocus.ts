@@ -1,0 +1,115 @@
+/**
+ * Nobody who works by keyboard is put at the top of the page: what had the focus and is gone, or can no longer be pressed,
+ * hands it to its neighbour. One watch for all closings, deletions and changes of page, instead of a rule for each.
+ */
+
+/** What can be pressed or typed into. */
+const FOCUSABLE =
+  'a[href], button:enabled, input:enabled:not([type=file]), select:enabled, textarea:enabled, summary, [tabindex]:not([tabindex="-1"])'
+const OVER_PAGE = '[role=dialog], [role=alertdialog], [role=menu], [role=listbox]'
+
+/** An element of the way from the focus to the page, and which child of it came next on that way. */
+interface Step {
+  parent: Element
+  index: number
+}
+
+interface Focused {
+  element: Element
+  way: Step[]
+}
+
+/** What is over the page gives the focus back by itself where it can, a moment after it has closed. */
+const SETTLED_MS = 60
+
+function wayOf(element: Element): Step[] {
+  const way: Step[] = []
+  for (let child = element; child.parentElement; child = child.parentElement)
+    way.push({
+      parent: child.parentElement,
+      index: [...child.parentElement.children].indexOf(child),
+    })
+  return way
+}
+
+const isShown = (element: Element): boolean =>
+  element.getClientRects().length > 0 && element.closest('[inert]') === null
+
+/** The first that can have the focus, in an element or it itself. */
+const firstIn = (element: Element): HTMLElement | undefined =>
+  [element, ...element.querySelectorAll(FOCUSABLE)].find(
+    (each): each is HTMLElement =>
+      each instanceof HTMLElement && each.matches(FOCUSABLE) && isShown(each),
+  )
+
+/** What stands where something stood: what came in its place, else what is before it, else the page's content. */
+function neighbour(way: readonly Step[]): HTMLElement | undefined {
+  for (const { parent, index } of way) {
+    if (!parent.isConnected || !isShown(parent)) continue
+    if (parent === document.body || parent.id === 'root') break
+    const after = [...parent.children].slice(index)
+    const before = [...parent.children].slice(0, index).reverse()
+    for (const child of [...after, ...before]) {
+      const found = firstIn(child)
+      if (found) return found
+    }
+  }
+  const main = document.querySelector('main')
+  main?.setAttribute('tabindex', '-1')
+  return main ?? undefined
+}
+
+/**
+ * Begins to keep the focus.
+ *
+ * @returns ends it
+ */
+export function keepFocus(): () => void {
+  /** Of what has the focus, or had it until it went; null where the operator took it away. */
+  let last: Focused | null = null
+  /** The same of the page itself, for when what is over it goes. */
+  let onPage: Focused | null = null
+  let timer: ReturnType<typeof setTimeout> | undefined
+
+  const remember = ({ target }: FocusEvent) => {
+    if (!(target instanceof Element) || target === document.body) return
+    last = { element: target, way: wayOf(target) }
+    if (!target.closest(OVER_PAGE)) onPage = last
+  }
+  // A press beside everything takes the focus away on purpose.
+  const pressed = ({ target }: PointerEvent) => {
+    if (target instanceof Element && !target.closest(`${FOCUSABLE}, label`)) last = null
+  }
+  // Without a look at the layout, since it is asked at every change of the page.
+  const isGone = (element: Element): boolean => !element.isConnected || element.matches(':disabled')
+  const usable = (element: Element): boolean => !isGone(element) && isShown(element)
+  const settle = () => {
+    if (document.activeElement !== document.body && document.activeElement !== null) return
+    if (!last || !isGone(last.element)) return
+    const over = last.element.closest(OVER_PAGE) !== null
+    const from = over && onPage ? onPage : last
+    last = null
+    if (usable(from.element)) (from.element as HTMLElement).focus()
+    else neighbour(from.way)?.focus()
+  }
+  const changed = () => {
+    if (!last || !isGone(last.element)) return
+    clearTimeout(timer)
+    timer = setTimeout(settle, SETTLED_MS)
+  }
+  const observer = new MutationObserver(changed)
+  observer.observe(document.body, {
+    subtree: true,
+    childList: true,
+    attributes: true,
+    attributeFilter: ['disabled', 'hidden', 'inert'],
+  })
+  document.addEventListener('focusin', remember)
+  document.addEventListener('pointerdown', pressed)
+  return () => {
+    observer.disconnect()
+    clearTimeout(timer)
+    document.removeEventListener('focusin', remember)
+    document.removeEventListener('pointerdown', pressed)
+  }
+}
