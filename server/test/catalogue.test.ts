@@ -74,6 +74,66 @@ describe('a cable class', () => {
   )
 })
 
+test('a station file with every class of cable and part in its chains comes back as it was', async () => {
+  const line = (of: Class) => ({
+    ...{ id: of.id.replace('.', '-'), kind: 'line', name: of.name, lengthM: 1 },
+    cable: cableOf(of),
+  })
+  const part = ({ id, part, name, pointsDb }: (typeof partClasses)[number]) => ({
+    ...{ id, kind: 'pad', part, name, gearId: id, lossDb: 0 },
+    points: pointsDb
+      .map(([mhz, db]): [number, number] => [mhz * 1e6, db])
+      .filter(([hz]) => hz <= most),
+  })
+  const stages = [...cableClasses.map(line), ...partClasses.map(part)]
+  const groups = Array.from({ length: Math.ceil(stages.length / 16) }, (_, i) =>
+    stages.slice(i * 16, i * 16 + 16),
+  )
+  const made = await h.call('POST', '/api/stations', { name: 'All of them' })
+  for (const group of groups) {
+    const { status, body } = await h.call(
+      'POST',
+      `/api/stations/${made.body.id}/chains`,
+      chain(group),
+    )
+    expect([status, body.errors]).toEqual([201, undefined])
+  }
+  const file = await h.call('GET', `/api/stations/${made.body.id}/file`)
+  const back = await h.call('POST', '/api/station-files', file.body)
+  expect(back.status).toBe(201)
+  const kept = await Promise.all(
+    (back.body.chains as { id: string }[]).map(async ({ id }) =>
+      h.call('GET', `/api/chains/${id}`),
+    ),
+  )
+  const found = kept.flatMap(
+    ({ body }) => body.document.stages as { gearId?: string; cable?: object }[],
+  )
+  expect(found).toHaveLength(stages.length)
+  for (const stage of stages) expect(found).toContainEqual(expect.objectContaining(stage))
+})
+
+test('every class of cable goes into a plan', async () => {
+  const [first, ...others] = cableClasses
+  const document = chain([
+    { id: 'run', kind: 'line', name: 'Run', lengthM: 20, cable: cableOf(first!) },
+  ])
+  const { status, body } = await h.call('POST', '/api/plan', {
+    document,
+    sections: [
+      {
+        stageId: 'run',
+        // Each dearer than the one before by less than it saves: none is passed over.
+        candidates: others.map((of, i) => ({ id: of.id, cable: cableOf(of), costPerM: i + 1 })),
+      },
+    ],
+    counts: 'worst',
+    costPerSection: 0,
+  })
+  expect([status, body.errors]).toEqual([200, undefined])
+  expect(body.combinations).toBe(cableClasses.length)
+})
+
 test('a station begins with its chain, or not at all', async () => {
   const stations = async () => (await h.call('GET', '/api/stations')).body as { name: string }[]
   const [first] = cableClasses

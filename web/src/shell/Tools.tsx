@@ -15,9 +15,9 @@ export const Tools = memo(function Tools({
   const { theme, length, power } = preferences
   return (
     <>
-      <button type="button" className="quiet max-sm:!px-1.5" onClick={onFind}>
+      <button type="button" aria-keyshortcuts="/" className="quiet max-sm:!px-1.5" onClick={onFind}>
         <Search size={15} aria-hidden /> <span className="max-sm:sr-only">Find</span>
-        <kbd className="rounded border border-rule px-1.5 text-xs max-sm:hidden">/</kbd>
+        <kbd aria-hidden>/</kbd>
       </button>
       <Menu
         className="max-sm:hidden"

@@ -382,11 +382,12 @@ export function StepView({
           <button
             ref={main}
             type="submit"
+            aria-keyshortcuts="Enter"
             className="button button-main min-h-12 min-w-32 text-base"
             disabled={busy}
           >
             {step.kind === 'hold' && !step.rest && watch.seconds === 0 ? 'Key down' : 'Next'}{' '}
-            <span className="font-normal">Enter</span>
+            <kbd aria-hidden>Enter</kbd>
           </button>
         )}
         {onBack && (

@@ -114,7 +114,7 @@ function Meter({ meter, first, ...around }: Around & { meter: LiveNow; first: bo
         onClick={() => void keep()}
       >
         Keep
-        {first && <kbd className="rounded border border-rule px-1 text-xs max-sm:hidden">r</kbd>}
+        {first && <kbd aria-hidden>r</kbd>}
       </button>
     </li>
   )
