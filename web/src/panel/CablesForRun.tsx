@@ -30,6 +30,10 @@ const sortBy: Record<Key, (row: Row) => number | string> = {
   price: ({ price }) => price ?? Infinity,
 }
 
+/** Roughly, so that what stands below hardly moves when the figures come. */
+const HEAD_PX = 110
+const ROW_PX = 29
+
 /**
  * The same run in every class of cable and every cable of the station: watts, dB, weight, bend, price. One click takes
  * a row.
@@ -64,7 +68,7 @@ export function CablesForRun({
     () => ({ chain, at, stage, cables: choices.map(({ id, cable }) => ({ id, cable })) }),
     [chain, at, stage, choices],
   )
-  const { last, running, problem } = useTask('cablesForRun', request)
+  const { last, problem } = useTask('cablesForRun', request)
   const pair = station.prices.connectorPair
   const rows = choices.map((choice): Row => {
     const antennaW = last?.[choice.id] ?? null
@@ -103,6 +107,13 @@ export function CablesForRun({
       </button>
     </th>
   )
+  // What has no figures yet has no order either.
+  if (!last && !problem)
+    return (
+      <p role="status" style={{ minHeight: HEAD_PX + choices.length * ROW_PX }}>
+        Trying every cable…
+      </p>
+    )
   return (
     <div>
       <div className="mb-2 flex flex-wrap items-end gap-3">
@@ -121,7 +132,6 @@ export function CablesForRun({
         </div>
       </div>
       <p role="status" className="mb-1 text-sm">
-        {running && !last && 'Trying every cable…'}
         {last &&
           (thinnest ? (
             <>

@@ -8,7 +8,8 @@ export function Header({
   children,
   tools,
 }: {
-  stationId?: string | undefined
+  /** Null while it is not known yet. */
+  stationId?: string | null | undefined
   children?: React.ReactNode
   tools?: React.ReactNode
 }) {
@@ -24,14 +25,15 @@ export function Header({
       <div className="flex items-center max-sm:order-last max-sm:w-full max-sm:justify-between">
         <nav aria-label="Pages" className="flex">
           <Place to="/quick">Quick sum</Place>
-          {stationId && (
-            <>
+          {stationId !== undefined && (
+            // Their room is theirs before it is known where they lead.
+            <span className={stationId === null ? 'invisible flex' : 'flex'}>
               <Place to={`/station/${stationId}`} end>
                 Station
               </Place>
               <Place to={`/station/${stationId}/bench`}>Bench</Place>
               <Place to={`/station/${stationId}/gear`}>Gear</Place>
-            </>
+            </span>
           )}
           <Place to="/drills">Drills</Place>
         </nav>

@@ -22,7 +22,7 @@ export function Page({
   children: React.ReactNode
 }) {
   const [sheet, setSheet] = useState<'find' | null>(null)
-  const { data: stations = [] } = useQuery(stationsQuery)
+  const { data: stations = [], isLoading } = useQuery(stationsQuery)
   const navigate = useNavigate()
   const { open } = useHelp()
   const keys = useMemo(
@@ -38,7 +38,7 @@ export function Page({
     <div className="flex min-h-full flex-col">
       <title>{`${title} · Salt Line`}</title>
       <Header
-        stationId={stationId ?? stations[0]?.id}
+        stationId={stationId ?? (isLoading ? null : stations[0]?.id)}
         tools={<Tools onFind={keys['/']} onHelp={keys['?']} />}
       >
         <h1 className="sr-only">{title}</h1>

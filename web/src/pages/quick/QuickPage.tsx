@@ -203,6 +203,7 @@ function Answer({
       <Keep chain={chain} />
       <section aria-label="All cables for this run" className="mt-6 px-5 md:px-0">
         <h2 className="mb-2 text-base font-bold">All cables for this run</h2>
+        {!store && <p className="min-h-[58rem]" />}
         {store && (
           <CablesForRun
             station={store}

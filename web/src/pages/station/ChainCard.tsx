@@ -112,7 +112,13 @@ function ChannelRow({
   const solution = answer?.ok ? answer.solution : null
   const watts =
     solution && answer?.ok ? wattsText(solution.antennaW, power, answer.spread?.antennaW) : null
-  const level = solution && levelText(solution.settingW, solution.antennaW)
+  const level =
+    solution &&
+    levelText(
+      solution.settingW,
+      solution.antennaW,
+      answer?.ok ? answer.spread?.antennaW : undefined,
+    )
   return (
     <Link
       to={to}
@@ -136,7 +142,8 @@ function ChannelRow({
 }
 
 function Headroom({ own: { document, nearest }, to }: { own: BoardChain; to: string }) {
-  if (!document || nearest === undefined) return <span className="text-muted">Headroom …</span>
+  if (!document || nearest === undefined)
+    return <span className="text-muted">What its parts bear is being worked out</span>
   if (nearest === null) return <span className="text-muted">No limit of a part is known</span>
   const { channelId, stress } = nearest
   const standing = standingOf(stress)

@@ -1,5 +1,4 @@
 import type { Alert, Station } from '@saltline/contract'
-import { standingOf } from '@saltline/core'
 import { useQueries, useQuery } from '@tanstack/react-query'
 import { Plus } from 'lucide-react'
 import { Link, useParams } from 'react-router'
@@ -12,6 +11,7 @@ import { Trouble } from '../../shell/Trouble.tsx'
 import { Backup } from './Backup.tsx'
 import { Bin } from './Bin.tsx'
 import { ChainCard } from './ChainCard.tsx'
+import { stateText } from './stateText.ts'
 import { Files } from './Files.tsx'
 import { StationSettings } from './StationSettings.tsx'
 import { type BoardChain, useBoard } from './useBoard.ts'
@@ -43,7 +43,7 @@ function Board({ station }: { station: Station }) {
           <h2 className="text-xl font-bold">{station.name}</h2>
           <p className="text-sm text-muted">{station.place}</p>
         </div>
-        <p role="status" className="text-base">
+        <p role="status" className="text-base max-sm:min-h-12">
           {stateText(board, alerts, sessions.length > 0)}
         </p>
       </header>
@@ -80,22 +80,3 @@ const NONE: readonly Alert[] = []
 
 const isThere = ({ document, chain, problem }: BoardChain): boolean =>
   (document !== null && chain !== null) || problem !== null
-
-/** How the station is, by its record and by the limits of its parts. */
-function stateText(
-  board: readonly BoardChain[],
-  alerts: readonly Alert[],
-  measured: boolean,
-): string {
-  const need = board.filter(
-    ({ id, nearest }) =>
-      alerts.some(({ chainId }) => chainId === id) ||
-      (nearest && standingOf(nearest.stress) === 'over'),
-  ).length
-  if (need > 0)
-    return `${need} of ${board.length} ${board.length === 1 ? 'chain' : 'chains'} ${need === 1 ? 'needs' : 'need'} attention.`
-  if (board.some(({ nearest, problem }) => nearest === undefined && problem === null)) return '…'
-  return measured
-    ? 'All readings are as expected, and no part is known to be over its limit.'
-    : 'No readings yet. Measuring every month shows how a station ages.'
-}
