@@ -34,8 +34,34 @@ export const restoredSchema = backupSchema
   .meta({ id: 'Restored' })
 export type Restored = z.infer<typeof restoredSchema>
 
-/** A copy of everything from before a restore. */
+/** Why a copy was made: every night, before an update or a restore, or since somebody asked for one. */
+export const copyReasons = ['nightly', 'migration', 'restore', 'asked'] as const
+export type CopyReason = (typeof copyReasons)[number]
+
+/** A copy of everything that the server keeps by itself. */
 export const keptCopySchema = z
-  .object({ name: z.string(), keptAt: timestamp, bytes: z.int() })
+  .object({
+    name: z.string(),
+    keptAt: timestamp,
+    why: z.enum(copyReasons),
+    bytes: z.int(),
+    /** As it was found when the copy was checked; null where that is not known. */
+    holds: backupSchema.nullable(),
+  })
   .meta({ id: 'KeptCopy' })
 export type KeptCopy = z.infer<typeof keptCopySchema>
+
+/** How the keeping of copies stands. */
+export const backupStateSchema = z
+  .object({
+    /** Where they lie, on the server. */
+    folder: z.string(),
+    /** When the newest nightly one was made. */
+    lastAt: timestamp.nullable(),
+    /** Whether a night or more was missed. */
+    overdue: z.boolean(),
+    /** Why the last attempt failed. */
+    problem: z.string().nullable(),
+  })
+  .meta({ id: 'BackupState' })
+export type BackupState = z.infer<typeof backupStateSchema>

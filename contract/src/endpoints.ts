@@ -23,7 +23,7 @@ import {
   stepSchema,
 } from './api.ts'
 import { attemptBodySchema, attemptSchema } from './attempt.ts'
-import { backupPreviewSchema, keptCopySchema, restoredSchema } from './backup.ts'
+import { backupPreviewSchema, backupStateSchema, keptCopySchema, restoredSchema } from './backup.ts'
 import { chainDocumentSchema } from './chain.ts'
 import { liveBodySchema, liveMeterSchema } from './live.ts'
 import {
@@ -204,6 +204,8 @@ export const endpoints = {
   'POST /backup/preview': { scope: 'own', response: backupPreviewSchema },
   'POST /backup/restore': { scope: 'own', response: restoredSchema },
   'GET /backup/kept': { scope: 'own', response: z.array(keptCopySchema) },
+  'POST /backup/kept': { scope: 'own', response: keptCopySchema },
+  'GET /backup/state': { scope: 'read', response: backupStateSchema },
   'POST /backup/kept/:name/restore': { scope: 'own', response: restoredSchema },
 
   // Who may come in: of these a token may none.

@@ -21,6 +21,9 @@ import { LiveMeters } from './live/meters.ts'
 import { liveRoutes } from './live/routes.ts'
 import { fileRouter } from './routes/files.ts'
 import { apiRoutes, version } from './routes/index.ts'
+import { exporting } from './work/kinds.ts'
+import { type Keeping, keepNightly } from './work/nightly.ts'
+import { work } from './work/pool.ts'
 
 /** Live figures go out together this often, ms. */
 const LIVE_MS = 100
@@ -37,6 +40,8 @@ export interface AppOptions {
   access?: AccessOptions
   /** How often a stream of changes says that it is alive, ms. */
   heartbeatMs?: number
+  /** Who keeps the copies of the database; without it they are made when somebody asks. */
+  keeping?: Keeping
   /** False where this thread shall answer everything, on the connections of this one database. */
   workers?: boolean
 }
@@ -46,11 +51,30 @@ export function createApp(db: Database, options: AppOptions = {}): Express {
   const meters = new LiveMeters()
   const changes = changeFeed(options.heartbeatMs)
   const routes = [...apiRoutes(db), ...liveRoutes(db, meters, changes.here)]
+  const keeping =
+    options.keeping ??
+    keepNightly(db.file, (why) => work('copy', { file: db.file, why }, exporting))
   const app = express()
   app.disable('x-powered-by')
   app.use(requestLog(options.logger ?? pino({ level: 'silent' })))
   app.use(securityHeaders(options.access?.secure ?? false))
   app.use(guard(options.allowedHosts ?? (() => [])))
+
+  // Before the gate: whoever watches over the computer has no passphrase. It says nothing of what is kept.
+  const standing = standingOf(db)
+  app.get('/api/health', (_req, res) => {
+    const refusal = standing()
+    const { lastAt, overdue, problem } = keeping.state()
+    res
+      .status(refusal ? 503 : 200)
+      .set('cache-control', 'no-store')
+      .json({
+        ready: refusal === null,
+        version,
+        database: refusal?.title ?? 'sound',
+        backup: { lastAt, overdue, failed: problem !== null },
+      })
+  })
 
   const api = Router()
   // A record changes under the one who looks at it: nothing of it is kept on the way.
@@ -62,12 +86,12 @@ export function createApp(db: Database, options: AppOptions = {}): Express {
   api.use(compression({ threshold: 4096, level: 3 }))
   api.use(options.access ? accessGate(options.access) : openAccessState())
   api.use(changes.watch)
-  api.use(refuseWhileLost(standingOf(db)))
+  api.use(refuseWhileLost(standing))
   setInterval(() => {
     for (const [chainId, figures] of meters.takeFresh()) changes.live(chainId, figures)
   }, LIVE_MS).unref()
   api.get('/changes', changes.stream)
-  api.use(fileRouter(db))
+  api.use(fileRouter(db, keeping))
   mount(api, routes, options.workers === false ? undefined : db.file)
   const description = openApi(routes, version)
   api.get('/openapi.json', (_req, res) => void res.json(description))

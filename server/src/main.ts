@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { resolve } from 'node:path'
+import { join, resolve } from 'node:path'
 import { createInterface } from 'node:readline/promises'
 import { Writable } from 'node:stream'
 import { createSecureContext } from 'node:tls'
@@ -18,14 +18,21 @@ import { accessFileOf, openAccess } from './access/store.ts'
 import { createApp } from './app.ts'
 import { DatabaseError, openDatabase } from './db/open.ts'
 import { withdrawLeft } from './store/arrivals.ts'
+import { adoptOlder, copiesFolder, keepCopy } from './store/copies.ts'
 import { addDemo, seedDemo } from './demo/seed.ts'
 import { inServer } from './home.ts'
 import { serverOf } from './http/listen.ts'
 import { removeLeftFolders } from './work/folder.ts'
-import { endWork, warmUp } from './work/pool.ts'
+import { exporting } from './work/kinds.ts'
+import { keepNightly } from './work/nightly.ts'
+import { endWork, warmUp, work } from './work/pool.ts'
 
 /** The one file is brought up to what was written so often. */
 const SETTLE_MS = 600_000
+
+/** The night that was missed is made up for when the server has begun, ms; later it looks every minute. */
+const FIRST_COPY_MS = 10_000
+const LOOK_MS = 60_000
 
 const HELP = `Salt Line server
   --port N          port to listen on (4173, or SALTLINE_PORT)
@@ -38,6 +45,8 @@ const HELP = `Salt Line server
   --allow-host NAME further host name to answer to; may be given more than once
   --db FILE         database file (data/saltline.sqlite, or SALTLINE_DB)
   --create          make the database where it is missing
+  --backups DIR     folder of the copies that are made every night (beside the database,
+                    or SALTLINE_BACKUPS); one on another disk outlives this one
   --demo            add the demo station where there is no station yet
   --quiet           log warnings and errors only`
 
@@ -54,6 +63,7 @@ const options = {
     type: 'string',
     default: process.env['SALTLINE_DB'] ?? inServer('../data/saltline.sqlite'),
   },
+  backups: { type: 'string' },
   create: { type: 'boolean', default: false },
   demo: { type: 'boolean', default: false },
   quiet: { type: 'boolean', default: false },
@@ -94,10 +104,18 @@ async function main(): Promise<void> {
   if (wrong) give(`SALTLINE_PASSPHRASE: ${wrong}`)
 
   const file = resolve(args.db)
+  // Threads look there too.
+  if (args.backups !== undefined) process.env['SALTLINE_BACKUPS'] = resolve(args.backups)
   removeLeftFolders()
   const db = await openDatabase(file, {
     create: args.create,
     ...(args.demo && { fill: seedDemo }),
+    beforeMigration: async (older) => {
+      const { name } = await keepCopy(older, 'migration')
+      console.log(
+        `The database is of an older version and is brought along. A copy from before is ${join(copiesFolder(file), name)}`,
+      )
+    },
   }).catch((error: unknown) => give(error instanceof DatabaseError ? error.message : String(error)))
   if (db.damage !== null)
     console.error(
@@ -105,6 +123,7 @@ async function main(): Promise<void> {
     )
   else {
     await withdrawLeft(db)
+    adoptOlder(file)
     if (args.demo) await addDemo(db)
   }
   const names = namesFor(host)
@@ -125,7 +144,16 @@ async function main(): Promise<void> {
         audit: (line: object) => logger.warn(line, 'access'),
       }
     : undefined
+  const keeping = keepNightly(
+    file,
+    (why) => work('copy', { file, why }, exporting),
+    ({ copied, failed }) =>
+      failed === undefined
+        ? logger.info({ copied }, 'a copy of the database was kept')
+        : logger.warn({ failed }, 'the database could not be copied'),
+  )
   const app = createApp(db, {
+    keeping,
     allowedHosts: () => [host, ...(args.network ? names() : []), ...args['allow-host']],
     logger,
     ...(access && { access }),
@@ -155,6 +183,10 @@ async function main(): Promise<void> {
     // What is asked before its threads have begun waits for them.
     warmUp().catch((error: unknown) => logger.error(error, 'the threads did not begin'))
   })
+  if (db.damage === null) {
+    setTimeout(() => void keeping.look(), FIRST_COPY_MS).unref()
+    setInterval(() => void keeping.look(), LOOK_MS).unref()
+  }
   // Should the disk be full, the log beside the file still has everything.
   const settle = () =>
     db.settle().catch((error: unknown) => logger.warn(error, 'the log stays beside the database'))

@@ -1,9 +1,9 @@
-import { readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import type { BackupPreview } from '@saltline/contract'
 import { createClient } from '@libsql/client'
 import { afterAll, beforeAll, expect, test } from 'vitest'
-import { KEPT_COPIES } from '../src/store/backup.ts'
+import { copiesFolder } from '../src/store/copies.ts'
 import { type Harness, startHarness, temporaryFolder } from './harness.ts'
 
 let h: Harness
@@ -95,12 +95,17 @@ test('a restore is undone by bringing back the copy from before it', async () =>
   expect((await h.call('GET', '/api/stations')).body).toEqual(before)
 })
 
-test('only the last copies are kept, and nothing else can be brought back', async () => {
+test('of copies from before a restore the last five are kept, and nothing else can be brought back', async () => {
+  const folder = copiesFolder(h.file)
+  mkdirSync(folder, { recursive: true })
   for (const day of ['01', '02', '03', '04', '05', '06'])
-    writeFileSync(`${h.file}.before-restore-2026-01-${day}T00-00-00-000Z`, 'x')
+    writeFileSync(`${folder}/test.2026-01-${day}T00-00-00-000Z.restore.sqlite`, 'x')
   await upload(await download())
-  const kept = (await h.call('GET', '/api/backup/kept')).body as { name: string }[]
-  expect(kept).toHaveLength(KEPT_COPIES)
+  const kept = (await h.call('GET', '/api/backup/kept')).body as { name: string; why: string }[]
+  const restores = kept.filter(({ why }) => why === 'restore')
+  expect(restores.length).toBeGreaterThanOrEqual(5)
+  // Those made last are kept whatever their names say; the oldest by name has gone all the same.
+  expect(restores.map(({ name }) => name).join()).not.toContain('2026-01-01')
   for (const name of ['test.sqlite', '..%2Ftest.sqlite', 'nothing'])
     expect((await h.call('POST', `/api/backup/kept/${name}/restore`)).status).toBe(404)
 })

@@ -30,6 +30,8 @@ export interface Opening {
   create: boolean
   /** What a database that is made begins with. */
   fill?: (db: Database) => Promise<void>
+  /** What is done before a database of an older version is brought along; where it fails, the database stays as it is. */
+  beforeMigration?: (db: Database) => Promise<void>
 }
 
 /**
@@ -38,7 +40,10 @@ export interface Opening {
  *
  * @throws DatabaseError where it is missing, unreadable, no database, or from a newer version
  */
-export async function openDatabase(path: string, { create, fill }: Opening): Promise<Database> {
+export async function openDatabase(
+  path: string,
+  { create, fill, beforeMigration }: Opening,
+): Promise<Database> {
   if (!existsSync(path) && !create) {
     throw new DatabaseError(
       `There is no database at ${path}. Check the path, or start with --create to make a new one.`,
@@ -54,7 +59,7 @@ export async function openDatabase(path: string, { create, fill }: Opening): Pro
         )
     }
     if (!existsSync(path) || isEmpty(path)) await make(path, fill)
-    return await prepared(path, { mayBeEmpty: false })
+    return await prepared(path, { mayBeEmpty: false, beforeMigration })
   } catch (error) {
     throw inWords(path, error)
   }
@@ -117,7 +122,13 @@ export function isAlive(pid: number): boolean {
   }
 }
 
-async function prepared(path: string, { mayBeEmpty }: { mayBeEmpty: boolean }): Promise<Database> {
+async function prepared(
+  path: string,
+  {
+    mayBeEmpty,
+    beforeMigration,
+  }: { mayBeEmpty: boolean; beforeMigration?: Opening['beforeMigration'] },
+): Promise<Database> {
   const db = databaseAt(path)
   const client = db.writer.$client
   try {
@@ -130,6 +141,8 @@ async function prepared(path: string, { mayBeEmpty }: { mayBeEmpty: boolean }): 
         await refuseNewer(db, path)
         db.damage = mayBeEmpty ? null : await damageOf(db)
         if (db.damage !== null) return refuseBehind(db, path)
+        if (!mayBeEmpty && (await newestSeen(db)) < Math.max(...migrationTimes()))
+          await beforeMigration?.(db)
         await migrate(db.writer, { migrationsFolder: MIGRATIONS })
         await mend(client)
         const [row] = (await client.execute('PRAGMA application_id')).rows
@@ -190,24 +203,26 @@ async function refuseEmpty(db: Database, path: string): Promise<void> {
 
 /** A damaged one is read as it is, and not brought to another shape. */
 async function refuseBehind(db: Database, path: string): Promise<void> {
-  const { rows } = await db.$client.execute(
-    'SELECT max(created_at) AS at FROM __drizzle_migrations',
-  )
-  if (Number(rows[0]?.['at'] ?? 0) === Math.max(...migrationTimes())) return
+  if ((await newestSeen(db)) === Math.max(...migrationTimes())) return
   throw new DatabaseError(
     `The database at ${path} is damaged (${db.damage}) and of an older version, so that it is not brought along. ` +
       `Keep a copy of it and of the files beside it, and start with the newest backup. Nothing was changed.`,
   )
 }
 
+/** When the newest migration that a database has seen was written, ms. */
+async function newestSeen(db: Database): Promise<number> {
+  const { rows } = await db.$client.execute(
+    'SELECT max(created_at) AS at FROM __drizzle_migrations',
+  )
+  return Number(rows[0]?.['at'] ?? 0)
+}
+
 /** A database that has seen a migration this version does not know comes from a newer one. */
 async function refuseNewer(db: Database, path: string): Promise<void> {
   const newest = Math.max(...migrationTimes())
   if (!(await hasHistory(db))) return
-  const { rows } = await db.$client.execute(
-    'SELECT max(created_at) AS at FROM __drizzle_migrations',
-  )
-  if (Number(rows[0]?.['at'] ?? 0) > newest) {
+  if ((await newestSeen(db)) > newest) {
     throw new DatabaseError(
       `The database at ${path} was written by a newer version of Salt Line. ` +
         `Update Salt Line, or choose another file with --db. Nothing was changed.`,

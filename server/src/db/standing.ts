@@ -9,9 +9,12 @@ export interface Refusal {
 }
 
 /** What SQLite itself finds wrong with a file; null where it is sound. */
-export async function damageOf(db: Database): Promise<string | null> {
+export async function damageOf(
+  db: Database,
+  check: 'quick_check' | 'integrity_check' = 'quick_check',
+): Promise<string | null> {
   try {
-    const { rows } = await db.$client.execute('PRAGMA quick_check(1)')
+    const { rows } = await db.$client.execute(`PRAGMA ${check}(1)`)
     const said = String(rows[0]?.[0])
     return said === 'ok' ? null : said
   } catch (error) {

@@ -3,17 +3,18 @@ import { createReadStream, createWriteStream, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
-import { readingsQuerySchema, restoredSchema } from '@saltline/contract'
+import { type KeptCopy, readingsQuerySchema, restoredSchema } from '@saltline/contract'
 import { type Request, type Response, Router } from 'express'
 import type { Database } from '../db/open.ts'
 import { gone, waitFor, whoOf } from '../http/mount.ts'
 import { invalidBody, ProblemError } from '../http/problem.ts'
-import { keptCopies, keptCopy } from '../store/backup.ts'
+import { type Copy, copyNamed, listCopies } from '../store/copies.ts'
 import { holdsOf } from '../store/holds.ts'
 import type { Chosen } from '../store/log.ts'
 import { readStation } from '../store/stations.ts'
 import { inFolder } from '../work/folder.ts'
 import { exporting, restoring } from '../work/kinds.ts'
+import type { Keeping } from '../work/nightly.ts'
 import { work } from '../work/pool.ts'
 import type { Writing } from '../work/worker.ts'
 
@@ -34,8 +35,10 @@ function queryOf({ query }: Request): Chosen {
   return asked.data
 }
 
+const shown = ({ madeMs: _, ...copy }: Copy): KeptCopy => copy
+
 /** `/stations/:stationId/log.csv`, `.json` and `/file`; `/backup`, there and back. */
-export function fileRouter(db: Database): Router {
+export function fileRouter(db: Database, keeping: Keeping): Router {
   const router = Router()
   const { file } = db
 
@@ -104,9 +107,20 @@ export function fileRouter(db: Database): Router {
       )
     }),
   )
-  router.get('/backup/kept', (_req, res) => void res.json(keptCopies(file)))
+  router.get('/backup/kept', (_req, res) => void res.json(listCopies(file).map(shown)))
+  router.post('/backup/kept', async (_req, res) => {
+    res.json(shown(await keeping.make('asked')))
+  })
+  router.get('/backup/kept/:name', async (req, res) => {
+    const kept = copyNamed(file, req.params.name)
+    res.type('application/vnd.sqlite3')
+    res.set('content-disposition', `attachment; filename="${req.params.name}"`)
+    res.set('content-length', String(statSync(kept).size))
+    await pipeline(createReadStream(kept), res)
+  })
+  router.get('/backup/state', (_req, res) => void res.json(keeping.state()))
   router.post('/backup/kept/:name/restore', async (req, res) => {
-    const kept = keptCopy(file, req.params.name)
+    const kept = copyNamed(file, req.params.name)
     waitFor(req, restoring)
     await inFolder(async (folder) => {
       // A restore changes the file it is given.

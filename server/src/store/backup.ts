@@ -1,18 +1,15 @@
 /** The whole database as one plain SQLite file, there and back. */
 import { fork } from 'node:child_process'
-import { closeSync, openSync, readdirSync, readSync, renameSync, rmSync, statSync } from 'node:fs'
-import { basename, dirname, join } from 'node:path'
-import { type Backup, type KeptCopy, newId } from '@saltline/contract'
+import { closeSync, openSync, readSync } from 'node:fs'
+import { type Backup, newId } from '@saltline/contract'
 import { createClient, type Transaction } from '@libsql/client'
 import { getTableColumns, getTableName, sql } from 'drizzle-orm'
 import { isSqlite } from '../db/check.ts'
 import { type Database, patiently, urlOf } from '../db/connection.ts'
 import { allTables } from '../db/tables.ts'
 import { built } from '../home.ts'
+import { keepCopy } from './copies.ts'
 import { StoreError } from './errors.ts'
-
-/** As many copies from before a restore are kept; older ones go. */
-export const KEPT_COPIES = 5
 
 /** Copies the whole database, as it is at this moment, into one plain SQLite file. */
 export async function copyTo(db: Database, file: string): Promise<void> {
@@ -37,7 +34,7 @@ export async function previewBackup(file: string): Promise<Backup> {
 
 /**
  * Replaces everything by what a backup holds. The file is looked at, and brought up to this version, as a copy
- * that belongs to the caller; the database as it was is kept beside itself; then all rows change in one
+ * that belongs to the caller; the database as it was is kept; then all rows change in one
  * transaction. Revisions get a new epoch: what was edited before cannot be saved onto what is here now.
  *
  * @param file is changed
@@ -45,23 +42,9 @@ export async function previewBackup(file: string): Promise<Backup> {
  */
 export async function restoreFrom(db: Database, file: string) {
   const holds = await previewBackup(file)
-  const keptAs = await keepCopy(db)
+  const { name } = await keepCopy(db, 'restore')
   await replaceAll(db.file, file)
-  prune(db.file)
-  return { ...holds, keptAs: basename(keptAs) }
-}
-
-async function keepCopy(db: Database): Promise<string> {
-  const at = new Date().toISOString().replace(/[:.]/g, '-')
-  const keptAs = `${db.file}${KEPT}${at}`
-  const part = `${db.file}.new-${process.pid}-${newId()}`
-  try {
-    await copyTo(db, part)
-    renameSync(part, keptAs)
-  } finally {
-    rmSync(part, { force: true })
-  }
-  return keptAs
+  return { ...holds, keptAs: name }
 }
 
 /**
@@ -131,39 +114,3 @@ const refused = (why: string): StoreError =>
     'This is no backup of Salt Line',
     `${why} Choose a file that “Back up” has written. Nothing was changed.`,
   )
-
-const KEPT = '.before-restore-'
-
-/** Copies from before a restore, the newest first. */
-export function keptCopies(main: string): KeptCopy[] {
-  const start = basename(main) + KEPT
-  return readdirSync(dirname(main))
-    .filter((name) => name.startsWith(start) && /^[\dTZ-]+$/.test(name.slice(start.length)))
-    .sort()
-    .reverse()
-    .map((name) => ({
-      name,
-      keptAt: momentOf(name.slice(start.length)),
-      bytes: statSync(join(dirname(main), name)).size,
-    }))
-}
-
-/** 2026-04-18T09-30-00-000Z stands for 09:30 on that day: a colon is not for file names. */
-const momentOf = (text: string): string =>
-  text.replace(/T(\d\d)-(\d\d)-(\d\d)-(\d+)Z$/, 'T$1:$2:$3.$4Z')
-
-/** Where a kept copy lies. */
-export function keptCopy(main: string, name: string): string {
-  if (!keptCopies(main).some((copy) => copy.name === name))
-    throw new StoreError(
-      'missing',
-      'No such copy',
-      `Only the last ${KEPT_COPIES} copies from before a restore are kept; this one is gone.`,
-    )
-  return join(dirname(main), name)
-}
-
-function prune(main: string): void {
-  for (const { name } of keptCopies(main).slice(KEPT_COPIES))
-    rmSync(join(dirname(main), name), { force: true })
-}

@@ -3,7 +3,7 @@ import { createWriteStream } from 'node:fs'
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { inspect } from 'node:util'
-import type { Problem } from '@saltline/contract'
+import type { CopyReason, Problem } from '@saltline/contract'
 import { type Database, databaseAt } from '../db/connection.ts'
 import { heedStop } from '../db/stopping.ts'
 import { answerRoute, readJson } from '../http/answer.ts'
@@ -12,6 +12,7 @@ import { problemOf } from '../http/problem.ts'
 import { keyOf } from '../http/route.ts'
 import { apiRoutes } from '../routes/index.ts'
 import { copyTo, previewBackup, restoreFrom } from '../store/backup.ts'
+import { keepCopy } from '../store/copies.ts'
 import type { Chosen } from '../store/log.ts'
 import { logAsCsv, logAsJson } from '../store/logFiles.ts'
 import { stationFileText } from '../store/stationFile.ts'
@@ -88,6 +89,16 @@ export const writeFile = ({
       if (task.what === 'backup') return await copyTo(db, task.to)
       const portions = writings[task.what](db, task.stationId, task.query)
       await pipeline(Readable.from(portions), createWriteStream(task.to))
+    } catch (error) {
+      throw temporary(error)
+    }
+  })
+
+/** Copies the whole database into the folder of copies. */
+export const copy = ({ task, flag }: Given<{ file: string; why: CopyReason }>) =>
+  outcomeOf(flag, false, async () => {
+    try {
+      return await keepCopy(opened(task.file).db, task.why)
     } catch (error) {
       throw temporary(error)
     }

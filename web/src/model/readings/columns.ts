@@ -31,7 +31,7 @@ const anyW = power([0, 1e9])
 const anySwr = { ...swr, bounds: [1, 1e9] as const }
 
 /** The first one that fits a heading is meant; those of a log of ours stand before what they look like. */
-export const fields = {
+const fields = {
   chainId: { pattern: /^chain id$/i, name: 'chain, by its identity' },
   channelId: { pattern: /^channel id$/i, name: 'channel, by its identity' },
   placeId: { pattern: /^before$/i, name: 'place, by its identity' },

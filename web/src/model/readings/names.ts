@@ -10,7 +10,7 @@ export interface ChainAtHand {
 
 /** In the place of what was chosen for a name: its readings stay out, or are taken without an instrument. */
 export const LEAVE_OUT = 'leave out'
-export const NO_INSTRUMENT = 'none'
+const NO_INSTRUMENT = 'none'
 
 /** A name that this station does not know, and what could be meant by it. */
 export interface UnknownName {

@@ -10,6 +10,8 @@ import { Page } from '../../shell/Page.tsx'
 import { Trouble } from '../../shell/Trouble.tsx'
 import { Backup } from './Backup.tsx'
 import { Bin } from './Bin.tsx'
+import { backupStateQuery } from '../../platform/api/backupQueries.ts'
+import { dayText } from '../../model/places.ts'
 import { ChainCard } from './ChainCard.tsx'
 import { stateText } from './stateText.ts'
 import { Files } from './Files.tsx'
@@ -47,6 +49,7 @@ function Board({ station }: { station: Station }) {
           {stateText(board, alerts, sessions.length > 0)}
         </p>
       </header>
+      <Unkept />
       <section aria-label="Chains">
         <h2 className="sr-only">Chains</h2>
         <div className="grid gap-4 lg:grid-cols-2">
@@ -73,6 +76,23 @@ function Board({ station }: { station: Station }) {
         <Bin stationId={station.id} />
       </div>
     </div>
+  )
+}
+
+/** What is not being kept is said first. */
+function Unkept() {
+  const { data } = useQuery(backupStateQuery)
+  if (!data || (data.problem === null && !data.overdue)) return null
+  return (
+    <p role="alert" className="border-l-4 border-danger pl-3 text-danger">
+      ▲{' '}
+      {data.problem === null
+        ? 'No copy of the database was made'
+        : 'The database could not be copied'}
+      {data.lastAt ? ` since ${dayText(data.lastAt)}` : ' yet'}
+      {data.problem !== null && `: ${data.problem}`}. Look whether there is room in {data.folder},
+      and whether it can be written to.
+    </p>
   )
 }
 

@@ -1,4 +1,4 @@
-/** Backups of the whole database, and the copies from before a restore. */
+/** Backups of the whole database, and the copies that are kept by themselves. */
 import { queryOptions } from '@tanstack/react-query'
 import { call } from './client.ts'
 import { queryClient } from './queries.ts'
@@ -23,7 +23,21 @@ export const keptCopiesQuery = queryOptions({
   queryFn: () => call('GET /backup/kept'),
 })
 
-/** Brings everything back to how it was before a restore. */
+/** How the keeping of copies stands. */
+export const backupStateQuery = queryOptions({
+  queryKey: ['backup', 'state'],
+  queryFn: () => call('GET /backup/state'),
+  refetchInterval: 300_000,
+})
+
+/** Has a copy made now. */
+export async function makeCopy() {
+  const copy = await call('POST /backup/kept')
+  await queryClient.invalidateQueries({ queryKey: ['backup'] })
+  return copy
+}
+
+/** Brings everything back to how it is in a copy. */
 export async function restoreCopy(name: string) {
   const restored = await call('POST /backup/kept/:name/restore', { params: { name } })
   await queryClient.invalidateQueries()
