@@ -9,6 +9,8 @@ const at = (path) => resolve(import.meta.dirname, path)
 const options = {
   entryPoints: {
     main: at('src/main.ts'),
+    // `saltline`, the command.
+    cli: at('cli/main.ts'),
     worker: at('src/work/worker.ts'),
     inspectBackup: at('src/store/inspectBackup.ts'),
     // Hashes of passphrases, in a thread of their own.
@@ -25,7 +27,7 @@ const options = {
   // Read in one piece a thread begins in half the time. What finds files of its own beside it stays in node_modules.
   external: ['@libsql/client', 'libsql', 'piscina', 'pino'],
   banner: {
-    js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);",
+    js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);",
   },
   alias: {
     '@saltline/core': at('../core/src/index.ts'),

@@ -24,6 +24,7 @@ export {
   formatVolt,
   lengthFigure,
   powerFigure,
+  rangeText,
   type LengthUnit,
   type PowerUnit,
   significant,
@@ -94,6 +95,7 @@ export { type FrequencySpan, usableBands } from './load/usableBand.ts'
 // A chain solved: powers, losses, ranges
 export { type BandSweep, frequencyGrid, sweepBand } from './chain/bandSweep.ts'
 export type { Chain, OperatingPoint } from './chain/chain.ts'
+export { type Carried, carryToFeedPoint } from './chain/carryToFeedPoint.ts'
 export { deembed, deembedSize, deembedSizeRange } from './chain/deembed.ts'
 export { type Ledger, ledgerOf, type LedgerRow } from './chain/ledger.ts'
 export { lengthForLoss, type LossCell, lossTable } from './chain/lossTable.ts'

@@ -28,7 +28,8 @@ import { work } from './work/pool.ts'
 /** Live figures go out together this often, ms. */
 const LIVE_MS = 100
 
-const INTERFACE = inServer('../web/dist')
+/** Of an installed one inside of it; of a clone beside it. */
+const INTERFACE = [inServer('web'), inServer('../web/dist')].find(existsSync) ?? ''
 
 export interface AppOptions {
   /** Host names besides loopback that the server answers to, as they are now. */

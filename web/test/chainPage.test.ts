@@ -1,11 +1,10 @@
 import { chainDocumentSchema } from '@saltline/contract'
-import { readTouchstone, solveChain } from '@saltline/core'
+import { readTouchstone, solveChain, carryToFeedPoint } from '@saltline/core'
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest'
 import { chainActions } from '../src/editor/actions.ts'
 import { answerChannel, chainOfDocument } from '../src/model/answers.ts'
 import { ChainEditor } from '../src/editor/chainEditor.ts'
 import type { Selection } from '../src/model/selection.ts'
-import { carryToFeedPoint } from '../src/model/carryToFeedPoint.ts'
 import { chainOfDraft, firstDraft } from '../src/model/stationDraft.ts'
 import { document, state } from './fixtures.ts'
 

@@ -8,7 +8,13 @@ import {
   type RunEntry,
   type RunSheetDocument,
 } from '@saltline/contract'
-import { cableClasses, type Chain, runSheets, type StopReason } from '@saltline/core'
+import {
+  cableClasses,
+  type Chain,
+  runSheets,
+  type StopReason,
+  carryToFeedPoint,
+} from '@saltline/core'
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest'
 import {
   alternativesOf,
@@ -30,7 +36,6 @@ import {
   settingOf,
 } from '../src/model/answers.ts'
 import { keepAttempt, newSeed, progressOf, readAttempts } from '../src/model/attempts.ts'
-import { carryToFeedPoint } from '../src/model/carryToFeedPoint.ts'
 import { describeChange, summaryOf } from '../src/model/describeChange.ts'
 import {
   addChannel,

@@ -7,8 +7,8 @@ import {
   readSweepTable,
   rhoOfSwr,
   type Stage,
+  carryToFeedPoint,
 } from '@saltline/core'
-import { carryToFeedPoint } from '../src/model/carryToFeedPoint.ts'
 import { isTouchstone, isTwoPort, previewOf, SWEEP_FILES } from '../src/model/sweepFile.ts'
 
 const swrOnly = (...swrs: number[]): OnePortSweep => ({

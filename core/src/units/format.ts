@@ -1,4 +1,5 @@
 /** The one number formatter: figures with their unit, and no more digits than they deserve. */
+import type { Range } from '../statistics/quantile.ts'
 import { wattsToDbm } from './decibel.ts'
 
 /** Between a figure and its unit: a space that does not break. */
@@ -211,3 +212,23 @@ export const formatInductance = (henry: number): string =>
  */
 export const formatCapacitance = (farad: number): string =>
   farad === 0 ? `0${SPACE}pF` : figureText(prefixed(farad, 3, 'F', 'mµnp'))
+
+/**
+ * A value, or the two ends of its range where they read differently.
+ *
+ * @example rangeText(2, { low: 1.5, high: 2.5 }, formatDb) // '1.5 to 2.5 dB'
+ */
+export function rangeText(
+  value: number,
+  range: Range | undefined,
+  format: (value: number) => string,
+): string {
+  if (!range) return format(value)
+  const low = format(range.low)
+  const high = format(range.high)
+  if (low === high) return low
+  const [lowNumber, lowUnit] = low.split(SPACE)
+  return lowUnit !== undefined && high.endsWith(`${SPACE}${lowUnit}`)
+    ? `${lowNumber} to ${high}`
+    : `${low} to ${high}`
+}

@@ -5,23 +5,10 @@ import {
   lossDb,
   type PowerUnit,
   type Range,
+  rangeText,
 } from '@saltline/core'
 
-/** A value, or the two ends of its range where they read differently. */
-export function rangeText(
-  value: number,
-  range: Range | undefined,
-  format: (value: number) => string,
-): string {
-  if (!range) return format(value)
-  const low = format(range.low)
-  const high = format(range.high)
-  if (low === high) return low
-  const [lowNumber, lowUnit] = low.split('\u00a0')
-  return lowUnit !== undefined && high.endsWith(`\u00a0${lowUnit}`)
-    ? `${lowNumber} to ${high}`
-    : `${low} to ${high}`
-}
+export { rangeText }
 
 export const wattsText = (value: number, unit: PowerUnit, range?: Range): string =>
   rangeText(value, range, (w) => formatPower(w, unit))

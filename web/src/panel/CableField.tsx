@@ -27,6 +27,9 @@ const Catalogue = memo(function Catalogue() {
   ))
 })
 
+/** Made once: it never changes. */
+const searchIcon = <Search size={12} aria-hidden />
+
 /** A cable by its class or of the station's own, with what it loses on this frequency. */
 export function CableField({
   value,
@@ -71,7 +74,7 @@ export function CableField({
           aria-expanded={finding}
           onClick={() => setFinding(true)}
         >
-          <Search size={12} aria-hidden /> find by marking or size
+          {searchIcon} find by marking or size
         </button>
         {finding && (
           <Suspense>

@@ -3,9 +3,11 @@
  * hands it to its neighbour. One watch for all closings, deletions and changes of page, instead of a rule for each.
  */
 
-/** What can be pressed or typed into. */
-const FOCUSABLE =
-  'a[href], button:enabled, input:enabled:not([type=file]), select:enabled, textarea:enabled, summary, [tabindex]:not([tabindex="-1"])'
+/** What can be pressed. */
+const PRESSED =
+  'a[href], button:enabled, input:is([type=checkbox], [type=radio]):enabled, summary, [tabindex]:not([tabindex="-1"])'
+/** And what can be typed into: nobody is put there unasked, where Ctrl + Z is the field's own. */
+const TYPED = 'input, textarea, select'
 const OVER_PAGE = '[role=dialog], [role=alertdialog], [role=menu], [role=listbox]'
 
 /** An element of the way from the focus to the page, and which child of it came next on that way. */
@@ -37,9 +39,9 @@ const isShown = (element: Element): boolean =>
 
 /** The first that can have the focus, in an element or it itself. */
 const firstIn = (element: Element): HTMLElement | undefined =>
-  [element, ...element.querySelectorAll(FOCUSABLE)].find(
+  [element, ...element.querySelectorAll(PRESSED)].find(
     (each): each is HTMLElement =>
-      each instanceof HTMLElement && each.matches(FOCUSABLE) && isShown(each),
+      each instanceof HTMLElement && each.matches(PRESSED) && isShown(each),
   )
 
 /** What stands where something stood: what came in its place, else what is before it, else the page's content. */
@@ -78,7 +80,7 @@ export function keepFocus(): () => void {
   }
   // A press beside everything takes the focus away on purpose.
   const pressed = ({ target }: PointerEvent) => {
-    if (target instanceof Element && !target.closest(`${FOCUSABLE}, label`)) last = null
+    if (target instanceof Element && !target.closest(`${PRESSED}, ${TYPED}, label`)) last = null
   }
   // Without a look at the layout, since it is asked at every change of the page.
   const isGone = (element: Element): boolean => !element.isConnected || element.matches(':disabled')

@@ -254,7 +254,9 @@ function Result({
   const c = document.channels.findIndex(({ id }) => id === channel.id)
   // What was asked for is seen without looking for it.
   const box = useRef<HTMLDivElement>(null)
-  useEffect(() => box.current?.scrollIntoView({ block: 'nearest' }), [done])
+  useEffect(() => {
+    if (done) box.current?.scrollIntoView({ block: 'nearest' })
+  }, [done])
   if (front.length === 0) return null
   return (
     <div ref={box} className="mt-3 grid gap-6 xl:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">

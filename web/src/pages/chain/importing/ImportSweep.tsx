@@ -10,6 +10,7 @@ import {
   type Stage,
   swrOf,
   writeTouchstone,
+  carryToFeedPoint,
 } from '@saltline/core'
 import { useMemo, useState } from 'react'
 import { addAntenna } from '../../../platform/api/queries.ts'
@@ -17,7 +18,6 @@ import { WhereTaken } from './WhereTaken.tsx'
 import { Dialog } from '../../../ui/Dialog.tsx'
 import { FigureList } from '../../../ui/FigureList.tsx'
 import { TextField } from '../../../ui/TextField.tsx'
-import { carryToFeedPoint } from '../../../model/carryToFeedPoint.ts'
 import { ColumnStep } from './ColumnStep.tsx'
 import { OfferTwoPort } from './OfferTwoPort.tsx'
 import type { TablePreview } from '../../../model/sweepFile.ts'

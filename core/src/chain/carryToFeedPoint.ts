@@ -1,12 +1,9 @@
-import {
-  deembed,
-  deembedSize,
-  formatFrequency,
-  InputError,
-  type OnePortSweep,
-  REFERENCE_OHM,
-  type Stage,
-} from '@saltline/core'
+import { InputError } from '../errors.ts'
+import type { OnePortSweep } from '../formats/touchstone.ts'
+import { REFERENCE_OHM } from '../constants.ts'
+import type { Stage } from '../stages/stage.ts'
+import { formatFrequency } from '../units/format.ts'
+import { deembed, deembedSize } from './deembed.ts'
 
 /** A sweep at the feed point, or why the measurement and the cable cannot both be right. */
 export type Carried = { possible: true; sweep: OnePortSweep } | { possible: false; message: string }

@@ -1,0 +1,187 @@
+#!/usr/bin/env node
+/** `saltline`: the server and its keeping, and the core at the shell. */
+import { homedir } from 'node:os'
+import { join } from 'node:path'
+import { InputError } from '@saltline/core'
+import yargs from 'yargs'
+import { version } from '../src/routes/index.ts'
+import { serve } from '../src/serve.ts'
+import { StoreError } from '../src/store/errors.ts'
+import { cables, loss, planned, solve, sweep } from './figures.ts'
+import { backup, backups, check, exported, exportFormats, imported, restore } from './keeping.ts'
+import { Refusal, say } from './say.ts'
+import { serviceUnit } from './service.ts'
+
+/** Where an installed Salt Line keeps its database (XDG Base Directory Specification). */
+const home = join(process.env['XDG_DATA_HOME'] ?? join(homedir(), '.local', 'share'), 'saltline')
+const DATABASE = process.env['SALTLINE_DB'] ?? join(home, 'saltline.sqlite')
+
+/** Options of the server are the server's own to read; what it is not given is where an installed one has it. */
+function served(argv: readonly string[], demo: boolean): string[] {
+  const file = demo ? join(home, 'demo.sqlite') : DATABASE
+  return [
+    ...(argv.some((word) => /^--db(=|$)/.test(word)) ? [] : ['--db', file]),
+    '--create',
+    ...(demo ? ['--demo'] : []),
+    ...argv,
+  ]
+}
+
+const db = { type: 'string', default: DATABASE, describe: 'database file' } as const
+const json = { type: 'boolean', default: false, describe: 'print JSON' } as const
+const text = (describe: string) => ({ type: 'string', describe, demandOption: true }) as const
+const list = (describe: string) =>
+  ({ type: 'string', array: true, default: [] as string[], describe }) as const
+
+/** A mistake is one sentence on standard error: 2 where the command was typed wrong, 1 for all else. */
+function end(error: unknown): never {
+  if (error instanceof StoreError || error instanceof Refusal || error instanceof InputError) {
+    const detail = error instanceof StoreError ? `${error.title}. ${error.message}` : error.message
+    console.error(`saltline: ${detail.trim()}`)
+  } else console.error(error)
+  process.exit(1)
+}
+
+const argv = process.argv.slice(2)
+const [verb, ...rest] = argv
+
+if (verb === 'serve' || verb === 'demo') {
+  const options = served(
+    rest.filter((word) => word !== '--service'),
+    verb === 'demo',
+  )
+  if (rest.includes('--service')) {
+    const at = options.indexOf('--db')
+    const file =
+      at < 0 ? options.find((word) => word.startsWith('--db='))!.slice(5) : options[at + 1]!
+    say(serviceUnit([process.execPath, process.argv[1]!, 'serve', ...options], file).trimEnd())
+  } else await serve(options)
+} else {
+  const program = yargs(argv)
+    .scriptName('saltline')
+    .locale('en')
+    .usage('$0 <command>\n\nHow many watts reach the antenna, and who took the rest.')
+    .command(
+      'serve',
+      'start the server; “serve --help” lists its options, “serve --service” prints a systemd unit',
+      () => undefined,
+    )
+    .command('demo', 'start it with the demo station, in a database of its own', () => undefined)
+    .command('backup', 'make a copy of the database now, and check it', { db, json }, backup)
+    .command('backups', 'list the copies that are kept', { db, json }, backups)
+    .command(
+      'restore <name>',
+      'put a copy in the place of everything; what is there is kept',
+      (y) => y.positional('name', text('a copy as “backups” names it, or a file')).options({ db }),
+      (given) => restore(given),
+    )
+    .command('check', 'tell whether the database is sound, and what it holds', { db, json }, check)
+    .command(
+      'import <file>',
+      'add a station file, or readings as JSON to a chain',
+      (y) =>
+        y.positional('file', text('a file, or - for standard input')).options({
+          db,
+          chain: { type: 'string', describe: 'identity of the chain that readings go to' },
+        }),
+      (given) => imported(given),
+    )
+    .command(
+      'export',
+      'write a station, or its log, as a file',
+      {
+        db,
+        station: { type: 'string', describe: 'its name, where there are several' },
+        format: {
+          choices: exportFormats,
+          default: 'station' as const,
+          describe: 'what is written',
+        },
+        out: { type: 'string', describe: 'file; standard output without one' },
+      },
+      exported,
+    )
+    .command(
+      'loss',
+      'what a cable leaves of a power',
+      {
+        cable: text('class, marking or size: RG-213, "5 mm solid PE"'),
+        length: text('34m, 100 ft'),
+        frequency: text('8.3MHz'),
+        power: { type: 'string', default: '100W', describe: '80W, 1.2kW, 46dBm' },
+        swr: { type: 'string', default: '1', describe: 'SWR of the antenna' },
+        json,
+      },
+      loss,
+    )
+    .command(
+      'solve <file>',
+      'every plane of a chain, on each of its channels',
+      (y) =>
+        y.positional('file', text('a chain as JSON, or - for standard input')).options({
+          format: {
+            choices: ['text', 'csv', 'json'],
+            default: 'text',
+            describe: 'what is printed',
+          },
+        }),
+      (given) => solve(given),
+    )
+    .command(
+      'sweep <file>',
+      'carry a sweep through cables to the feed point',
+      (y) =>
+        y.positional('file', text('a Touchstone file (.s1p), or -')).options({
+          through: list('a cable and its length, from the analyser outward: "5 mm solid PE:17m"'),
+          out: { type: 'string', describe: 'file; standard output without one' },
+        }),
+      (given) => sweep(given),
+    )
+    .command(
+      'plan <file>',
+      'which cables are worth their price, or their weight',
+      (y) =>
+        y.positional('file', text('a chain as JSON, or -')).options({
+          section: {
+            type: 'string',
+            array: true,
+            demandOption: true,
+            describe: 'name of a cable that may change',
+          },
+          by: {
+            choices: ['price', 'weight'],
+            default: 'weight',
+            describe: 'what loss is held against',
+          },
+          price: list('of a metre of a cable: "RG-213=2.4"'),
+          budget: { type: 'string', describe: 'at most' },
+          json,
+        }),
+      (given) => planned(given),
+    )
+    .command(
+      'cables',
+      'list the classes of cable',
+      { frequency: { type: 'string', default: '14.2MHz', describe: 'for their loss' }, json },
+      cables,
+    )
+    .completion('completion', 'print completions for bash or zsh')
+    .demandCommand(1, 'Name a command.')
+    .strict()
+    .recommendCommands()
+    .version(version)
+    .help()
+    .wrap(Math.min(100, process.stdout.columns ?? 100))
+    .fail((message, error: unknown, y) => {
+      if (error) end(error)
+      console.error(
+        `saltline: ${message}\n“saltline ${verb && !verb.startsWith('-') ? `${verb} ` : ''}--help” says more.`,
+      )
+      void y
+      process.exit(2)
+    })
+  // What a command throws comes here, whether at once or later.
+  await Promise.resolve()
+    .then(() => program.parseAsync())
+    .catch(end)
+}
