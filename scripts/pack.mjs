@@ -18,10 +18,9 @@ const folder = at('dist-package')
 rmSync(folder, { recursive: true, force: true })
 mkdirSync(join(folder, 'dist'), { recursive: true })
 
-const programs = ['cli', 'worker', 'inspectBackup', 'hashWorker']
-for (const name of programs)
-  for (const ending of ['.mjs', '.mjs.map'])
-    cpSync(at('server/dist', name + ending), join(folder, 'dist', name + ending))
+for (const name of readdirSync(at('server/dist')))
+  // What the browser tests begin a server with is not for use.
+  if (!name.startsWith('inProcess')) cpSync(at('server/dist', name), join(folder, 'dist', name))
 cpSync(at('server/migrations'), join(folder, 'migrations'), { recursive: true })
 cpSync(at('server/src/demo/antennas'), join(folder, 'src/demo/antennas'), { recursive: true })
 cpSync(at('web/dist'), join(folder, 'web'), { recursive: true })

@@ -1,5 +1,6 @@
 // Builds the server into server/dist: the server itself, what its worker threads do, what looks into a backup, and a
 // meter to try things with. Libraries stay in node_modules.
+import { rmSync } from 'node:fs'
 import { build, context } from 'esbuild'
 import { resolve } from 'node:path'
 
@@ -21,6 +22,11 @@ const options = {
   outdir: at('dist'),
   outExtension: { '.js': '.mjs' },
   bundle: true,
+  // What is rarely needed is read when it is.
+  splitting: true,
+  // Half as much to read at every start; names stay, for what is told of an error.
+  minifySyntax: true,
+  minifyWhitespace: true,
   format: 'esm',
   platform: 'node',
   target: 'node20',
@@ -37,7 +43,11 @@ const options = {
   logLevel: 'warning',
 }
 
-const buildServer = () => build(options)
+function buildServer() {
+  // Parts of an earlier build are nobody's.
+  rmSync(options.outdir, { recursive: true, force: true })
+  return build(options)
+}
 
 /** What the tests begin with, where nobody has built it for them. */
 export default async function setup() {

@@ -171,7 +171,6 @@ const formats = {
   csv: (db: Database, id: string) => logAsCsv(db, id),
   json: (db: Database, id: string) => logAsJson(db, id),
 }
-export const exportFormats = Object.keys(formats) as (keyof typeof formats)[]
 
 /** A station, or its log, as a file. */
 export const exported = ({

@@ -4,11 +4,9 @@ import { homedir } from 'node:os'
 import { join } from 'node:path'
 import { InputError } from '@saltline/core'
 import yargs from 'yargs'
-import { version } from '../src/routes/index.ts'
-import { serve } from '../src/serve.ts'
+import { version } from '../src/version.ts'
 import { StoreError } from '../src/store/errors.ts'
 import { cables, loss, planned, solve, sweep } from './figures.ts'
-import { backup, backups, check, exported, exportFormats, imported, restore } from './keeping.ts'
 import { Refusal, say } from './say.ts'
 import { serviceUnit } from './service.ts'
 
@@ -42,6 +40,9 @@ function end(error: unknown): never {
   process.exit(1)
 }
 
+/** What works on a database is much to read, and the figures need nothing of it. */
+const keeping = () => import('./keeping.ts')
+
 const argv = process.argv.slice(2)
 const [verb, ...rest] = argv
 
@@ -55,7 +56,11 @@ if (verb === 'serve' || verb === 'demo') {
     const file =
       at < 0 ? options.find((word) => word.startsWith('--db='))!.slice(5) : options[at + 1]!
     say(serviceUnit([process.execPath, process.argv[1]!, 'serve', ...options], file).trimEnd())
-  } else await serve(options)
+  } else {
+    // The server is much to read, and most commands need nothing of it.
+    const { serve } = await import('../src/serve.ts')
+    await serve(options)
+  }
 } else {
   const program = yargs(argv)
     .scriptName('saltline')
@@ -67,15 +72,27 @@ if (verb === 'serve' || verb === 'demo') {
       () => undefined,
     )
     .command('demo', 'start it with the demo station, in a database of its own', () => undefined)
-    .command('backup', 'make a copy of the database now, and check it', { db, json }, backup)
-    .command('backups', 'list the copies that are kept', { db, json }, backups)
+    .command(
+      'backup',
+      'make a copy of the database now, and check it',
+      { db, json },
+      async (given) => (await keeping()).backup(given),
+    )
+    .command('backups', 'list the copies that are kept', { db, json }, async (given) =>
+      (await keeping()).backups(given),
+    )
     .command(
       'restore <name>',
       'put a copy in the place of everything; what is there is kept',
       (y) => y.positional('name', text('a copy as “backups” names it, or a file')).options({ db }),
-      (given) => restore(given),
+      async (given) => (await keeping()).restore(given),
     )
-    .command('check', 'tell whether the database is sound, and what it holds', { db, json }, check)
+    .command(
+      'check',
+      'tell whether the database is sound, and what it holds',
+      { db, json },
+      async (given) => (await keeping()).check(given),
+    )
     .command(
       'import <file>',
       'add a station file, or readings as JSON to a chain',
@@ -84,7 +101,7 @@ if (verb === 'serve' || verb === 'demo') {
           db,
           chain: { type: 'string', describe: 'identity of the chain that readings go to' },
         }),
-      (given) => imported(given),
+      async (given) => (await keeping()).imported(given),
     )
     .command(
       'export',
@@ -93,13 +110,13 @@ if (verb === 'serve' || verb === 'demo') {
         db,
         station: { type: 'string', describe: 'its name, where there are several' },
         format: {
-          choices: exportFormats,
+          choices: ['station', 'csv', 'json'] as const,
           default: 'station' as const,
           describe: 'what is written',
         },
         out: { type: 'string', describe: 'file; standard output without one' },
       },
-      exported,
+      async (given) => (await keeping()).exported(given),
     )
     .command(
       'loss',

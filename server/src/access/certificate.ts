@@ -2,7 +2,6 @@
 import { X509Certificate } from 'node:crypto'
 import { existsSync, readFileSync, writeFileSync } from 'node:fs'
 import { isIP } from 'node:net'
-import { generate } from 'selfsigned'
 import type { Certificate } from '../http/listen.ts'
 
 /** Longer than a year no browser takes one. */
@@ -47,6 +46,8 @@ async function make(names: readonly string[]): Promise<string> {
   const all = [
     ...new Set(['localhost', '127.0.0.1', ...names.map((name) => name.replace(/[[\]]/g, ''))]),
   ]
+  // Much to read, and needed once in two years.
+  const { generate } = await import('selfsigned')
   const { cert, private: key } = await generate([{ name: 'commonName', value: 'Salt Line' }], {
     keyType: 'ec',
     algorithm: 'sha256',

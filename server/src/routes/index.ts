@@ -1,4 +1,3 @@
-import packageJson from '../../package.json' with { type: 'json' }
 import type { Database } from '../db/connection.ts'
 import type { Route } from '../http/route.ts'
 import { attemptRoutes } from './attempts.ts'
@@ -7,8 +6,7 @@ import { logRoutes } from './log.ts'
 import { runRoutes } from './runs.ts'
 import { solveRoutes } from './solve.ts'
 import { stationRoutes } from './stations.ts'
-
-export const { version } = packageJson
+import { version } from '../version.ts'
 
 /** Every address of the API that takes and gives JSON. */
 export const apiRoutes = (db: Database): Route[] => [

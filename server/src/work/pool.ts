@@ -18,11 +18,13 @@ const GRACE_MS = 4000
 /** How long an end waits for threads that have not begun yet, ms. */
 const BEGIN_MS = 20_000
 
+/** A thread that had nothing to do for so long ends, ms: it holds some 40 MB. */
+const IDLE_MS = 45_000
+
 /** The flags of all that runs: set, it shall stop. */
 const running = new Set<Int32Array>()
 
 const threads: Record<Lane, number> = { short: 2, save: 1, enter: 1, long: 2 }
-const lanes = Object.keys(threads) as Lane[]
 
 const pools = new Map<Lane, Piscina>()
 
@@ -33,11 +35,13 @@ function poolOf(lane: Lane): Piscina {
     filename: built('worker'),
     // It is built: a loader of the program it was started from would only slow it down.
     execArgv: [],
-    minThreads: threads[lane],
+    // One is always there for who only looks; the others begin when they are needed, and end when they are not.
+    minThreads: lane === 'short' ? 1 : 0,
     maxThreads: threads[lane],
+    idleTimeout: IDLE_MS,
     maxQueue: QUEUE,
     // A thread that wants more ends alone, not the server with it.
-    resourceLimits: { maxOldGenerationSizeMb: 1024 },
+    resourceLimits: { maxOldGenerationSizeMb: 1024, maxYoungGenerationSizeMb: 8 },
   })
   pools.set(lane, pool)
   return pool
@@ -46,16 +50,15 @@ function poolOf(lane: Lane): Piscina {
 let begun: Promise<unknown> | undefined
 
 /**
- * Starts all threads. However long a slow machine takes for it, what is asked meanwhile waits for that, and its own time
- * begins afterwards.
+ * Starts the thread for those who look. However long a slow machine takes for it, what is asked meanwhile waits for that,
+ * and its own time begins afterwards.
+ *
+ * @param lanes whose threads are started too, where nobody shall wait for them
  */
-export function warmUp(): Promise<unknown> {
+export function warmUp(lanes: readonly Lane[] = ['short']): Promise<unknown> {
   begun ??= Promise.all(
-    lanes.flatMap((lane) =>
-      Array.from(
-        { length: threads[lane] },
-        () => poolOf(lane).run({ task: null, flag: makeFlag() }, { name: 'begin' }) as unknown,
-      ),
+    lanes.map(
+      (lane) => poolOf(lane).run({ task: null, flag: makeFlag() }, { name: 'begin' }) as unknown,
     ),
   ).catch((error: unknown) => {
     // They were ended before they had begun.

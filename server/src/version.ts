@@ -1,0 +1,3 @@
+import packageJson from '../package.json' with { type: 'json' }
+
+export const { version } = packageJson
