@@ -17,7 +17,13 @@ const failures = []
 
 /** A step that is one test in itself. */
 async function check(title, script) {
-  if (await step(title, 'npm', ['run', '--silent', script], { quiet: true })) passed++
+  if (
+    await step(title, 'npm', ['run', '--silent', script], {
+      quiet: true,
+      env: { SALTLINE_BUILT: '1' },
+    })
+  )
+    passed++
   else fail(title)
 }
 
@@ -106,6 +112,7 @@ function browser() {
 
 await check('build', 'build')
 await checks()
+await check('the package, installed and used', 'try-package')
 await unit()
 if (chromium) {
   await browser()

@@ -187,5 +187,3 @@ export const problemSchema = z
   })
   .meta({ id: 'Problem' })
 export type Problem = z.infer<typeof problemSchema>
-
-export const healthSchema = z.object({ ok: z.literal(true), version: z.string() })

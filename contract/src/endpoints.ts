@@ -15,7 +15,6 @@ import {
 } from './access.ts'
 import {
   chainStateSchema,
-  healthSchema,
   revisionSummarySchema,
   saveChainSchema,
   solveRequestSchema,
@@ -198,7 +197,6 @@ export const endpoints = {
   // Computing
   'POST /solve': { scope: 'read', body: solveRequestSchema, response: solveResponseSchema },
   'POST /plan': { scope: 'read', body: planRequestSchema, response: planSchema },
-  'GET /health': { scope: 'read', response: healthSchema },
 
   // Backups: their bodies are files
   'POST /backup/preview': { scope: 'own', response: backupPreviewSchema },

@@ -78,3 +78,28 @@ test('undo and redo by keyboard step through edits after a reload', async ({ pag
   await saved(page, 3)
   expect(await wattsAtAntenna(page)).toBe(end)
 })
+
+test('a page that was open over an update of the server says so, and keeps what is typed', async ({
+  page,
+  open,
+}) => {
+  await open('channel=c8&select=stage:duct')
+  await expect(page.getByText(/was updated on the server/)).toHaveCount(0)
+  // From now on the server answers as one with another build of the interface.
+  await page.route('**/api/**', async (route) => {
+    const answer = await route.fetch()
+    const headers = answer.headers()
+    expect(headers['x-saltline-interface']).toMatch(/^index-/)
+    await route.fulfill({
+      response: answer,
+      headers: { ...headers, 'x-saltline-interface': 'index-other' },
+    })
+  })
+  await page.getByLabel('Length').fill('21')
+  const notice = page.getByRole('status').filter({ hasText: 'was updated on the server' })
+  await expect(notice).toBeVisible()
+  await page.unroute('**/api/**')
+  await notice.getByRole('button', { name: 'Load the new version' }).click()
+  await expect(page.getByLabel('Length')).toHaveValue('21')
+  await expect(notice).toHaveCount(0)
+})

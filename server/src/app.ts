@@ -1,4 +1,4 @@
-import { existsSync } from 'node:fs'
+import { existsSync, readFileSync } from 'node:fs'
 import { resolve } from 'node:path'
 import { stationFileSchema } from '@saltline/contract'
 import compression from 'compression'
@@ -40,6 +40,8 @@ export interface AppOptions {
   web?: string
   /** Who may in where the server is open to the network; without it nobody is asked. */
   access?: AccessOptions
+  /** Addresses of reverse proxies whose `X-Forwarded-*` headers are believed. */
+  trustedProxies?: readonly string[]
   /** How often a stream of changes says that it is alive, ms. */
   heartbeatMs?: number
   /** Who keeps the copies of the database; without it they are made when somebody asks. */
@@ -58,6 +60,8 @@ export function createApp(db: Database, options: AppOptions = {}): Express {
     keepNightly(db.file, (why) => work('copy', { file: db.file, why }, exporting))
   const app = express()
   app.disable('x-powered-by')
+  // What a proxy says of the client counts from these addresses alone: req.ip, and whether it speaks HTTPS.
+  app.set('trust proxy', options.trustedProxies ?? false)
   app.use(requestLog(options.logger ?? pino({ level: 'silent' })))
   app.use(securityHeaders(options.access?.secure ?? false))
   app.use(guard(options.allowedHosts ?? (() => [])))
@@ -78,10 +82,14 @@ export function createApp(db: Database, options: AppOptions = {}): Express {
       })
   })
 
+  const web = options.web ?? INTERFACE
+  const build = buildOf(web)
   const api = Router()
   // A record changes under the one who looks at it: nothing of it is kept on the way.
   api.use((_req, res, next) => {
     res.set('cache-control', 'no-store')
+    // A page that was open before an update learns by it that it is older than its server.
+    if (build !== null) res.set('x-saltline-interface', build)
     next()
   })
   // Sweeps shrink to a third; what is small is not worth the time.
@@ -102,7 +110,6 @@ export function createApp(db: Database, options: AppOptions = {}): Express {
   api.use(noSuchRoute)
   app.use('/api', api)
 
-  const web = options.web ?? INTERFACE
   if (existsSync(web)) {
     // The names of assets change with what is in them.
     const assets = { immutable: true, maxAge: '1y', fallthrough: true } as const
@@ -118,6 +125,13 @@ export function createApp(db: Database, options: AppOptions = {}): Express {
   }
   app.use(problemHandler)
   return app
+}
+
+/** The build of an interface, by the name of its entry script, which changes with what is in it. */
+function buildOf(web: string): string | null {
+  const page = resolve(web, 'index.html')
+  if (!existsSync(page)) return null
+  return /\/assets\/(index-[\w-]+)\.js/.exec(readFileSync(page, 'utf8'))?.[1] ?? null
 }
 
 /** Files lie beside their compressed forms, made when the interface was built. */

@@ -1,5 +1,6 @@
 /** The server: read what was asked for, open the database, listen, keep copies, end in order. */
 import { readFileSync } from 'node:fs'
+import { isIP } from 'node:net'
 import { join, resolve } from 'node:path'
 import { createInterface } from 'node:readline/promises'
 import { Writable } from 'node:stream'
@@ -43,6 +44,9 @@ const HELP = `Salt Line server
   --https           speak HTTPS with a certificate of its own making
   --cert FILE       certificate, PEM: with --key the server speaks HTTPS
   --key FILE        its key, PEM
+  --public-url URL  address under which a reverse proxy shows this server, as https://radio.example
+  --trust-proxy IP  address of that proxy, whose X-Forwarded headers are believed; may be given
+                    more than once
   --allow-host NAME further host name to answer to; may be given more than once
   --db FILE         database file (data/saltline.sqlite, or SALTLINE_DB)
   --create          make the database where it is missing
@@ -59,6 +63,8 @@ const options = {
   https: { type: 'boolean', default: false },
   cert: { type: 'string' },
   key: { type: 'string' },
+  'public-url': { type: 'string' },
+  'trust-proxy': { type: 'string', multiple: true, default: [] },
   'allow-host': { type: 'string', multiple: true, default: [] },
   db: {
     type: 'string',
@@ -133,6 +139,7 @@ export async function serve(argv: readonly string[]): Promise<void> {
     adoptOlder(file)
     if (args.demo) await addDemo(db)
   }
+  const shown = publicAddress(args)
   const names = namesFor(host)
   const own = args.https ? await ownCertificate(file, names()) : undefined
   const certificate = own ?? readCertificate(args)
@@ -143,10 +150,12 @@ export async function serve(argv: readonly string[]): Promise<void> {
   const access = args.network
     ? {
         store: await openAccessStore(file, args),
-        secure: certificate !== undefined,
+        // A browser that came by HTTPS to the proxy keeps its cookie for HTTPS alone.
+        secure: certificate !== undefined || shown?.protocol === 'https:',
         port: () => bound,
         fingerprint: own?.fingerprint,
-        addresses: () => names().map((name) => `${scheme}://${name}:${bound}`),
+        addresses: () =>
+          shown ? [shown.origin] : names().map((name) => `${scheme}://${name}:${bound}`),
         // Written down whatever else is not.
         audit: (line: object) => logger.warn(line, 'access'),
       }
@@ -161,11 +170,21 @@ export async function serve(argv: readonly string[]): Promise<void> {
   )
   const app = createApp(db, {
     keeping,
-    allowedHosts: () => [host, ...(args.network ? names() : []), ...args['allow-host']],
+    trustedProxies: args['trust-proxy'],
+    allowedHosts: () => [
+      host,
+      ...(args.network ? names() : []),
+      ...(shown ? [shown.hostname] : []),
+      ...args['allow-host'],
+    ],
     logger,
     ...(access && { access }),
   })
-  const server = serverOf(app, { certificate, gated: args.network })
+  const server = serverOf(app, {
+    certificate,
+    gated: args.network,
+    proxies: args['trust-proxy'],
+  })
   server.once('error', (error) => giveListening(error, port, host))
   server.listen(port, host, () => {
     const address = server.address()
@@ -219,6 +238,30 @@ export async function serve(argv: readonly string[]): Promise<void> {
 
 const isLoopback = (host: string): boolean =>
   host === 'localhost' || host === '::1' || /^127(\.\d{1,3}){3}$/.test(host)
+
+/** Where a reverse proxy shows the server; undefined without one. */
+function publicAddress({ 'public-url': url, 'trust-proxy': proxies, network }: Arguments) {
+  const wrong = proxies.find((address) => isIP(address) === 0)
+  if (wrong !== undefined)
+    give(`--trust-proxy ${wrong}: give the address of the proxy, as 127.0.0.1.`)
+  if (url === undefined) {
+    if (proxies.length > 0)
+      give('--trust-proxy goes with --public-url: the address that the proxy shows.')
+    return undefined
+  }
+  if (!URL.canParse(url) || !/^https?:$/.test(new URL(url).protocol))
+    give(`--public-url ${url}: write it as https://radio.example.`)
+  const address = new URL(url)
+  if (address.pathname !== '/')
+    give('--public-url: Salt Line needs a name of its own, not a path on another one.')
+  if (!network)
+    give(
+      '--public-url shows the server to others: add --network, which asks them for a passphrase.',
+    )
+  if (proxies.length === 0)
+    give('--public-url goes with --trust-proxy: the address that the proxy comes from.')
+  return address
+}
 
 /** Both or neither of --cert and --key, as files. */
 function readCertificate({ https, cert, key }: Arguments) {

@@ -438,3 +438,38 @@ describe('the command', () => {
     expect(run.said()).toMatch(/at least 12/)
   })
 })
+
+describe('behind a reverse proxy', () => {
+  const guess = (of: Harness, client: string, passphrase = 'a wrong one, again') =>
+    of.call('POST', '/api/access/sign-in', { passphrase }, { 'x-forwarded-for': client })
+  const access = () => ({
+    store,
+    secure: true,
+    port: () => 4173,
+    addresses: () => ['https://radio.example'],
+    audit: (line: { event: string }) => void audit.push(line),
+    // Nobody waits so long that another guess is let through.
+    now: () => now,
+  })
+
+  test('guessing is limited for each client, where the proxy is trusted', async () => {
+    const behind = await startHarness({ access: access(), trustedProxies: ['127.0.0.1'] })
+    const statuses: number[] = []
+    for (let i = 0; i < 6; i++) statuses.push((await guess(behind, '203.0.113.5')).status)
+    expect(statuses).toEqual([401, 401, 401, 401, 429, 429])
+    // Another one is not kept out by that, and a client cannot write itself another address in front.
+    expect((await guess(behind, '203.0.113.6')).status).toBe(401)
+    expect((await guess(behind, '198.51.100.9, 203.0.113.5')).status).toBe(429)
+    expect((await guess(behind, '203.0.113.7', PASSPHRASE)).status).toBe(200)
+    expect(store.events().some(({ address }) => address === '203.0.113.7')).toBe(true)
+    await behind.close()
+  })
+
+  test('where no proxy is trusted, what a client says of itself counts for nothing', async () => {
+    const bare = await startHarness({ access: access() })
+    const statuses: number[] = []
+    for (let i = 0; i < 6; i++) statuses.push((await guess(bare, `203.0.113.${i + 20}`)).status)
+    expect(statuses).toContain(429)
+    await bare.close()
+  })
+})

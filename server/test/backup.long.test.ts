@@ -1,5 +1,5 @@
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
-import { dirname, join } from 'node:path'
+import { join } from 'node:path'
 import type { BackupPreview } from '@saltline/contract'
 import { createClient } from '@libsql/client'
 import { afterAll, beforeAll, expect, test } from 'vitest'
@@ -34,7 +34,7 @@ test('a backup is a plain SQLite file with everything in it', async () => {
   rmSync(folder, { recursive: true })
 })
 
-test('what was changed after the backup is gone when it is restored, and lies beside the database', async () => {
+test('what was changed after the backup is gone when it is restored, and is kept as a copy', async () => {
   const backup = await download()
   const before = (await h.call('GET', '/api/stations/merrow-point')).body
   await h.call('PUT', '/api/stations/merrow-point', {
@@ -52,7 +52,7 @@ test('what was changed after the backup is gone when it is restored, and lies be
   // Chains, sweeps and revisions came along, and can be written to.
   expect((await h.call('GET', '/api/sweeps/whip-8m-spring')).status).toBe(200)
   expect((await h.call('POST', '/api/stations', { name: 'After' })).status).toBe(201)
-  const keptAs = join(dirname(h.file), String(body['keptAs']))
+  const keptAs = join(copiesFolder(h.file), String(body['keptAs']))
   const kept = createClient({ url: `file:${keptAs}` })
   const { rows } = await kept.execute('SELECT name FROM stations ORDER BY name')
   expect(rows.map((row) => row['name'])).toEqual(['Another', 'Changed'])

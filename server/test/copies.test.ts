@@ -4,11 +4,14 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import fc from 'fast-check'
 import { afterAll, afterEach, beforeAll, describe, expect, test } from 'vitest'
-import { addDays, addHours } from 'date-fns'
 import { openDatabase } from '../src/db/open.ts'
 import { copiesFolder, keepCopy, listCopies, surplus } from '../src/store/copies.ts'
 import { isDue, keepNightly, lastNight } from '../src/work/nightly.ts'
 import { type Harness, startHarness } from './harness.ts'
+
+const addHours = (at: Date | number, hours: number): Date =>
+  new Date(new Date(at).getTime() + hours * 3_600_000)
+const addDays = (at: Date, days: number): Date => addHours(at, 24 * days)
 
 const night = (at: Date, madeMs = at.getTime()) => ({
   name: `n${at.toISOString()}`,

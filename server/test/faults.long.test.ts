@@ -132,7 +132,11 @@ describe('a disk', () => {
     const server = createApp(db!).listen(0, '127.0.0.1')
     await new Promise((done) => server.once('listening', done))
     const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
-    expect((await callAt(base, 'GET', '/api/health')).status).toBe(200)
+    expect((await callAt(base, 'GET', '/api/stations')).status).toBe(200)
+    expect(await callAt(base, 'GET', '/api/health')).toMatchObject({
+      status: 503,
+      body: { ready: false, database: 'The database is damaged' },
+    })
     const before = readFileSync(file)
     const refused = await callAt(base, 'POST', '/api/stations', { name: 'One more' })
     expect(refused).toMatchObject({ status: 503, body: { title: 'The database is damaged' } })

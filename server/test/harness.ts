@@ -62,7 +62,7 @@ export async function until<T>(look: () => T): Promise<NonNullable<T>> {
 
 /** @param options workers: false where a test makes the connections fail that it has in its hands */
 export async function startHarness(
-  options: Pick<AppOptions, 'workers' | 'access' | 'heartbeatMs'> = {},
+  options: Pick<AppOptions, 'workers' | 'access' | 'heartbeatMs' | 'trustedProxies'> = {},
 ): Promise<Harness> {
   const folder = temporaryFolder()
   const file = join(folder, 'test.sqlite')

@@ -58,7 +58,7 @@ export function accessGate(options: AccessOptions): Router {
   const router = Router()
   const limiter = new Limiter(now)
   const codes = new JoinCodes()
-  const addressOf = (req: Request) => req.socket.remoteAddress ?? 'unknown'
+  const addressOf = (req: Request) => req.ip ?? 'unknown'
   const note = (event: string, req: Request) => {
     const address = addressOf(req)
     audit({ event, address })
@@ -89,7 +89,7 @@ export function accessGate(options: AccessOptions): Router {
 
   /** Counts an attempt at a secret as wrong until it is known to be right, and slows down whoever guesses. */
   async function attempt(req: Request, right: () => Promise<boolean>): Promise<boolean> {
-    const origin = originOf(req.socket.remoteAddress)
+    const origin = originOf(req.ip)
     const wait = limiter.waitMs(origin)
     if (wait > 0) throw tooMany(`Try again in ${Math.ceil(wait / 1000)} s.`, wait / 1000)
     // Before it is looked at: many at once must not all be the first.

@@ -41,11 +41,13 @@ export const trust = (socket: Socket): void => strangers.get(peerOf(socket))?.en
  * Keeps those who are not signed in from taking the connections of those who are: of one address there are only so many,
  * the one that is open longest makes room, and none may trickle.
  */
-function watchStrangers(server: Server): void {
+function watchStrangers(server: Server, proxies: readonly string[]): void {
   const byAddress = new Map<string, Set<Socket>>()
   server.on('connection', (socket) => {
     const peer = peerOf(socket)
     const address = originOf(socket.remoteAddress)
+    // Behind a proxy there are many people, whose connections are its own business.
+    if (proxies.includes(address)) return
     const own = byAddress.get(address) ?? new Set()
     byAddress.set(address, own)
     own.add(socket)
@@ -82,6 +84,8 @@ export interface Listening {
   certificate?: Certificate | undefined
   /** Whether there is a gate, and people before it who are not known. */
   gated?: boolean
+  /** Addresses of reverse proxies that are trusted. */
+  proxies?: readonly string[]
 }
 
 /**
@@ -90,7 +94,7 @@ export interface Listening {
  */
 export function serverOf(
   app: Express,
-  { patience = usual, certificate, gated = false }: Listening = {},
+  { patience = usual, certificate, gated = false, proxies = [] }: Listening = {},
 ): Server {
   const options = {
     headersTimeout: patience.head,
@@ -105,7 +109,7 @@ export function serverOf(
         app,
       )
     : createServer(options, app)
-  if (gated) watchStrangers(server)
+  if (gated) watchStrangers(server, proxies)
   // Who is slow is cut, not who waits for us.
   const answers = new WeakMap<object, ServerResponse>()
   server.on('request', (req, res) => answers.set(req.socket, res))

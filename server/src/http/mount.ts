@@ -64,8 +64,7 @@ export const waitFor = (req: Request, { budgetMs, kind }: Work): void =>
   void req.setTimeout(budgetMs * (kind ? MOST_OF_ONE : 1) + 10_000)
 
 /** Who asks: a device or a token where somebody was asked, else an address. */
-export const whoOf = (req: Request, res: Response): string =>
-  holderOf(res)?.id ?? originOf(req.socket.remoteAddress)
+export const whoOf = (req: Request, res: Response): string => holderOf(res)?.id ?? originOf(req.ip)
 
 /** Says when the one who asked does not wait any longer. */
 export function gone(res: Response): AbortSignal {

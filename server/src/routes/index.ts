@@ -6,7 +6,6 @@ import { logRoutes } from './log.ts'
 import { runRoutes } from './runs.ts'
 import { solveRoutes } from './solve.ts'
 import { stationRoutes } from './stations.ts'
-import { version } from '../version.ts'
 
 /** Every address of the API that takes and gives JSON. */
 export const apiRoutes = (db: Database): Route[] => [
@@ -15,5 +14,5 @@ export const apiRoutes = (db: Database): Route[] => [
   ...logRoutes(db),
   ...runRoutes(db),
   ...attemptRoutes(db),
-  ...solveRoutes(db, version),
+  ...solveRoutes(db),
 ]

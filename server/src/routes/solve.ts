@@ -6,7 +6,7 @@ import { type Route, route } from '../http/route.ts'
 import { chainOfDocument } from '../store/antennas.ts'
 import { planning, solving } from '../work/kinds.ts'
 
-export const solveRoutes = (db: Database, version: string): Route[] => [
+export const solveRoutes = (db: Database): Route[] => [
   route('POST /solve', {
     work: solving,
     summary: 'Solve a chain document at a frequency and a set power',
@@ -16,10 +16,6 @@ export const solveRoutes = (db: Database, version: string): Route[] => [
     work: planning,
     summary: 'Which cables, and where the tuner: all that is worth its price or its weight',
     handle: async (_, asked) => plan(await planOf(db, asked)),
-  }),
-  route('GET /health', {
-    summary: 'Whether the server answers, and its version',
-    handle: async () => ({ ok: true as const, version }),
   }),
 ]
 

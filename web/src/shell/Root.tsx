@@ -1,6 +1,7 @@
 import { lazy, Suspense } from 'react'
 import { Outlet } from 'react-router'
 import { useChanges } from '../platform/api/changes.ts'
+import { NewerServer } from './NewerServer.tsx'
 import { useHelp } from './useHelp.ts'
 
 const Help = lazy(() => import('./Help.tsx'))
@@ -23,6 +24,7 @@ export function Root() {
         Skip to the content
       </button>
       <Outlet />
+      <NewerServer />
       {help.at !== null && (
         <Suspense>
           <Help at={help.at} onClose={help.close} />

@@ -63,10 +63,10 @@ export function Backup() {
 }
 
 const reasons: Record<KeptCopy['why'], string> = {
-  nightly: 'every night',
+  nightly: 'nightly',
   migration: 'before an update',
   restore: 'before a restore',
-  asked: 'asked for',
+  asked: 'on request',
 }
 
 /** So many are shown at first: mostly it is the last one that is wanted. */

@@ -143,7 +143,7 @@ function ChannelRow({
 
 function Headroom({ own: { document, nearest }, to }: { own: BoardChain; to: string }) {
   if (!document || nearest === undefined)
-    return <span className="text-muted">What its parts bear is being worked out</span>
+    return <span className="text-muted">Working out the headroom…</span>
   if (nearest === null) return <span className="text-muted">No limit of a part is known</span>
   const { channelId, stress } = nearest
   const standing = standingOf(stress)

@@ -12,7 +12,7 @@ export function stateText(
   measured: boolean,
 ): string {
   if (board.some(({ nearest, problem }) => nearest === undefined && problem === null))
-    return 'Working out what the parts bear…'
+    return 'Working out the headroom of every part…'
   const need = board.filter(
     ({ id, nearest }) =>
       alerts.some(({ chainId }) => chainId === id) ||

@@ -12,6 +12,7 @@ import type { z } from 'zod'
 import { KEPT_HEADER, SEEN } from '../seen.ts'
 import { noteServerDate } from '../clock.ts'
 import { browserStore } from '../storage.ts'
+import { noteInterface } from './newer.ts'
 import { noteReach } from './reach.ts'
 import { noteFirst } from './firstVisit.ts'
 
@@ -130,7 +131,10 @@ export async function send(
   // The service worker gives what was seen before, and says when, where the server does not answer.
   const kept = answer.headers.get(KEPT_HEADER)
   noteReach(kept === null, kept)
-  if (kept === null) noteServerDate(answer.headers.get('date'))
+  if (kept === null) {
+    noteServerDate(answer.headers.get('date'))
+    noteInterface(answer.headers.get('x-saltline-interface'))
+  }
   const data: unknown = await answer.json().catch(() => null)
   if (answer.ok) {
     if (method === 'GET') noteFirst(`/api${path}`)
