@@ -20,7 +20,8 @@ mkdirSync(join(folder, 'dist'), { recursive: true })
 
 for (const name of readdirSync(at('server/dist')))
   // What the browser tests begin a server with is not for use.
-  if (!name.startsWith('inProcess')) cpSync(at('server/dist', name), join(folder, 'dist', name))
+  if (!name.startsWith('inProcess'))
+    cpSync(at('server/dist', name), join(folder, 'dist', name), { recursive: true })
 cpSync(at('server/migrations'), join(folder, 'migrations'), { recursive: true })
 cpSync(at('server/src/demo/antennas'), join(folder, 'src/demo/antennas'), { recursive: true })
 cpSync(at('web/dist'), join(folder, 'web'), { recursive: true })

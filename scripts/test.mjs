@@ -113,6 +113,7 @@ function browser() {
 await check('build', 'build')
 await checks()
 await check('the package, installed and used', 'try-package')
+await check('the core as a library', 'pack-core')
 await unit()
 if (chromium) {
   await browser()

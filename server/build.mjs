@@ -1,8 +1,9 @@
 // Builds the server into server/dist: the server itself, what its worker threads do, what looks into a backup, and a
 // meter to try things with. Libraries stay in node_modules.
-import { rmSync } from 'node:fs'
+import { cpSync, rmSync } from 'node:fs'
+import { createRequire } from 'node:module'
 import { build, context } from 'esbuild'
-import { resolve } from 'node:path'
+import { dirname, join, resolve } from 'node:path'
 
 const at = (path) => resolve(import.meta.dirname, path)
 
@@ -46,6 +47,12 @@ const options = {
 function buildServer() {
   // Parts of an earlier build are nobody's.
   rmSync(options.outdir, { recursive: true, force: true })
+  // The page that shows the API: a viewer from the registry, served from here.
+  const page = join(options.outdir, 'apiPage')
+  cpSync(at('apiPage'), page, { recursive: true })
+  const viewer = dirname(createRequire(import.meta.url).resolve('swagger-ui-dist/package.json'))
+  for (const name of ['swagger-ui.css', 'swagger-ui-bundle.js', 'LICENSE'])
+    cpSync(join(viewer, name), join(page, name))
   return build(options)
 }
 

@@ -48,3 +48,39 @@ test('a file that is no backup is refused before anything is asked', async ({ pa
   await expect(dialog.getByRole('alert')).toContainText('It is no SQLite file.')
   await expect(dialog.getByRole('button', { name: 'Replace everything' })).toHaveCount(0)
 })
+
+test('a copy is made on request, named with what is in it, and loaded; a failed one is an alert', async ({
+  page,
+}, info) => {
+  await page.goto('/station/merrow-point')
+  const backup = page.getByRole('region', { name: 'Backup' })
+  await expect(backup).toContainText('None yet.')
+  await expect(page.getByRole('alert')).toHaveCount(0)
+  await backup.getByRole('button', { name: 'Copy now' }).click()
+  await expect(page.getByText(/^A copy was made and checked/)).toBeVisible()
+  const row = backup.getByRole('listitem')
+  await expect(row).toContainText('on request')
+  await expect(row).toContainText('1 station, 768 readings')
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    row.getByRole('link', { name: /^Load the copy/ }).click(),
+  ])
+  const file = info.outputPath('copy.sqlite')
+  await download.saveAs(file)
+  expect((await readFile(file)).subarray(0, 15).toString()).toBe('SQLite format 3')
+
+  await page.route('**/api/backup/state', (route) =>
+    route.fulfill({
+      json: {
+        folder: '/mnt/full',
+        lastAt: '2026-04-18T01:00:00.000Z',
+        overdue: true,
+        problem: 'no space left on device',
+      },
+    }),
+  )
+  await page.reload()
+  await expect(page.getByRole('alert')).toContainText(
+    /could not be copied since 18 Apr 2026: no space left on device.*\/mnt\/full/,
+  )
+})

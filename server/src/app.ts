@@ -32,6 +32,9 @@ const LIVE_MS = 100
 /** Of an installed one inside of it; of a clone beside it. */
 const INTERFACE = [inServer('web'), inServer('../web/dist')].find(existsSync) ?? ''
 
+/** The page that shows the API to people, made by the build. */
+const API_PAGE = inServer('dist/apiPage')
+
 export interface AppOptions {
   /** Host names besides loopback that the server answers to, as they are now. */
   allowedHosts?: () => readonly string[]
@@ -107,6 +110,10 @@ export function createApp(db: Database, options: AppOptions = {}): Express {
   api.get('/openapi.json', (_req, res) => void res.json(description))
   const stationFile = z.toJSONSchema(stationFileSchema, { io: 'input' })
   api.get('/schema/station.json', (_req, res) => void res.json(stationFile))
+  if (existsSync(API_PAGE)) {
+    api.use('/page', express.static(API_PAGE, { maxAge: '1h' }))
+    api.get('/', (_req, res) => res.sendFile(resolve(API_PAGE, 'index.html')))
+  }
   api.use(noSuchRoute)
   app.use('/api', api)
 

@@ -367,6 +367,22 @@ describe('stations, gear and antennas', () => {
 })
 
 describe('OpenAPI', () => {
+  test('people read it as a page, whose viewer is served from here', async () => {
+    const page = await fetch(`${h.base}/api`)
+    expect([page.status, page.headers.get('content-type')]).toEqual([
+      200,
+      'text/html; charset=utf-8',
+    ])
+    const text = await page.text()
+    const wanted = [...text.matchAll(/(?:src|href)="(\/api\/page\/[^"]+)"/g)].map(
+      ([, path]) => path!,
+    )
+    expect(wanted).toHaveLength(4)
+    for (const path of wanted) expect((await fetch(h.base + path)).status).toBe(200)
+    // Nothing of it comes from elsewhere.
+    expect(text).not.toMatch(/(src|href)="https?:/)
+  })
+
   test('is made from the same schemas, and every reference in it resolves', async () => {
     const { body } = await h.call('GET', '/api/openapi.json')
     expect(body.openapi).toBe('3.1.0')

@@ -135,7 +135,7 @@ function Copies({
       </div>
       {state && (
         <p className="mt-1.5 text-xs break-words text-muted">
-          In {state.folder}. On another disk they outlive this one: start with --backups.
+          In {state.folder}. A folder on another disk (--backups) survives a failure of this one.
         </p>
       )}
     </div>
