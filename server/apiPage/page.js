@@ -1,5 +1,5 @@
 // The viewer reads the description that the server gives to programs.
-// oxlint-disable-next-line no-unsafe-call, no-unsafe-member-access -- the viewer has no types
+// oxlint-disable-next-line no-unsafe-call -- the viewer has no types
 window.SwaggerUIBundle({
   url: '/api/openapi.json',
   dom_id: '#api',
