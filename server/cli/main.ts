@@ -25,6 +25,14 @@ function served(argv: readonly string[], demo: boolean): string[] {
   ]
 }
 
+/** What stands behind an option, in either way of writing it. */
+function optionOf(words: readonly string[], name: string): string | undefined {
+  const at = words.lastIndexOf(name)
+  return at >= 0
+    ? words[at + 1]
+    : words.findLast((word) => word.startsWith(`${name}=`))?.slice(name.length + 1)
+}
+
 const db = { type: 'string', default: DATABASE, describe: 'database file' } as const
 const json = { type: 'boolean', default: false, describe: 'print JSON' } as const
 const text = (describe: string) => ({ type: 'string', describe, demandOption: true }) as const
@@ -52,10 +60,10 @@ if (verb === 'serve' || verb === 'demo') {
     verb === 'demo',
   )
   if (rest.includes('--service')) {
-    const at = options.indexOf('--db')
-    const file =
-      at < 0 ? options.find((word) => word.startsWith('--db='))!.slice(5) : options[at + 1]!
-    say(serviceUnit([process.execPath, process.argv[1]!, 'serve', ...options], file).trimEnd())
+    const backups = optionOf(options, '--backups')
+    if (backups !== undefined) process.env['SALTLINE_BACKUPS'] = backups
+    const command = [process.execPath, process.argv[1]!, 'serve', ...options]
+    say(serviceUnit(command, optionOf(options, '--db')!).trimEnd())
   } else {
     // The server is much to read, and most commands need nothing of it.
     const { serve } = await import('../src/serve.ts')

@@ -22,7 +22,7 @@ import { liveRoutes } from './live/routes.ts'
 import { fileRouter } from './routes/files.ts'
 import { apiRoutes } from './routes/index.ts'
 import { version } from './version.ts'
-import { exporting } from './work/kinds.ts'
+import { copying } from './work/kinds.ts'
 import { type Keeping, keepNightly } from './work/nightly.ts'
 import { work } from './work/pool.ts'
 
@@ -59,8 +59,7 @@ export function createApp(db: Database, options: AppOptions = {}): Express {
   const changes = changeFeed(options.heartbeatMs)
   const routes = [...apiRoutes(db), ...liveRoutes(db, meters, changes.here)]
   const keeping =
-    options.keeping ??
-    keepNightly(db.file, (why) => work('copy', { file: db.file, why }, exporting))
+    options.keeping ?? keepNightly(db.file, (why) => work('copy', { file: db.file, why }, copying))
   const app = express()
   app.disable('x-powered-by')
   // What a proxy says of the client counts from these addresses alone: req.ip, and whether it speaks HTTPS.

@@ -25,7 +25,7 @@ import { addDemo, seedDemo } from './demo/seed.ts'
 import { inServer } from './home.ts'
 import { serverOf } from './http/listen.ts'
 import { removeLeftFolders } from './work/folder.ts'
-import { exporting } from './work/kinds.ts'
+import { copying } from './work/kinds.ts'
 import { keepNightly } from './work/nightly.ts'
 import { endWork, warmUp, work } from './work/pool.ts'
 
@@ -162,7 +162,7 @@ export async function serve(argv: readonly string[]): Promise<void> {
     : undefined
   const keeping = keepNightly(
     file,
-    (why) => work('copy', { file, why }, exporting),
+    (why) => work('copy', { file, why }, copying),
     ({ copied, failed }) =>
       failed === undefined
         ? logger.info({ copied }, 'a copy of the database was kept')

@@ -94,4 +94,9 @@ test.each([
   ['PUT', '/readings/r', { what: 'log', chainId: null }],
   ['PUT', '/chains/c/runs/r', { what: 'log', chainId: 'c' }],
   ['PUT', '/gear/g', { what: 'station', chainId: null }],
+  ['POST', '/chains/c/readings/already', null],
+  ['POST', '/chains/c/readings/many', { what: 'log', chainId: 'c' }],
+  ['POST', '/backup/kept', null],
+  ['POST', '/backup/preview', null],
+  ['POST', '/backup/kept/x/restore', { what: 'station', chainId: null }],
 ])('%s %s', (method, path, change) => expect(changeOf(method, path)).toEqual(change))

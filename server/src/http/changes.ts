@@ -20,10 +20,13 @@ const MOST = 200
 /** The header, or the word in the address, by which a window is left out of what it did itself. */
 const WINDOW = 'x-saltline-window'
 
+/** What computes, looks, or copies, and leaves the record as it is. */
+const COMPUTES =
+  /^\/(solve|plan|access|live)\b|^\/chains\/[^/]+\/readings\/already$|^\/backup\/(kept|preview)$/
+
 /** What a request that went well has changed; null where it only computed. */
 export function changeOf(method: string, path: string): Change | null {
-  if (method === 'GET' || method === 'HEAD' || /^\/(solve|plan|access|live)\b/.test(path))
-    return null
+  if (method === 'GET' || method === 'HEAD' || COMPUTES.test(path)) return null
   const [, first, id, rest] = path.split('/')
   if (first === 'chains')
     return { what: rest === undefined || rest === 'restore' ? 'chain' : 'log', chainId: id ?? null }

@@ -31,5 +31,7 @@ export const planning: Work = { lane: 'long', kind: 'plan', budgetMs: 120_000 }
 export const importing: Work = { lane: 'long', kind: 'import', budgetMs: 180_000 }
 /** Files are written to their end first: a slow receiver then keeps no worker. */
 export const exporting: Work = { lane: 'long', kind: 'export', budgetMs: 120_000 }
+/** A copy of the whole database, made and checked; the writing of files waits for it. */
+export const copying: Work = { lane: 'long', kind: 'export', budgetMs: 900_000 }
 /** A whole database looked into, or put in the place of what is here. */
 export const restoring: Work = { lane: 'long', kind: 'restore', budgetMs: 600_000 }
