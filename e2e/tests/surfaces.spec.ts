@@ -231,8 +231,10 @@ async function findings(page: Page, rules?: string[]): Promise<string[]> {
 
 /** What is wider than the window, and text that is smaller than 12 px. */
 const misfits = (page: Page): Promise<string[]> =>
-  page.evaluate(() => {
+  page.evaluate(async () => {
     const wrong: string[] = []
+    // What is drawn only now may make room for itself in the next frame.
+    await new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)))
     const { scrollWidth, clientWidth } = document.documentElement
     if (scrollWidth > clientWidth) wrong.push(`wider than the window: ${scrollWidth}`)
     const texts = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT)

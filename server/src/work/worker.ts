@@ -5,14 +5,15 @@ import { pipeline } from 'node:stream/promises'
 import { inspect } from 'node:util'
 import type { CopyReason, Problem } from '@saltline/contract'
 import { type Database, databaseAt } from '../db/connection.ts'
+import { faultOf } from '../db/faults.ts'
 import { heedStop } from '../db/stopping.ts'
 import { answerRoute, readJson } from '../http/answer.ts'
 import { temporary } from './folder.ts'
-import { problemOf } from '../http/problem.ts'
+import { ProblemError, problemOf } from '../http/problem.ts'
 import { keyOf } from '../http/route.ts'
 import { apiRoutes } from '../routes/index.ts'
 import { copyTo, previewBackup, restoreFrom } from '../store/backup.ts'
-import { keepCopy } from '../store/copies.ts'
+import { copiesFolder, keepCopy } from '../store/copies.ts'
 import type { Chosen } from '../store/log.ts'
 import { logAsCsv, logAsJson } from '../store/logFiles.ts'
 import { stationFileText } from '../store/stationFile.ts'
@@ -100,7 +101,16 @@ export const copy = ({ task, flag }: Given<{ file: string; why: CopyReason }>) =
     try {
       return await keepCopy(opened(task.file).db, task.why)
     } catch (error) {
-      throw temporary(error)
+      const fault = faultOf(error)
+      if (!fault || fault.kind === 'locked' || fault.kind === 'damaged') throw error
+      throw new ProblemError(
+        {
+          status: fault.status,
+          title: 'The database could not be copied',
+          detail: `${copiesFolder(task.file)}: ${fault.title.toLowerCase()}. Older copies are as they were.`,
+        },
+        { cause: error },
+      )
     }
   })
 
