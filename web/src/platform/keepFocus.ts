@@ -91,8 +91,9 @@ export function keepFocus(): () => void {
     const over = last.element.closest(OVER_PAGE) !== null
     const from = over && onPage ? onPage : last
     last = null
-    if (usable(from.element)) (from.element as HTMLElement).focus()
-    else neighbour(from.way)?.focus()
+    const next = usable(from.element) ? (from.element as HTMLElement) : neighbour(from.way)
+    // Whoever works by hand looks where they pressed.
+    next?.focus({ preventScroll: true })
   }
   const changed = () => {
     if (!last || !isGone(last.element)) return

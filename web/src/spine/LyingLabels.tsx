@@ -174,7 +174,11 @@ export function returning({
         className="absolute whitespace-nowrap pl-2 text-xs text-returned"
         style={{ left: endX, top }}
       >
-        {wattsN !== null && `◂ ${wattsN} reflected`}
+        {/* A range takes the room of two figures: the word goes below it. */}
+        {wattsN !== null && `◂ ${wattsN}`}
+        {wattsN !== null && (
+          <span className={wattsN.includes(' to ') ? 'block pl-2.5' : ''}> reflected</span>
+        )}
         {shrunk > 1 && <span className="block">drawn at 1 : {Math.ceil(shrunk)}</span>}
       </span>
     </>
