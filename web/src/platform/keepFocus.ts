@@ -83,7 +83,9 @@ export function keepFocus(): () => void {
     if (target instanceof Element && !target.closest(`${PRESSED}, ${TYPED}, label`)) last = null
   }
   // Without a look at the layout, since it is asked at every change of the page.
-  const isGone = (element: Element): boolean => !element.isConnected || element.matches(':disabled')
+  // A form that is being sent disables its button for a moment and looks after it itself: Enter must press nothing else.
+  const isGone = (element: Element): boolean =>
+    !element.isConnected || (element.matches(':disabled') && element.closest('form') === null)
   const usable = (element: Element): boolean => !isGone(element) && isShown(element)
   const settle = () => {
     if (document.activeElement !== document.body && document.activeElement !== null) return
