@@ -197,12 +197,11 @@ if (verb === 'serve' || verb === 'demo') {
     .version(version)
     .help()
     .wrap(Math.min(100, process.stdout.columns ?? 100))
-    .fail((message, error: unknown, y) => {
+    .fail((message, error: unknown) => {
       if (error) end(error)
       console.error(
         `saltline: ${message}\n“saltline ${verb && !verb.startsWith('-') ? `${verb} ` : ''}--help” says more.`,
       )
-      void y
       process.exit(2)
     })
   // What a command throws comes here, whether at once or later.

@@ -69,11 +69,11 @@ export function answerChain(chain: Chain, at: OperatingPoint): Answer {
   }
 }
 
-/** What a section has to bear, whatever the phase of the load: the highest anywhere along it, V and A rms, W/m. */
+/** What a section has to withstand, whatever the phase of the load: the highest anywhere along it, V and A rms, W/m. */
 export type LineRanges = Record<'maxVoltageRms' | 'maxCurrentRms' | 'maxHeatWPerM', Range>
 
 /**
- * The ranges of what the section at an index bears, over all phases that the load's reflection could have.
+ * The ranges of what the section at an index has to withstand, over all phases that the load's reflection could have.
  *
  * @returns null where the phase is known, or the stage is no line
  */

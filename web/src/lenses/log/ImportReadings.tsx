@@ -174,21 +174,27 @@ const Taken = ({ columns }: Pick<ReadTable, 'columns'>) => (
   </p>
 )
 
-/** Every chain of the station, the one on the desk as it is edited; null until all are there. */
+/**
+ * Every chain of the station, the one on the desk as it is edited; null until all were asked for. One that cannot be had is left
+ * out: readings that name it are then asked about.
+ */
 function useChains(station: Station, desk: ChainAtHand): ChainAtHand[] | null {
   const others = station.chains.filter(({ id }) => id !== desk.id)
-  const documents = useQueries({
+  const { documents, pending } = useQueries({
     queries: others.map(({ id }) => chainOnPaperQuery(id)),
-    combine: (results) => results.map(({ data }) => data?.document),
+    combine: (results) => ({
+      documents: results.map(({ data }) => data?.document),
+      pending: results.some(({ isPending }) => isPending),
+    }),
   })
   return useMemo(() => {
     const found = others.flatMap(({ id }, i) => {
       const document = documents[i]
       return document ? [{ id, document }] : []
     })
-    return found.length === others.length ? [desk, ...found] : null
+    return pending ? null : [desk, ...found]
     // oxlint-disable-next-line react/exhaustive-deps
-  }, [documents, desk.id, desk.document])
+  }, [documents, pending, desk.id, desk.document])
 }
 
 /** A name that this station does not know: what is meant by it. */

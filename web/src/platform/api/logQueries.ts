@@ -7,6 +7,7 @@ import {
   type ReadingsQuery,
 } from '@saltline/contract'
 import { keepPreviousData, queryOptions } from '@tanstack/react-query'
+import { errorText } from '../errorText.ts'
 import { call, send } from './client.ts'
 import { lookAgain } from './changes.ts'
 import { queryClient } from './queries.ts'
@@ -127,11 +128,23 @@ export async function addReadings(
       onProgress((count += ids.length))
     }
   } catch (error) {
-    await deleteReadings(added)
+    await takenBack(added, count, error)
     throw error
   }
   afterLogChanges()
   return added
+}
+
+/** @throws Error that says what stays, where the server does not take it back either */
+async function takenBack(added: readonly OfChain<string>[], count: number, why: unknown) {
+  try {
+    await deleteReadings(added)
+  } catch {
+    throw new Error(
+      `${errorText(why)} ${count} of them were saved and could not be taken back. Import the same table again later: those are skipped.`,
+      { cause: why },
+    )
+  }
 }
 
 /** Of each reading whether the log has it already, by chain and in order. */
