@@ -1,4 +1,5 @@
-import { useCallback, useEffect, useMemo, useRef } from 'react'
+import { useCallback, useEffect, useMemo, useState } from 'react'
+import { AskedSearch } from './askedSearch.ts'
 import { isLens, type LensId } from './lens.ts'
 import { useNavigate, useParams, useSearchParams } from 'react-router'
 import { readSelection, type Selection, writeSelection } from '../model/selection.ts'
@@ -17,24 +18,13 @@ export function useChainAddress() {
   const selectText = search.get('select')
   const selection = useMemo(() => readSelection(selectText), [selectText])
 
-  // What was asked for last, which the address may not show yet: two keys pressed faster than the page
-  // follows must not undo each other.
-  const asked = useRef(search)
-  useEffect(() => {
-    asked.current = search
-  }, [search])
+  const [asked] = useState(() => new AskedSearch(search))
+  useEffect(() => asked.came(search), [asked, search])
   /** Changes what stands behind the question mark; null takes a part away. */
   const put = useCallback(
-    (change: Record<string, string | null>, replace = false) => {
-      const next = new URLSearchParams(asked.current)
-      for (const [key, value] of Object.entries(change)) {
-        if (value === null) next.delete(key)
-        else next.set(key, value)
-      }
-      asked.current = next
-      setSearch(next, { replace })
-    },
-    [setSearch],
+    (change: Record<string, string | null>, replace = false) =>
+      setSearch(asked.change(change), { replace }),
+    [asked, setSearch],
   )
   const select = useCallback(
     (next: Selection | null) => put({ select: next && writeSelection(next) }),

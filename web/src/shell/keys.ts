@@ -56,9 +56,14 @@ export const shortcuts: readonly { where: string; list: readonly Shortcut[] }[] 
   },
 ]
 
+/** Inputs that are pressed or slid: letters and digits mean nothing to them. */
+const PRESSED_INPUTS = ['checkbox', 'radio', 'range', 'file', 'button', 'color']
+
 const isTyping = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement &&
-  (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+  target instanceof HTMLInputElement
+    ? !PRESSED_INPUTS.includes(target.type)
+    : target instanceof HTMLElement &&
+      (target.isContentEditable || /^(TEXTAREA|SELECT)$/.test(target.tagName))
 
 /** `ctrl+z`, `ctrl+shift+z`, `?`, `1`: what was pressed, in one word. */
 function chordOf(event: KeyboardEvent): string {

@@ -1,6 +1,6 @@
 import { decimals, formatPower, formatSwr, swrRead } from '@saltline/core'
 import { Radio } from 'lucide-react'
-import { useEffect } from 'react'
+import { toast } from 'sonner'
 import { type LiveAround, useLiveAgainst } from '../../compute/useLiveAgainst.ts'
 import { comparedWords } from '../../model/comparedWords.ts'
 import { settingOf } from '../../model/answers.ts'
@@ -9,6 +9,7 @@ import { act } from '../../platform/act.ts'
 import { readingWords } from '../../model/readingWords.ts'
 import { enterReading, orThrow } from '../../platform/outbox/enter.ts'
 import { type LiveNow, useLive } from '../../platform/api/live.ts'
+import { useKeys } from '../../shell/keys.ts'
 import { usePreferences } from '../../platform/preferences.ts'
 
 interface Around extends LiveAround {
@@ -62,16 +63,11 @@ function Meter({ meter, first, ...around }: Around & { meter: LiveNow; first: bo
       const { reading } = await orThrow(enterReading(chainId, body, said))
       return { said: `${reading ? 'Saved' : 'Waits to be sent'}: ${said}.` }
     })
-  useEffect(() => {
-    if (!first || lost) return
-    const press = (event: KeyboardEvent) => {
-      const typing = (event.target as HTMLElement).closest('input, textarea, select, [role=dialog]')
-      if (event.key !== 'r' || event.ctrlKey || event.metaKey || event.altKey || typing) return
-      void keep()
-    }
-    addEventListener('keydown', press)
-    return () => removeEventListener('keydown', press)
-  })
+  const orSay = () =>
+    lost
+      ? toast(`Nothing kept: no signal from ${place.name} for ${Math.floor(silentS)} s.`)
+      : void keep()
+  useKeys(first ? { r: orSay } : {})
   return (
     <li aria-label={`Live ${place.name}`} className="flex items-center gap-3">
       <Radio size={16} className={`shrink-0 ${lost ? 'text-muted' : 'text-tide'}`} aria-hidden />
