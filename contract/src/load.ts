@@ -24,11 +24,19 @@ const swrReadSchema = z.object({
   /** The stage it was read in front of; none for the radio itself. */
   before: idSchema.optional(),
 })
+const ofReflection = bounded('Of a reflection', -2, 2, '')
+/** What a reading that was taken elsewhere leaves open of the reflection at the feed point: any on this circle shows that SWR there. */
+const reflectionCircleSchema = z.object({
+  re: ofReflection,
+  im: ofReflection,
+  radius: bounded('Radius of the circle of reflections', 0, 2, ''),
+})
 const swrLoadSchema = z.object({
   kind: z.literal('swr'),
   name: shortText('Antenna name'),
   swr,
   read: swrReadSchema.extend({ frequencyHz }).optional(),
+  circle: reflectionCircleSchema.extend({ frequencyHz }).optional(),
 })
 const antennaLoadSchema = z.object({
   kind: z.literal('antenna'),
@@ -61,7 +69,12 @@ const bandsLoadSchema = z.object({
   bands: list(
     z.object({
       readings: list(
-        z.object({ frequencyHz, swr, read: swrReadSchema.optional() }),
+        z.object({
+          frequencyHz,
+          swr,
+          read: swrReadSchema.optional(),
+          circle: reflectionCircleSchema.optional(),
+        }),
         60,
         'readings of a band',
       ).refine((readings) => readings.length > 0, 'A band needs at least one reading.'),
@@ -84,4 +97,5 @@ export const loadSchema = z
   ])
   .meta({ id: 'Load' })
 export type LoadDocument = z.infer<typeof loadSchema>
+export type ReflectionCircle = z.infer<typeof reflectionCircleSchema>
 export type SwrRead = z.infer<typeof swrReadSchema>

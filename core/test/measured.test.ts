@@ -6,6 +6,8 @@ import {
   deembed,
   deembedSize,
   deembedSizeRange,
+  answerChain,
+  feedPointCircle,
   drawingGrid,
   InputError,
   padLossDb,
@@ -351,6 +353,57 @@ describe('a grid to draw on', () => {
   test('is even where there are few points, or none', () => {
     expect([...drawingGrid(undefined, 1, 5, 4)]).toEqual([1, 2, 3, 4, 5])
   })
+})
+
+test('every reflection of the circle at the feed point shows the same in front of the line', () => {
+  const cable = { z0Ohm: 75, velocityFactor: 0.66, k1DbPer100m: 1, k2DbPer100m: 0.005 }
+  const stages: Stage[] = [
+    { kind: 'line', lengthM: 10, cable },
+    { kind: 'pad', lossDb: 0.3 },
+  ]
+  const circle = feedPointCircle(stages, 14.1e6, 50, 0.2)!
+  expect(Math.hypot(circle.re, circle.im)).toBeGreaterThan(0.1)
+  for (let i = 0; i < 36; i++) {
+    const phase = (i * Math.PI) / 18
+    const re = circle.re + circle.radius * Math.cos(phase)
+    const im = circle.im + circle.radius * Math.sin(phase)
+    const below = (1 - re) ** 2 + im ** 2
+    const { planes } = solveChain(
+      {
+        transmitter: { behaviour: 'levelled', foldback: [] },
+        stages,
+        load: {
+          kind: 'fixed',
+          rOhm: (50 * (1 - re * re - im * im)) / below,
+          xOhm: (100 * im) / below,
+        },
+      },
+      { frequencyHz: 14.1e6, powerW: 100 },
+    )
+    expect(planes[0]!.swr).toBeCloseTo(1.5, 9)
+  }
+  // What would all have to be active is no antenna; a match has no size.
+  expect(feedPointCircle([{ kind: 'pad', lossDb: 6 }], 14.1e6, 50, 0.9)).toBeNull()
+  expect(feedPointCircle(stages, 14.1e6, 50, 0)).toMatchObject({ radius: 0 })
+})
+
+test('across a band the circle holds on the frequency of its reading, and is gone a tenth away', () => {
+  const cable = { z0Ohm: 75, velocityFactor: 0.66, k1DbPer100m: 1, k2DbPer100m: 0.005 }
+  const stages: Stage[] = [{ kind: 'line', lengthM: 10, cable }]
+  const circle = { ...feedPointCircle(stages, 14e6, 50, 0.2)!, frequencyHz: 14e6 }
+  const transmitter = { behaviour: 'levelled' as const, foldback: [] }
+  const read: Chain = { transmitter, stages, load: { kind: 'swr', swr: 1.5, circle } }
+  const size: Chain = { ...read, load: { kind: 'swr', swr: 1.5 } }
+  const hz = Float64Array.of(12e6, 14e6, 15.4e6)
+  const band = sweepBand(read, hz, 100)
+  hz.forEach((frequencyHz, i) => {
+    const { spread } = answerChain(i === 1 ? read : size, { frequencyHz, powerW: 100 })
+    // The band is turned in fewer steps.
+    expect(band.antennaWLow[i]).toBeCloseTo(spread!.antennaW.low, 1)
+    expect(band.antennaWHigh[i]).toBeCloseTo(spread!.antennaW.high, 1)
+  })
+  const blind = sweepBand(size, hz, 100)
+  expect(Math.abs(blind.antennaWLow[1]! - band.antennaWLow[1]!)).toBeGreaterThan(0.2)
 })
 
 test('of a size alone, the size behind a line of another impedance is a range', () => {

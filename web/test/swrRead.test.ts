@@ -15,6 +15,7 @@ import {
   keptSwr,
   placeRead,
   placesOfSwr,
+  swrLoad,
   withoutReads,
 } from '../src/model/swrRead.ts'
 import { document as fixture } from './fixtures.ts'
@@ -41,12 +42,7 @@ const read = (document: ChainDocument, swr: number, place: string): ChainDocumen
   if ('problem' in kept) throw new Error(kept.problem)
   return {
     ...document,
-    load: {
-      kind: 'swr',
-      name: 'Antenna',
-      swr: kept.swr,
-      ...(kept.read && { read: { ...kept.read, frequencyHz: 7.1e6 } }),
-    },
+    load: swrLoad('Antenna', kept, 7.1e6),
   }
 }
 
@@ -108,6 +104,72 @@ describe('carried to the feed point', () => {
       ),
       { numRuns: 150 },
     )
+  })
+
+  test.each([7.1e6, 'bands'] as const)(
+    'wherever the antenna lies that shows it: no other SWR stands at the place it was read (%s)',
+    (kind) => {
+      fc.assert(
+        fc.property(
+          fc.record({
+            z0Ohm: fc.constantFrom(35, 50, 75),
+            leadM: fc.double({ min: 0.5, max: 15, noNaN: true }),
+            runM: fc.double({ min: 5, max: 40, noNaN: true }),
+            swr: fc.double({ min: 1, max: 3, noNaN: true }),
+            atRun: fc.boolean(),
+          }),
+          ({ z0Ohm, leadM, runM, swr, atRun }) => {
+            const stages = [
+              line('lead', 'pe-5', leadM),
+              { ...line('run', 'pe-10', runM), cable: { ...cableOf('pe-10'), z0Ohm } },
+            ]
+            const way = { ...tried, stages }
+            const kept = keptSwr(way, swr, atRun ? 'run' : 'radio', 7.1e6)
+            if ('problem' in kept) return
+            const single = swrLoad('Antenna', kept, 7.1e6)
+            const load =
+              kind === 'bands'
+                ? {
+                    kind,
+                    name: 'Antenna',
+                    bands: [{ readings: [{ frequencyHz: 7.1e6, ...kept }] }],
+                  }
+                : single
+            // Where some of the circle would have to be active, it is cut off there.
+            const { circle } = kept
+            if (!circle || Math.hypot(circle.re, circle.im) + circle.radius > 0.999) return
+            const answer = answerChannel(
+              chainOfDocument({ ...way, load }, undefined)!,
+              tried.transmitter,
+              tried.channels[0]!,
+            )
+            if (!answer.ok) throw new Error(answer.message)
+            const { low, high } = answer.spread!.planes[atRun ? 1 : 0]!.swr
+            expect(low).toBeCloseTo(swr, 4)
+            expect(high).toBeCloseTo(swr, 4)
+          },
+        ),
+        { numRuns: 60 },
+      )
+    },
+  )
+
+  test('the watts of the chain that was tried, with foldback, follow from the SWR that its radio sees', () => {
+    const foldback: [number, number][] = [
+      [2, 1],
+      [3, 0.5],
+    ]
+    const folded = read({ ...tried, transmitter: { ...tried.transmitter, foldback } }, 2.6, 'radio')
+    const answer = answerChannel(
+      chainOfDocument(folded, undefined)!,
+      folded.transmitter,
+      folded.channels[0]!,
+    )
+    if (!answer.ok) throw new Error(answer.message)
+    // At 2.6 it gives 70 of 100 W, whatever the phase.
+    const { forwardW } = answer.spread!.planes[0]!
+    expect(forwardW.low).toBeCloseTo(70, 3)
+    expect(forwardW.high).toBeCloseTo(70, 3)
   })
 
   test('a line that is not of 50 Ω leaves a range, and the middle is in it', () => {

@@ -166,7 +166,7 @@ function anyBand(chain: Chain, at: OperatingPoint, hz: Float64Array): PointSolve
 
 /**
  * Of a chain in which nothing sets itself and nothing amplifies: all frequencies are walked at once. It is linear, so where
- * the phase is unknown the incident and the reflected wave are walked apart, and one is turned against the other.
+ * the phase is unknown the incident and the reflected wave are walked apart, and one is turned and sized against the other.
  */
 function passiveBand(chain: Chain, { powerW }: OperatingPoint, hz: Float64Array): PointSolver {
   const n = hz.length
@@ -175,17 +175,12 @@ function passiveBand(chain: Chain, { powerW }: OperatingPoint, hz: Float64Array)
   const turning = phaseUnknown(load)
   const whole = newBandPhasors(n)
   const turned = turning ? newBandPhasors(n) : null
-  const ends = { net: new Float64Array(n), swr: new Float64Array(n) }
   const waves = newWaves()
   const rho = new Float64Array(2)
   for (let i = 0; i < n; i++) {
     writeReflection(load, hz[i]!, reference, 0, rho)
-    const [re, im] = [rho[0]!, rho[1]!]
-    wavesOf(1 + re, im, (1 - re) / reference, -im / reference, reference, waves)
-    ends.net[i] = waves.net
-    ends.swr[i] = swrOf(waves.rho)
-    putWaves(whole, i, 1, turned ? 0 : re, turned ? 0 : im, reference)
-    if (turned) putWaves(turned, i, 0, re, im, reference)
+    putWaves(whole, i, 1, turned ? 0 : rho[0]!, turned ? 0 : rho[1]!, reference)
+    if (turned) putWaves(turned, i, 0, 1, 0, reference)
   }
   walkBand(stages, hz, reference, whole)
   if (turned) walkBand(stages, hz, reference, turned)
@@ -195,10 +190,11 @@ function passiveBand(chain: Chain, { powerW }: OperatingPoint, hz: Float64Array)
     let iRe = whole.iRe[i]!
     let iIm = whole.iIm[i]!
     const log = whole.log[i]!
+    writeReflection(load, hz[i]!, reference, phase, rho)
     if (turned) {
       const size = Math.exp(turned.log[i]! - log)
-      const re = size * Math.cos(phase)
-      const im = size * Math.sin(phase)
+      const re = size * rho[0]!
+      const im = size * rho[1]!
       vRe += re * turned.vRe[i]! - im * turned.vIm[i]!
       vIm += re * turned.vIm[i]! + im * turned.vRe[i]!
       iRe += re * turned.iRe[i]! - im * turned.iIm[i]!
@@ -209,8 +205,10 @@ function passiveBand(chain: Chain, { powerW }: OperatingPoint, hz: Float64Array)
     const foldback = foldbackAt(transmitter.foldback, out.swrAtTransmitter)
     const scale = sourceScale(transmitter, powerW, foldback, waves)
     out.transmitterNetW = waves.net * scale
-    out.swrAtAntenna = ends.swr[i]!
-    out.antennaW = ends.net[i]! * scale * (log === 0 ? 1 : Math.exp(-2 * log))
+    const [re, im] = [rho[0]!, rho[1]!]
+    wavesOf(1 + re, im, (1 - re) / reference, -im / reference, reference, waves)
+    out.swrAtAntenna = swrOf(waves.rho)
+    out.antennaW = waves.net * scale * (log === 0 ? 1 : Math.exp(-2 * log))
   }
 }
 

@@ -1,5 +1,6 @@
 import { type Complex, complex, divide, magnitude } from '../complex.ts'
 import type { Range } from '../statistics/quantile.ts'
+import { circleThrough, type ReflectionCircle } from '../load/circle.ts'
 import { allRound, extremesOf, phases } from './allRound.ts'
 import { newPhasors, newWaves, powerScale, wavesAt } from './phasors.ts'
 import { walk } from './walk.ts'
@@ -105,6 +106,31 @@ export function deembedSizeRange(
     allRound(DEEMBED_PHASES, behind, (size) => [size]),
     (size) => size,
   )
+}
+
+/**
+ * The circle of reflections at the end of some stages, every one of which shows the same |ρ| in front of them: what an SWR
+ * that was read there leaves open. Each stage maps circles onto circles (a bilinear transform).
+ *
+ * @returns null where it is no circle, or holds nothing that is passive
+ * @example feedPointCircle([], 10e6, 50, 0.2).radius // 0.2
+ */
+export function feedPointCircle(
+  stages: readonly Stage[],
+  frequencyHz: number,
+  referenceOhm: number,
+  measured: number,
+): ReflectionCircle | null {
+  const behind = (turn: number): Complex => {
+    const phase = (2 * Math.PI * turn) / 3
+    const rho = complex(measured * Math.cos(phase), measured * Math.sin(phase))
+    return deembed(stages, frequencyHz, referenceOhm, rho).reflection
+  }
+  if (measured === 0) return { ...behind(0), radius: 0 }
+  const circle = circleThrough([behind(0), behind(1), behind(2)])
+  if (!circle) return null
+  const { re, im, radius } = circle
+  return Math.abs(Math.hypot(re, im) - radius) < 1 ? circle : null
 }
 
 const DEEMBED_PHASES = phases(36)

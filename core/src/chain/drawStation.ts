@@ -1,6 +1,7 @@
 /** One chain as it may really be: the one draw that ranges, diagnosis, benchmarks and drills share. */
 import { complex, type Complex } from '../complex.ts'
-import { phaseUnknown, reflectionAt } from '../load/load.ts'
+import { onCircle } from '../load/circle.ts'
+import { circleCentre, reflectionAt } from '../load/load.ts'
 import { impedanceOf } from '../load/reflection.ts'
 import { half, type Random } from '../statistics/random.ts'
 import type { Stage } from '../stages/stage.ts'
@@ -48,7 +49,7 @@ export function stationDraws(
   const varied = variedStages(chain.stages)
   const loads = at.map(({ frequencyHz }) => ({
     reflection: reflectionAt(chain.load, frequencyHz, reference),
-    anyPhase: phaseUnknown(chain.load, frequencyHz),
+    round: circleCentre(chain.load, frequencyHz),
   }))
   return (random) => {
     varied.draw(tolerances, random)
@@ -59,7 +60,7 @@ export function stationDraws(
       const own = source * (1 + half(random) * tolerances.source * SOURCE_BY_BAND)
       powerW.push(Math.max(0, point.powerW * own))
       const load = loads[c]!
-      reflection.push(drawReflection(load.reflection, tolerances, random, load.anyPhase))
+      reflection.push(drawReflection(load.reflection, tolerances, random, load.round))
     })
     return { stages: varied.stages, powerW, reflection }
   }
@@ -79,23 +80,23 @@ export function drawnChain<C extends Chain>(
  * A reflection of the load as it may really be: within the tolerance (a share of its size) around the one
  * given, at any angle where the angle is unknown; never above 0.999.
  *
+ * @param round the middle of the circle it may be anywhere on; null where it is known
  * @param random uniform in 0 to 1
  */
 export function drawReflection(
   reflection: Complex,
   tolerances: Tolerances,
   random: Random,
-  anyPhase: boolean,
+  round: Complex | null,
 ): Complex {
   const size = Math.hypot(reflection.re, reflection.im)
-  if (tolerances.reflection === 0 && !anyPhase) return reflection
+  if (tolerances.reflection === 0 && !round) return reflection
   const spread = Math.max(LEAST_REFLECTION, size * tolerances.reflection)
   const wide = tolerances.reflection === 0 ? 0 : spread
   let { re, im } = reflection
-  if (anyPhase) {
-    const phase = 2 * Math.PI * random()
-    re = size * Math.cos(phase)
-    im = size * Math.sin(phase)
+  if (round) {
+    const radius = Math.hypot(re - round.re, im - round.im)
+    ;({ re, im } = onCircle({ ...round, radius }, 2 * Math.PI * random()))
   }
   return boundedReflection(complex(re + half(random) * wide, im + half(random) * wide))
 }

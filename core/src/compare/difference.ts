@@ -4,7 +4,7 @@ import { checkChain } from '../chain/checkChain.ts'
 import { fastWaves } from '../chain/fastWaves.ts'
 import type { Tolerances } from '../chain/tolerances.ts'
 import { drawReflection, SOURCE_BY_BAND } from '../chain/drawStation.ts'
-import { phaseUnknown } from '../load/load.ts'
+import { circleCentre } from '../load/load.ts'
 import { modelOf, type Stage } from '../stages/stage.ts'
 import { type Estimate, estimateOf } from '../statistics/quantile.ts'
 import { half, type Random, seeded } from '../statistics/random.ts'
@@ -68,7 +68,7 @@ function prepared({ chain, at, names, load }: Side) {
   for (const point of at) checkChain(chain, point)
   const solvers = at.map((point) => fastWaves(chain, point))
   const stages: Stage[] = chain.stages.map((stage) => modelOf(stage).varied?.copy(stage) ?? stage)
-  const anyPhase = at.map(({ frequencyHz }) => phaseUnknown(chain.load, frequencyHz))
+  const round = at.map(({ frequencyHz }) => circleCentre(chain.load, frequencyHz))
   return {
     /** Watts at the antenna of one draw, by channel. */
     watts: (tolerances: Tolerances, seed: number, draw: number, source: readonly number[]) => {
@@ -77,7 +77,7 @@ function prepared({ chain, at, names, load }: Side) {
       )
       return at.map(({ powerW }, c) => {
         const random = streamOf(seed, draw, `${load} ${c}`)
-        const reflection = drawReflection(solvers[c]!.reflection, tolerances, random, anyPhase[c]!)
+        const reflection = drawReflection(solvers[c]!.reflection, tolerances, random, round[c]!)
         const { forwardW, rho } = solvers[c]!.solve(
           stages,
           reflection,

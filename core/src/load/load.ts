@@ -3,10 +3,12 @@ import { REFERENCE_OHM } from '../constants.ts'
 import { InputError, OutOfRangeError } from '../errors.ts'
 import { formatFrequency } from '../units/format.ts'
 import { reflectionOf, rhoOfSwr } from './reflection.ts'
+import { onCircle, type ReflectionCircle } from './circle.ts'
 import { type ResistorsLoad, resistorsImpedance } from './resistors.ts'
 import { type ResonatorLoad, resonatorImpedance } from './resonator.ts'
 import {
   bandAt,
+  circleOfBand,
   fitOfBand,
   rangeOfBand,
   type SwrBandsLoad,
@@ -24,7 +26,16 @@ export interface FixedLoad {
 export interface SwrLoad {
   kind: 'swr'
   swr: number
+  /** Where its reflection may lie on the frequency that the SWR was read on; without it, on a circle round the match. */
+  circle?: (ReflectionCircle & { frequencyHz: number }) | undefined
 }
+
+/** So far from the frequency of a reading, as a share of it, nothing is left of where its circle lies: lines turn it. */
+const CIRCLE_SHARE = 0.1
+
+/** How much of an SWR's circle holds at a frequency, 0 … 1. */
+const circleShare = ({ circle }: SwrLoad, hz: number): number =>
+  circle ? Math.max(0, 1 - Math.abs(hz / circle.frequencyHz - 1) / CIRCLE_SHARE) : 0
 
 /**
  * A measured or computed sweep: complex reflection on the station's reference (50 Ω unless it
@@ -49,6 +60,8 @@ interface LoadKind<L extends Load> {
   write: (load: L, hz: number, referenceOhm: number, out: Float64Array) => Known
   /** What is known at a frequency, or at all of them together where none is named. */
   known: (load: L, referenceOhm: number, hz?: number) => Known
+  /** Where the middle of the circle lies on which the reflection may be, if not in the match. */
+  centre?: (load: L, hz: number) => Complex
   /** Where it has figures, in words; of a kind that has them everywhere, nothing. */
   covers?: (load: L) => { text: string; lowHz: number; highHz: number }
 }
@@ -66,11 +79,16 @@ const kinds: { [K in Load['kind']]: LoadKind<Extract<Load, { kind: K }>> } = {
     known: () => 'all',
   },
   swr: {
-    write: (load, _hz, _r0, out) => {
-      put(complex(rhoOfSwr(load.swr)), out)
+    write: (load, hz, _r0, out) => {
+      const share = circleShare(load, hz)
+      put(complex(share * (load.circle?.radius ?? 0) + (1 - share) * rhoOfSwr(load.swr)), out)
       return 'size'
     },
     known: () => 'size',
+    centre: (load, hz) => {
+      const share = circleShare(load, hz)
+      return complex(share * (load.circle?.re ?? 0), share * (load.circle?.im ?? 0))
+    },
   },
   sweep: {
     write: (load, hz, _r0, out) =>
@@ -99,6 +117,10 @@ const kinds: { [K in Load['kind']]: LoadKind<Extract<Load, { kind: K }>> } = {
       const band = bandAt(load, hz)
       if (!band) return 'nothing'
       return writeBandReflection(band, hz, r0, out) ? 'all' : 'size'
+    },
+    centre: (load, hz) => {
+      const band = bandAt(load, hz)
+      return band ? circleOfBand(band, hz) : complex(0)
     },
     known: (load, r0, hz) => {
       const own = hz === undefined ? load.bands : [bandAt(load, hz)].filter((band) => !!band)
@@ -170,10 +192,24 @@ export function writeReflection(
   const known = kindOf(load).write(load, hz, referenceOhm, out)
   if (known === 'nothing') return void out.fill(NaN)
   if (known === 'all') return
-  const size = out[0]!
-  out[0] = size * Math.cos(phaseRad)
-  out[1] = size * Math.sin(phaseRad)
+  const { re, im } = onCircle({ ...centreOf(load, hz), radius: out[0]! }, phaseRad)
+  out[0] = re
+  out[1] = im
 }
+
+const centreOf = (load: Load, hz: number): Complex => kindOf(load).centre?.(load, hz) ?? complex(0)
+
+/**
+ * The middle of the circle on which a load's reflection may be at a frequency: the match, unless its SWR was read through
+ * lines of another impedance.
+ *
+ * @returns null where the reflection is known, or nothing is
+ */
+export const circleCentre = (
+  load: Load,
+  hz: number,
+  referenceOhm = REFERENCE_OHM,
+): Complex | null => (phaseUnknown(load, hz, referenceOhm) ? centreOf(load, hz) : null)
 
 /**
  * Index of the interval of `frequencyHz` that holds `hz` (0 … n − 2), or −1 outside the table.
@@ -247,5 +283,5 @@ export function reflectionAt(
   }
   return known === 'all'
     ? complex(re, im)
-    : complex(re * Math.cos(phaseRad), re * Math.sin(phaseRad))
+    : onCircle({ ...centreOf(load, frequencyHz), radius: re }, phaseRad)
 }

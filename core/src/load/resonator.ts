@@ -2,6 +2,7 @@
  * An antenna near one resonance, as a series circuit: Z = R + jR·Q·(f/f₀ − f₀/f). And its fit to a few
  * readings of an SWR meter.
  */
+import type { ReflectionCircle } from './circle.ts'
 import type { Range } from '../statistics/quantile.ts'
 import { type Complex, complex, magnitude } from '../complex.ts'
 import { InputError } from '../errors.ts'
@@ -24,6 +25,8 @@ export const resonatorImpedance = (load: ResonatorLoad, frequencyHz: number): Co
 export interface SwrReading {
   frequencyHz: number
   swr: number
+  /** Where the reflection may lie, if the SWR was read through lines of another impedance. */
+  circle?: ReflectionCircle | undefined
 }
 
 export interface ResonatorFit {

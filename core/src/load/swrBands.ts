@@ -5,6 +5,7 @@ import {
   resonatorImpedance,
   type SwrReading,
 } from './resonator.ts'
+import type { ReflectionCircle } from './circle.ts'
 import { reflectionOf, rhoOfSwr } from './reflection.ts'
 
 /** Readings of one band, in any order. */
@@ -119,13 +120,23 @@ export function writeBandReflection(
     out[1] = im
     return true
   }
+  out[0] = circleOfBand(band, hz).radius
+  out[1] = 0
+  return false
+}
+
+/** Where the reflection may lie at a frequency inside a band that no resonance explains: between those of its readings. */
+export function circleOfBand(band: SwrBand, hz: number): ReflectionCircle {
   const sorted = band.readings.toSorted((a, b) => a.frequencyHz - b.frequencyHz)
   const above = sorted.findIndex(({ frequencyHz }) => frequencyHz >= hz)
   const high = sorted[above < 0 ? sorted.length - 1 : above]!
   const low = sorted[Math.max(0, (above < 0 ? sorted.length : above) - 1)]!
   const span = high.frequencyHz - low.frequencyHz
   const t = span > 0 ? Math.min(1, Math.max(0, (hz - low.frequencyHz) / span)) : 0
-  out[0] = (1 - t) * rhoOfSwr(low.swr) + t * rhoOfSwr(high.swr)
-  out[1] = 0
-  return false
+  const [from, to] = [circleOf(low), circleOf(high)]
+  const at = (name: keyof ReflectionCircle) => (1 - t) * from[name] + t * to[name]
+  return { re: at('re'), im: at('im'), radius: at('radius') }
 }
+
+const circleOf = ({ circle, swr }: SwrReading): ReflectionCircle =>
+  circle ?? { re: 0, im: 0, radius: rhoOfSwr(swr) }

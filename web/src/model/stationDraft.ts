@@ -9,7 +9,7 @@ import {
 } from '@saltline/contract'
 import { cableClasses } from '@saltline/core'
 import { copyOfClass } from './stages/line.ts'
-import { type AT_ANTENNA, AT_RADIO, keptSwr } from './swrRead.ts'
+import { type AT_ANTENNA, AT_RADIO, keptSwr, swrLoad } from './swrRead.ts'
 
 export interface StationDraft {
   name: string
@@ -131,12 +131,7 @@ export function chainOfDraft(draft: StationDraft): ChainDocument {
     ? document
     : {
         ...document,
-        load: {
-          kind: 'swr',
-          name: draft.antenna,
-          swr: kept.swr,
-          ...(kept.read && { read: { ...kept.read, frequencyHz: firstHz(draft) } }),
-        },
+        load: swrLoad(draft.antenna, kept, firstHz(draft)),
       }
 }
 

@@ -2,11 +2,12 @@
  * An SWR that was read elsewhere than at the antenna: at the radio, where most meters are. It is kept as it was typed, with
  * its place, and carried to the feed point; a figure of the way that is corrected later carries it anew.
  */
-import type { ChainDocument, LoadDocument, SwrRead } from '@saltline/contract'
+import type { ChainDocument, LoadDocument, ReflectionCircle, SwrRead } from '@saltline/contract'
 import { limits } from '@saltline/contract'
 import {
   deembedSize,
   deembedSizeRange,
+  feedPointCircle,
   formatDb,
   formatSwr,
   InputError,
@@ -46,6 +47,8 @@ export type CarriedSwr =
       /** Between these, by the phase that nobody knows; equal where all lines are of 50 Ω. */
       low: number
       high: number
+      /** The reflections there that show the SWR where it was read; without it, all of its size. */
+      circle?: ReflectionCircle
     }
   | { possible: false; message: string }
 
@@ -76,8 +79,10 @@ export function carrySwr(way: Way, { swr, before }: SwrRead, frequencyHz: number
     }
     const range = deembedSizeRange(between, frequencyHz, REFERENCE_OHM, rho)
     const kept = (value: number) => Math.min(most, Math.max(1, Number(value.toPrecision(6))))
+    const circle = feedPointCircle(between, frequencyHz, REFERENCE_OHM, rho)
     return {
       possible: true,
+      ...(circle && { circle: keptCircle(circle) }),
       swr: kept(at),
       low: kept(swrOf(Math.min(range.low, reflection.re))),
       high: kept(swrOf(Math.max(range.high, reflection.re))),
@@ -88,17 +93,42 @@ export function carrySwr(way: Way, { swr, before }: SwrRead, frequencyHz: number
   }
 }
 
+/** To nine digits: far closer than any reading, and the same whoever works it out. */
+const keptCircle = ({ re, im, radius }: ReflectionCircle): ReflectionCircle => ({
+  re: Number(re.toFixed(9)),
+  im: Number(im.toFixed(9)),
+  radius: Number(radius.toFixed(9)),
+})
+
 /** What is kept of an SWR that was read at a place, or why it cannot be. */
 export function keptSwr(
   way: Way,
   swr: number,
   place: string,
   frequencyHz: number,
-): { swr: number; read?: SwrRead } | { problem: string } {
+): { swr: number; read?: SwrRead; circle?: ReflectionCircle } | { problem: string } {
   if (place === AT_ANTENNA) return { swr }
   const read: SwrRead = { swr, ...(place !== AT_RADIO && { before: place }) }
   const at = carrySwr(way, read, frequencyHz)
-  return at.possible ? { swr: at.swr, read } : { problem: at.message }
+  return at.possible
+    ? { swr: at.swr, read, ...(at.circle && { circle: at.circle }) }
+    : { problem: at.message }
+}
+
+/** The antenna that an SWR speaks of which was read at a place on a frequency. */
+export function swrLoad(
+  name: string,
+  kept: { swr: number; read?: SwrRead; circle?: ReflectionCircle },
+  frequencyHz: number,
+): LoadDocument {
+  const { swr, read, circle } = kept
+  return {
+    kind: 'swr',
+    name,
+    swr,
+    ...(read && { read: { ...read, frequencyHz } }),
+    ...(circle && { circle: { ...circle, frequencyHz } }),
+  }
 }
 
 /** Where a kept SWR was read. */
@@ -124,21 +154,24 @@ export function feedPointWords(
 /** The readings of an antenna's SWR carried anew; as they are where that cannot be. */
 export function carriedLoad(way: Way): LoadDocument {
   const { load } = way
-  const carried = <R extends { swr: number; read?: SwrRead | undefined }>(
-    own: R,
-    hz: number,
-  ): R => {
-    if (!own.read) return own
-    const at = carrySwr(way, own.read, hz)
-    return at.possible ? { ...own, swr: at.swr } : own
+  if (load.kind === 'swr') {
+    const { read, name } = load
+    if (!read) return load
+    const { frequencyHz, ...typed } = read
+    const at = carrySwr(way, typed, frequencyHz)
+    return at.possible ? swrLoad(name, { ...at, read: typed }, frequencyHz) : load
   }
-  if (load.kind === 'swr') return carried(load, load.read?.frequencyHz ?? 0)
   if (load.kind !== 'bands') return load
   return {
     ...load,
     bands: load.bands.map((band) => ({
       ...band,
-      readings: band.readings.map((reading) => carried(reading, reading.frequencyHz)),
+      readings: band.readings.map((own) => {
+        const at = own.read && carrySwr(way, own.read, own.frequencyHz)
+        if (!at?.possible) return own
+        const { circle: _, ...rest } = own
+        return { ...rest, swr: at.swr, ...(at.circle && { circle: at.circle }) }
+      }),
     })),
   }
 }
@@ -147,7 +180,7 @@ export function carriedLoad(way: Way): LoadDocument {
 export const followReadings = (before: ChainDocument, after: ChainDocument): ChainDocument =>
   before.stages === after.stages ? after : { ...after, load: carriedLoad(after) }
 
-/** The antenna as it is, whatever the way becomes: what was read through another way says nothing of the new one. */
+/** The antenna as it is, whatever the way becomes: what was read through another way says nothing of the new one, but what it left open stays. */
 export function withoutReads(load: LoadDocument): LoadDocument {
   if (load.kind === 'swr') {
     const { read: _, ...rest } = load

@@ -1,7 +1,7 @@
 import type { ChainDocument, LoadDocument } from '@saltline/contract'
 import { decimals, formatFrequency } from '@saltline/core'
 import { useState } from 'react'
-import { feedPointWords, keptSwr, placeRead, placesOfSwr } from '../model/swrRead.ts'
+import { feedPointWords, keptSwr, placeRead, placesOfSwr, swrLoad } from '../model/swrRead.ts'
 import { ChoiceField } from '../ui/ChoiceField.tsx'
 import { Problem } from '../ui/Problem.tsx'
 import { FrequencyField, OhmField, PlainField, span, SwrField } from '../ui/quantities.tsx'
@@ -42,12 +42,7 @@ export function SwrFields({ load, onChange, stages, hz }: LoadFields<'swr'>) {
     const kept = keptSwr(way, swr, at, hz)
     setProblem('problem' in kept ? kept.problem : null)
     if ('problem' in kept) return
-    onChange({
-      kind: 'swr',
-      name: load.name,
-      swr: kept.swr,
-      ...(kept.read && { read: { ...kept.read, frequencyHz: hz } }),
-    })
+    onChange(swrLoad(load.name, kept, hz))
   }
   const typed = load.read?.swr ?? load.swr
   return (
