@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test'
 import type { ChainState } from '@saltline/contract'
-import { expect, item, test } from './journey.ts'
+import { expect, focusStays, item, test } from './journey.ts'
 
 /** Something that takes away what had the focus, done by keyboard. */
 interface Closing {
@@ -151,11 +151,7 @@ async function walk(which: readonly Closing[], page: Page, chain: ChainState) {
       await before?.(page, chain)
       await close(page)
       await done(page)
-      await expect
-        .poll(() => page.evaluate(() => document.activeElement?.tagName ?? 'BODY'), {
-          message: `what has the focus when ${name}`,
-        })
-        .not.toBe('BODY')
+      await focusStays(page, name)
     })
 }
 

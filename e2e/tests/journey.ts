@@ -145,4 +145,12 @@ export const saved = (page: Page, revision?: number): Promise<void> =>
 export const documentOf = async (page: Page, chain: ChainState): Promise<ChainDocument> =>
   ((await (await page.request.get(`/api/chains/${chain.id}`)).json()) as ChainState).document
 
+/** Nobody who works by keyboard is put at the top of the page. */
+export const focusStays = (page: Page, when: string): Promise<void> =>
+  expect
+    .poll(() => page.evaluate(() => document.activeElement?.tagName ?? 'BODY'), {
+      message: `what has the focus when ${when}`,
+    })
+    .not.toBe('BODY')
+
 export { expect }

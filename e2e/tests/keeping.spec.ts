@@ -1,4 +1,4 @@
-import { documentOf, expect, item, saved, test, wattsAtAntenna } from './journey.ts'
+import { documentOf, expect, focusStays, item, saved, test, wattsAtAntenna } from './journey.ts'
 
 test('two windows: the second writer is told, sees both, and nothing is lost', async ({
   page,
@@ -18,8 +18,9 @@ test('two windows: the second writer is told, sees both, and nothing is lost', a
   const dialog = page.getByRole('dialog', { name: 'This chain was edited in another window' })
   await expect(dialog).toBeVisible()
   await expect(dialog).toContainText(/Duct run: length 60.m → 20.m/)
-  await dialog.getByRole('button', { name: 'Go on with mine' }).click()
+  await dialog.getByRole('button', { name: 'Go on with mine' }).press('Enter')
   await saved(page, 4)
+  await focusStays(page, 'it goes on with mine')
   expect((await documentOf(page, chain)).stages.find((s) => s.id === 'duct')).toMatchObject({
     lengthM: 20,
   })

@@ -1,4 +1,4 @@
-import { expect, stationTest as test } from './journey.ts'
+import { expect, focusStays, stationTest as test } from './journey.ts'
 
 const PASSPHRASE = 'four quiet herons wading'
 
@@ -170,7 +170,9 @@ test('a phone joins by code, reads without the network, comes back, and forgets 
   await page.goto('/sign-in?to=/access')
   await page.getByLabel('Passphrase of the station').fill(PASSPHRASE)
   await page.getByRole('button', { name: 'Sign in' }).click()
-  await page.getByRole('button', { name: 'Make a code' }).click()
+  await page.getByRole('button', { name: 'Make a code' }).press('Enter')
+  await expect(page.getByText(/\/join\//)).toBeVisible()
+  await focusStays(page, 'a code is made')
   const link = await page.getByText(/\/join\//).innerText()
   const log = '/station/merrow-point/chain/hf-long-run/log?channel=c8&leaf=round'
   await page.goto(log)
