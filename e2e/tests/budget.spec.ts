@@ -226,6 +226,31 @@ test('the ledger is copied with tabs', async ({ page, open }) => {
   expect(text.split('\n')[0]!.split('\t')).toHaveLength(7)
 })
 
+test('what is typed before there is anything to type into is kept for it, and is no key of the page', async ({
+  page,
+  open,
+}) => {
+  let arrive = () => {}
+  const arrived = new Promise<void>((done) => (arrive = done))
+  await page.route(/\/(Palette|CableFinder)-\w+\.js$/, async (route) => {
+    await arrived
+    await route.continue()
+  })
+  await open('channel=c8&select=stage:duct')
+  await page.getByRole('button', { name: 'find by marking or size' }).click()
+  await page.keyboard.type('rg 213')
+  await page.keyboard.press('Backspace')
+  await page.keyboard.type('4')
+  arrive()
+  const finder = page.getByRole('dialog', { name: 'Find a cable' })
+  await expect(finder.getByRole('combobox')).toHaveValue('rg 214')
+  await expect(finder.getByRole('option')).toHaveCount(1)
+  await expect(page).toHaveURL(/channel=c8/)
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'find by marking or size' }).click()
+  await expect(finder.getByRole('combobox')).toHaveValue('')
+})
+
 test('feet and dBm are remembered', async ({ page, open }) => {
   await open()
   const find = async (words: string) => {

@@ -7,6 +7,7 @@ import {
   isExtrapolated,
 } from '@saltline/core'
 import { Search } from 'lucide-react'
+import { TypedEarly } from '../ui/TypedEarly.tsx'
 import { lazy, memo, Suspense, useId, useRef, useState } from 'react'
 
 const CableFinder = lazy(() => import('./CableFinder.tsx'))
@@ -77,7 +78,7 @@ export function CableField({
           {searchIcon} find by marking or size
         </button>
         {finding && (
-          <Suspense>
+          <Suspense fallback={<TypedEarly />}>
             <CableFinder
               {...{ own, frequencyHz }}
               beside={button}

@@ -8,6 +8,7 @@ import {
 } from '@saltline/core'
 import { Command } from 'cmdk'
 import { Popover } from 'radix-ui'
+import { typedEarly } from '../ui/TypedEarly.tsx'
 import { type RefObject, useState } from 'react'
 
 /** A cable by whatever it is called: its size, its marking, its trade size in inches. The first that fits is one Enter away. */
@@ -25,7 +26,7 @@ export default function CableFinder({
   frequencyHz: number
   onPick: (id: string) => void
 }) {
-  const [query, setQuery] = useState('')
+  const [query, setQuery] = useState(typedEarly)
   const found = [
     ...own
       .filter(({ document }) => findsCable(document, query))

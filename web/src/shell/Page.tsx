@@ -8,6 +8,7 @@ import { Header } from './Header.tsx'
 import { useKeys } from './keys.ts'
 import { Tools } from './Tools.tsx'
 import { useHelp } from './useHelp.ts'
+import { TypedEarly } from '../ui/TypedEarly.tsx'
 
 const Palette = lazy(() => import('./Palette.tsx'))
 
@@ -45,7 +46,7 @@ export function Page({
       </Header>
       <main className="flex-1">{children}</main>
       {sheet === 'find' && (
-        <Suspense>
+        <Suspense fallback={<TypedEarly />}>
           <Palette
             stationId={stationId ?? stations[0]?.id}
             go={(to) => void navigate(to)}

@@ -1,6 +1,7 @@
 import { Command } from 'cmdk'
 import { Dialog } from 'radix-ui'
-import { useMemo } from 'react'
+import { useMemo, useState } from 'react'
+import { typedEarly } from '../ui/TypedEarly.tsx'
 import { useFocusBack } from '../ui/useFocusBack.ts'
 import { knownThings } from './known.ts'
 import type { PaletteItem } from './paletteItem.ts'
@@ -18,6 +19,7 @@ export default function Palette({
   go: (to: string) => void
 }) {
   const commands = useMemo(() => [...own, ...knownThings(stationId, go)], [own, stationId, go])
+  const [query, setQuery] = useState(typedEarly)
   const focusBack = useFocusBack()
   const groups = [...new Set(commands.map(({ group }) => group))]
   return (
@@ -32,6 +34,8 @@ export default function Palette({
           <Dialog.Title className="sr-only">Find and do anything</Dialog.Title>
           <Command label="Find and do anything" loop filter={rank}>
             <Command.Input
+              value={query}
+              onValueChange={setQuery}
               placeholder="Find a stage, a channel, a chain, a thing to do"
               className="w-full border-b border-rule bg-transparent px-4 py-3 text-base outline-none placeholder:text-muted"
             />

@@ -38,6 +38,7 @@ import { topOf, zoomOf } from '../../model/zoom.ts'
 import { wantPanel } from '../../editor/panelFocus.ts'
 import { useHelp } from '../../shell/useHelp.ts'
 import type { Selection } from '../../model/selection.ts'
+import { TypedEarly } from '../../ui/TypedEarly.tsx'
 
 const SidePanel = lazy(async () => ({
   default: (await import('../../panel/SidePanel.tsx')).SidePanel,
@@ -260,7 +261,7 @@ export function ChainWorkspace({
             )}
           </div>
         </main>
-        <Suspense>
+        <Suspense fallback={sheet === 'find' && <TypedEarly />}>
           {sheet === 'find' && (
             <Palette
               stationId={station.id}
