@@ -33,7 +33,7 @@ test('a table of SWR readings becomes an antenna by naming its columns', async (
   await dialog.getByRole('button', { name: 'Use as this chain’s antenna' }).click()
 
   await expect(sentence(page)).toContainText(/\d+ to \d+\sW reaches the antenna/)
-  await expect(item(page, 'antenna')).toContainText('no phase')
+  await expect(item(page, 'antenna')).toContainText('phase unknown')
   await page.getByRole('link', { name: 'Antenna' }).click()
   await expect(page.getByRole('main')).toContainText('Only the SWR was measured')
   await expect(page.getByRole('img', { name: /^SWR of readings/ }).locator('svg')).toBeVisible()

@@ -1,5 +1,5 @@
 import type { StageDocument } from '@saltline/contract'
-import { formatImpedance, formatPercent, formatSwr } from '@saltline/core'
+import { formatImpedance, formatPercent } from '@saltline/core'
 import { useUnits } from '../platform/preferences.ts'
 import { type Selection, writeSelection } from '../model/selection.ts'
 import {
@@ -206,7 +206,7 @@ export function SpineDown({
         name={load.name}
         figure={
           solved?.spread?.phaseUnknown
-            ? `SWR ${formatSwr(solved.solution.planes[stages.length]!.swr)}, no phase`
+            ? 'phase unknown'
             : solved
               ? formatImpedance(solved.solution.planes[stages.length]!.impedanceOhm)
               : 'no figure'

@@ -4,7 +4,6 @@ import {
   formatImpedance,
   formatPercent,
   formatPower,
-  formatSwr,
   powerFigure,
   type PowerUnit,
 } from '@saltline/core'
@@ -253,7 +252,7 @@ export function SpineLying({
           name={load.name}
           figure={
             solved?.spread?.phaseUnknown
-              ? `SWR ${formatSwr(solved.solution.planes[stages.length]!.swr)}, no phase`
+              ? 'phase unknown'
               : solved
                 ? formatImpedance(solved.solution.planes[stages.length]!.impedanceOhm)
                 : 'no figure'
