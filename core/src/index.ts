@@ -176,18 +176,33 @@ export {
   readingDoubtW,
   usualMeter,
 } from './measure/meter.ts'
-export type { AntennaChange, Cause } from './diagnosis/causes.ts'
-export { diagnose, type Diagnosis, type Explanation, weigh } from './diagnosis/diagnose.ts'
+export { type AntennaChange, type Cause, jointOhm } from './diagnosis/causes.ts'
+export {
+  diagnose,
+  type Diagnosis,
+  type Explanation,
+  type Prepared,
+  prepare,
+  type Weighed,
+  weigh,
+} from './diagnosis/diagnose.ts'
 export type { Case, Channel, MeterReading, Site } from './diagnosis/evidence.ts'
 export { type Priors, usualPriors } from './diagnosis/priors.ts'
-export { type NextReading, nextReadings } from './diagnosis/nextReading.ts'
+export { type NextReading, nextReadings, type ReadingCost } from './diagnosis/nextReading.ts'
 export {
   type HiddenCause,
   type HiddenStation,
   hiddenStation,
   simulateReadings,
 } from './diagnosis/simulate.ts'
-export { type CausePair, weighPairs } from './diagnosis/pairs.ts'
+export { type Reason, reasonsFor } from './diagnosis/reasons.ts'
+export {
+  type CausePair,
+  type TwoThings,
+  twoThings,
+  type WeighedPairs,
+  weighPairs,
+} from './diagnosis/pairs.ts'
 export {
   longAgoWords,
   type RoundMean,

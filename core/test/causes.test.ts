@@ -8,7 +8,7 @@ import {
   causedWaves,
   changedReflection,
   hasKnobs,
-  insertPad,
+  insertLoss,
   standing,
 } from '../src/diagnosis/causes.ts'
 import { candidatesOf, stageGroups } from '../src/diagnosis/explanations.ts'
@@ -73,7 +73,7 @@ describe('causes in the chain', () => {
         fc.double({ min: 0.1, max: 8, noNaN: true }),
         (stage, db) => {
           const { under } = causedWaves(plain, at, 0)
-          const padded = exact({ ...plain, stages: insertPad(plain.stages, stage, db) })
+          const padded = exact({ ...plain, stages: insertLoss(plain.stages, stage, { db }, 50) })
           expectSame(
             under({ kind: 'loss', from: stage, to: stage, db }),
             padded.filter((_, plane) => plane !== stage + 1),

@@ -1,8 +1,8 @@
 /**
- * How often a diagnosis is right: causes are put into the demo station by chance, readings are taken with
- * imperfect meters on a station that is itself a little off, and the explanations are ranked. Prints, for
- * every kind of cause, how often the right cause came first and among the first two, and how honest the
- * stated probabilities are.
+ * How often a diagnosis is right. At home: causes are put into the demo station by the model's own laws. Abroad: stations,
+ * meters and faults of other laws (`core/bench/abroad.ts`), in the usual mix and with all kinds as often, under the usual
+ * priors. Prints, for every kind of cause, how often the right one came first and among the first two, and how honest the
+ * stated probabilities are. `TRIES` of each, `SEED` for fresh ones, `ONLY` one of home, usual, even.
  */
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -11,10 +11,16 @@ import {
   type Chain,
   type Channel,
   complex,
-  diagnose,
-  type Diagnosis,
   type Cause,
   type Meter,
+  type MeterReading,
+  hiddenStation,
+  nextReadings,
+  type Weighed,
+  type Prepared,
+  prepare,
+  type Case,
+  type Diagnosis,
   pick,
   type Priors,
   type Random,
@@ -22,7 +28,9 @@ import {
   simulateReadings,
   type Site,
   usualTolerances,
+  weigh,
 } from '@saltline/core'
+import { drawKind, type HiddenKind, kindsAbroad, trialAbroad } from '../../core/bench/abroad.ts'
 import { openDatabase } from '../src/db/open.ts'
 import * as demo from '../src/demo/merrowPoint.ts'
 import { seedDemo } from '../src/demo/seed.ts'
@@ -151,8 +159,8 @@ function drawCause(kind: Kind, station: Station, sites: Site[], random: Random):
       return { kind, rho: between(random, 0.12, 0.3) }
     case 'slip':
       return { kind, reading: Math.floor(random() * sites.length) }
-    case 'none':
-      return { kind }
+    default:
+      return { kind: 'none' }
   }
 }
 
@@ -174,16 +182,104 @@ interface Score {
   explained: number
 }
 
-const all = await stations()
-const scores = new Map<Kind, Score>(
-  kinds.map((kind) => [kind, { tries: 0, first: 0, two: 0, explained: 0 }]),
-)
-/** By the stated probability of the first: how often it was right. */
-const honesty = Array.from({ length: 5 }, () => ({ tries: 0, right: 0, said: 0 }))
-const misses = new Map<string, number>()
-const began = performance.now()
+/** One station with something hidden in it, and what the program is told. */
+interface Asked {
+  kind: string
+  kase: Case
+  names: (found: Cause) => boolean
+  /** Of the same chain and channels, whose spread need not be drawn anew. */
+  key: string
+}
 
-for (let i = 0; i < TRIES; i++) {
+/** What a chain is expected to be is the same for all tries of it. */
+const known = new Map<string, Prepared>()
+function answered({ kase, key }: Asked): Diagnosis {
+  const before = known.get(key) ?? prepare(kase)
+  known.set(key, before)
+  return weigh(kase, undefined, before).diagnosis
+}
+
+function score(title: string, tries: number, ask: (i: number) => Asked): void {
+  const scores = new Map<string, Score>()
+  /** By the stated probability of the first: how often it was right. */
+  const honesty = new Map<number, { tries: number; right: number; said: number }>()
+  const misses = new Map<string, number>()
+  let soundBlamed = 0
+  const began = performance.now()
+  for (let i = 0; i < tries; i++) {
+    const asked = ask(i)
+    const { explanations, explained } = answered(asked)
+    const own = scores.get(asked.kind) ?? { tries: 0, first: 0, two: 0, explained: 0 }
+    scores.set(asked.kind, own)
+    const first = asked.names(explanations[0]!.cause)
+    own.tries++
+    own.first += Number(first)
+    own.two += Number(explanations.slice(0, 2).some((e) => asked.names(e.cause)))
+    own.explained += Number(explained)
+    if (asked.kind === 'none' && !first) soundBlamed++
+    if (!first) {
+      const miss = `${asked.kind} → ${explanations[0]!.cause.kind}`
+      misses.set(miss, (misses.get(miss) ?? 0) + 1)
+    }
+    const { probability } = explanations[0]!
+    const edge = BINS.findIndex((most) => probability <= most)
+    const bin = honesty.get(edge) ?? { tries: 0, right: 0, said: 0 }
+    honesty.set(edge, bin)
+    bin.tries++
+    bin.right += Number(first)
+    bin.said += probability
+  }
+  const total = [...scores.values()].reduce((a, b) => ({
+    tries: a.tries + b.tries,
+    first: a.first + b.first,
+    two: a.two + b.two,
+    explained: a.explained + b.explained,
+  }))
+  console.log(
+    `\n${title}: ${tries} stations, ${((performance.now() - began) / tries).toFixed(0)} ms each`,
+  )
+  console.table(
+    Object.fromEntries(
+      [...scores, ['all', total] as const].map(([kind, s]) => [
+        kind,
+        {
+          tries: s.tries,
+          'right cause first': percent(s.first, s.tries),
+          'among the first two': percent(s.two, s.tries),
+          'called explained': percent(s.explained, s.tries),
+        },
+      ]),
+    ),
+  )
+  console.log('How often the first was right, by the probability stated for it:')
+  console.table(
+    [...honesty]
+      .toSorted(([a], [b]) => a - b)
+      .map(([edge, { tries: of, right, said }]) => ({
+        'up to': BINS[edge],
+        'stated (mean)': percent(said, of),
+        right: percent(right, of),
+        tries: of,
+      })),
+  )
+  const sound = scores.get('none')
+  if (sound) console.log(`Sound, and given a fault: ${percent(soundBlamed, sound.tries)}`)
+  console.log(
+    'Taken for another:',
+    [...misses]
+      .sort((a, b) => b[1] - a[1])
+      .map(([miss, count]) => `${miss} ${count}`)
+      .join(', '),
+  )
+}
+
+const BINS = [0.4, 0.6, 0.8, 0.95, 0.99, 1]
+const percent = (part: number, whole: number) =>
+  whole > 0 ? `${((100 * part) / whole).toFixed(1)} %` : '–'
+
+const all = await stations()
+
+function askHome(i: number): Asked {
   const random = seeded(1000 + SEED + i)
   const kind = kinds[i % kinds.length]!
   const station = { ...pick(random, all) }
@@ -207,54 +303,168 @@ for (let i = 0; i < TRIES; i++) {
     priors,
   }
   const readings = simulateReadings(rest, sites, cause, 5000 + 7 * SEED + i)
-  const { explanations, explained }: Diagnosis = diagnose({ ...rest, readings })
-  const score = scores.get(kind)!
-  const first = names(explanations[0]!.cause, cause)
-  score.tries++
-  score.first += Number(first)
-  score.two += Number(explanations.slice(0, 2).some((e) => names(e.cause, cause)))
-  score.explained += Number(explained)
-  if (!first) {
-    const miss = `${kind} → ${explanations[0]!.cause.kind}`
-    misses.set(miss, (misses.get(miss) ?? 0) + 1)
+  return {
+    kind,
+    kase: { ...rest, readings },
+    names: (found) => names(found, cause),
+    key: `home ${all.findIndex(({ chain }) => chain === station.chain)} ${kind === 'averaging'}`,
   }
-  const { probability } = explanations[0]!
-  const bin = honesty[Math.min(4, Math.floor(probability * 5))]!
-  bin.tries++
-  bin.right += Number(first)
-  bin.said += probability
 }
 
-const percent = (part: number, whole: number) =>
-  whole > 0 ? `${((100 * part) / whole).toFixed(0)} %` : '–'
-const total = [...scores.values()].reduce((a, b) => ({
-  tries: a.tries + b.tries,
-  first: a.first + b.first,
-  two: a.two + b.two,
-  explained: a.explained + b.explained,
-}))
-console.log(
-  `Diagnosis: ${TRIES} simulated causes, ${((performance.now() - began) / TRIES).toFixed(0)} ms each`,
-)
-console.table(
-  Object.fromEntries(
-    [...scores, ['all', total] as const].map(([kind, s]) => [
-      kind,
-      {
-        tries: s.tries,
-        'right cause first': percent(s.first, s.tries),
-        'among the first two': percent(s.two, s.tries),
-        'called explained': percent(s.explained, s.tries),
-      },
+function askAbroad(kind: HiddenKind, i: number): Asked {
+  const trial = trialAbroad([kind], 900_001 + 31 * SEED + i)
+  return {
+    kind,
+    kase: { ...trial, tolerances: usualTolerances },
+    names: trial.names[0]!,
+    key: `${trial.station} ${kind === 'averaging'}`,
+  }
+}
+
+const only = process.env['ONLY']
+const wanted = (name: string) => only === undefined || only === name
+if (wanted('home')) score('At home, all kinds as often', TRIES, askHome)
+if (wanted('usual')) {
+  const random = seeded(77 + SEED)
+  score('Abroad, in the usual mix', TRIES, (i) => askAbroad(drawKind(random), i))
+}
+if (wanted('even'))
+  score('Abroad, all kinds as often', TRIES, (i) =>
+    askAbroad(kindsAbroad[i % kindsAbroad.length]!, 50_000 + i),
+  )
+
+/** Goes on reading a station until the right cause stands at 90 %, and counts; nine where eight readings do not. */
+interface Hunt {
+  kase: Omit<Case, 'readings'>
+  key: string
+  names: (found: Cause) => boolean
+  planes: number[]
+  /** The meter in use, and another one. */
+  instruments: [number, number]
+  read: (site: Site) => MeterReading
+}
+type Strategy = (hunt: Hunt, readings: MeterReading[], weighed: Weighed, random: Random) => Site
+
+const strategies: Record<string, Strategy> = {
+  advice: ({ kase, planes, instruments: [main, other] }, _, weighed) => {
+    const [best] = nextReadings(weighed, kase.instruments[other]!, planes)
+    return best
+      ? { point: best.point, plane: best.plane, instrument: best.instrument ?? other }
+      : { point: 0, plane: planes[0]!, instrument: main }
+  },
+  random: ({ kase, planes, instruments }, _, _weighed, random) => ({
+    point: Math.floor(random() * kase.channels.length),
+    plane: pick(random, planes),
+    instrument: pick(random, instruments),
+  }),
+  walking: ({ planes, instruments: [main] }, readings) => ({
+    point: 0,
+    plane: planes[readings.length % planes.length]!,
+    instrument: main,
+  }),
+}
+
+function hunt(make: (i: number) => Hunt, strategy: Strategy, i: number): number {
+  const own = make(i)
+  const random = seeded(4242 + i)
+  const readings: MeterReading[] = []
+  let site: Site = { point: 0, plane: own.planes[0]!, instrument: own.instruments[0] }
+  const before = known.get(own.key) ?? prepare(own.kase)
+  known.set(own.key, before)
+  for (let count = 1; count <= 8; count++) {
+    readings.push(own.read(site))
+    const weighed = weigh({ ...own.kase, readings }, undefined, before)
+    const right = weighed.diagnosis.explanations.reduce(
+      (sum, { cause, probability }) => sum + (own.names(cause) ? probability : 0),
+      0,
+    )
+    if (right >= 0.9) return count
+    site = strategy(own, readings, weighed, random)
+  }
+  return 9
+}
+
+function compareStrategies(title: string, tries: number, make: (i: number) => Hunt): void {
+  const counts = Object.fromEntries(
+    Object.entries(strategies).map(([name, strategy]) => [
+      name,
+      Array.from({ length: tries }, (_, i) => hunt(make, strategy, i)),
     ]),
-  ),
-)
-console.log('How often the first was right, by the probability stated for it:')
-console.table(
-  honesty.map(({ tries, right, said }) => ({
-    'stated (mean)': percent(said, tries),
-    right: percent(right, tries),
-    tries,
-  })),
-)
-console.log('Taken for another:', Object.fromEntries([...misses].sort((a, b) => b[1] - a[1])))
+  )
+  const mean = (values: number[]) => values.reduce((a, b) => a + b, 0) / values.length
+  console.log(`\n${title}: readings until the right cause stands at 90 %, of ${tries}`)
+  console.table(
+    Object.fromEntries(
+      Object.entries(counts).map(([name, values]) => [
+        name,
+        {
+          mean: mean(values).toFixed(2),
+          'of random': (mean(values) / mean(counts['random']!)).toFixed(2),
+          found: percent(values.filter((count) => count < 9).length, tries),
+          'advice is as good or better': percent(
+            values.filter((count, i) => counts['advice']![i]! <= count).length,
+            tries,
+          ),
+        },
+      ]),
+    ),
+  )
+}
+
+const faulty = kinds.filter((kind) => kind !== 'none' && kind !== 'slip')
+const HUNTS = Math.round(TRIES / 9)
+if (wanted('next')) {
+  compareStrategies('At home', HUNTS, (i) => {
+    const random = seeded(7000 + SEED + i)
+    const station = pick(random, all)
+    const kase = {
+      chain: station.chain,
+      channels: station.channels,
+      instruments,
+      tolerances: usualTolerances,
+    }
+    const planes = [...station.chain.stages, null].map((_, plane) => plane)
+    const kind = pick(
+      random,
+      faulty.filter((each) => each !== 'averaging'),
+    )
+    const places = planes.map((plane) => ({ point: 0, plane, instrument: 0 }))
+    const cause = drawCause(kind, station, places, random)
+    const hidden = hiddenStation(kase, [cause], 9000 + SEED + i)
+    const chance = seeded(31 + i)
+    const shownAt = (site: Site) => {
+      const { rangeW, ...shown } = hidden.show(
+        site,
+        hidden.wavesAt(site.point)[site.plane]!,
+        chance,
+      )
+      return { ...shown, ...(rangeW !== null && { rangeW }) }
+    }
+    return {
+      kase,
+      key: `hunt ${all.indexOf(station)}`,
+      names: (found) => names(found, cause),
+      planes,
+      instruments: [0, 1],
+      read: (site) => ({
+        ...site,
+        ...shownAt(site),
+      }),
+    }
+  })
+  compareStrategies('Abroad', HUNTS, (i) => {
+    const random = seeded(8000 + SEED + i)
+    let kind: HiddenKind
+    do kind = drawKind(random)
+    while (kind === 'none' || kind === 'slip' || kind === 'averaging')
+    const trial = trialAbroad([kind], 700_001 + 31 * SEED + i)
+    return {
+      kase: { ...trial, tolerances: usualTolerances },
+      key: `${trial.station} false`,
+      names: trial.names[0]!,
+      planes: trial.planes,
+      instruments: [trial.readings[0]!.instrument, (trial.readings[0]!.instrument + 1) % 3],
+      read: trial.read,
+    }
+  })
+}

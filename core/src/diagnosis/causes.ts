@@ -15,8 +15,11 @@ export type Cause =
   | { kind: 'none' }
   /** Output differs by `db`; negative is less. */
   | { kind: 'transmitter'; db: number; point: number | null }
-  /** A loss that does not belong there, somewhere in the stages from … to. */
-  | { kind: 'loss'; from: number; to: number; db: number }
+  /**
+   * A loss that does not belong there, somewhere in the stages from … to: `db` on a matched line of the reference, either way.
+   * As a resistance in a joint it reflects as well, and loses most where the current is highest.
+   */
+  | { kind: 'loss'; from: number; to: number; db: number; joint?: boolean }
   /** The loss of a cable is `factor` times its own. */
   | { kind: 'aged'; stage: number; factor: number }
   /** Tuners that set themselves follow it; one with knobs only where it was `retuned`. */
@@ -29,6 +32,8 @@ export type Cause =
   | { kind: 'common mode'; rho: number }
   /** One reading is written down wrong, or was taken of something else. */
   | { kind: 'slip'; reading: number }
+  /** None of these: several things at once, or something that nobody has thought of. */
+  | { kind: 'other' }
 
 export type CauseKind = Cause['kind']
 
@@ -73,25 +78,41 @@ export function causedWaves(chain: Chain, at: OperatingPoint, point: number): Ca
   }
 }
 
-/** A pad right behind stage `to`: the plane behind that stage is the one behind the pad. */
+/** The loss right behind stage `to`: the plane behind that stage is the one behind the loss. */
 function withLoss(
   chain: Chain,
   fast: FastWaves,
   at: OperatingPoint,
-  { to, db }: { to: number; db: number },
+  cause: Extract<Cause, { kind: 'loss' }>,
 ): SolvedWaves {
-  const stages = insertPad(chain.stages, to, db)
+  const { to } = cause
+  const stages = insertLoss(chain.stages, to, cause, referenceOf(chain))
   const { forwardW, rho, matched } = fast.solve(stages, fast.reflection, at.powerW)
   const without = (values: Float64Array) => values.filter((_, plane) => plane !== to + 1)
   return { forwardW: without(forwardW), rho: without(rho), matched }
 }
 
 /** Stages with a loss put in behind stage `after`. */
-export const insertPad = (stages: readonly Stage[], after: number, lossDb: number): Stage[] => [
+export const insertLoss = (
+  stages: readonly Stage[],
+  after: number,
+  { db, joint }: { db: number; joint?: boolean },
+  referenceOhm: number,
+): Stage[] => [
   ...stages.slice(0, after + 1),
-  { kind: 'pad', lossDb },
+  joint
+    ? { kind: 'series', rOhm: jointOhm(db, referenceOhm), xOhm: 0 }
+    : { kind: 'pad', lossDb: db },
   ...stages.slice(after + 1),
 ]
+
+/**
+ * The resistance in series that loses so much on a matched line, Ω: |S21| = 2·Z₀/(2·Z₀ + R).
+ *
+ * @example jointOhm(6.0206, 50) // 100
+ */
+export const jointOhm = (db: number, referenceOhm: number): number =>
+  2 * referenceOhm * (10 ** (db / 20) - 1)
 
 /** Stages with one cable's loss multiplied. */
 export const aged = (

@@ -3,7 +3,7 @@ import type { SolvedWaves } from '../chain/fastWaves.ts'
 import { InputError } from '../errors.ts'
 import type { Range } from '../statistics/quantile.ts'
 import { meanToPeakOf } from '../source/modes.ts'
-import { cholesky, logDensity, logSumExp, squareOf } from '../statistics/gaussian.ts'
+import { cholesky, logHeavyDensity, logSumExp, squareOf } from '../statistics/gaussian.ts'
 import {
   type Case,
   covarianceOf,
@@ -42,11 +42,22 @@ type ChainSpread = ReturnType<typeof spreadOf>
 
 /** Everything that both the ranking and the search for the next reading need. */
 export interface Weighed {
+  /** ln of the evidence for all explanations together. */
+  evidence: number
   kase: Case
   spread: ChainSpread
   waves: readonly CausedWaves[]
   observables: Observable[]
+  /** Every size of every cause that was weighed; together they make 1. */
+  sizes: WeighedSize[]
   diagnosis: Diagnosis
+}
+
+export interface WeighedSize {
+  cause: Cause
+  probability: number
+  /** Which explanation it is a size of. */
+  candidate: number
 }
 
 /** What a chain's diagnosis rests on before anything is read: made once, it serves all readings of these channels. */
@@ -113,7 +124,7 @@ export function weigh(
     const evidence = logSumExp(fits.map(({ log }, i) => log + Math.log(weights[i]!)))
     const best = fits.reduce((a, b) => (b.log > a.log ? b : a))
     progress?.(0.6 + (0.4 * (c + 1)) / candidates.length)
-    return { best, fits, log: Math.log(prior) + evidence }
+    return { best, fits, weights, prior, log: Math.log(prior) + evidence }
   })
   const total = logSumExp(ranked.map(({ log }) => log))
   const explanations = ranked
@@ -128,13 +139,23 @@ export function weigh(
     })
     .sort((a, b) => b.probability - a.probability)
   return {
+    evidence: total,
+    sizes: ranked.flatMap(({ fits, weights, prior }, candidate) =>
+      fits.map(({ cause, log }, i) => ({
+        cause,
+        candidate,
+        probability: Math.exp(Math.log(prior * weights[i]!) + log - total),
+      })),
+    ),
     kase,
     spread,
     waves,
     observables,
     diagnosis: {
       explanations,
-      explained: explanations[0]!.misfit ** 2 * n < chiSquareLimit(n),
+      explained:
+        explanations[0]!.cause.kind !== 'other' &&
+        explanations[0]!.misfit ** 2 * n < chiSquareLimit(n),
       observables: observables.map((observable, i) => ({
         observable,
         expected: expected[i]!,
@@ -160,26 +181,15 @@ interface Fit {
  * The likelihood of the readings under a cause: a mixture over which tuners find their match, each with its own means
  * and its own covariance, and with the errors that meters have where they see what the cause makes.
  */
-function likelihoodOf(
+export function likelihoodOf(
   kase: Case,
   { spread, waves }: Prepared,
   observables: readonly Observable[],
 ): (cause: Cause) => Fit {
   const n = observables.length
-  const chains = spread.states.map((state) => {
-    const c = new Float64Array(n * n)
-    for (let i = 0; i < n; i++)
-      for (let j = 0; j < n; j++) c[i * n + j] = state.covariance(observables[i]!, observables[j]!)
-    return c
-  })
-  // How far the mean of each state lies from the chain as it is written down, or from the mean of the other state.
   const nominal = waves.map((point) => point.nominal)
-  const written = observables.map((o) => expectedOf(o, nominal, kase))
-  const shown = observables.map((o, i) => written[i]! - rawOf(o, nominal))
-  const means = ([true, false] as const).map((matched) =>
-    observables.map((o, i) => spread.mean(o, matched) + shown[i]!),
-  )
-  const meanOf = (i: number, matched: boolean) => means[matched ? 0 : 1]![i]!
+  const { written, meanOf } = meansOf(kase, { spread, waves }, observables)
+  const states = statesOf({ kase, spread, waves }, observables)
   return (cause) => {
     const under = waves.map((point) => point.under(cause))
     const expected = expectations(kase, waves, observables, cause)
@@ -189,21 +199,50 @@ function likelihoodOf(
       return matched === nominal[point]!.matched || Number.isNaN(mean) ? written[i]! : mean
     })
     let best = { log: -Infinity, misfit: Infinity }
-    const logs = spread.states.map((state, s) => {
-      const mean = observables.map(({ point }, i) => {
-        const shift = meanOf(i, state.matched[point]!) - base[i]!
-        return expected[i]! + shift
-      })
-      const c = chains[s]!.slice()
+    const logs = states.map(({ matched, covariance, logWeight }) => {
+      const mean = observables.map(
+        ({ point }, i) => expected[i]! + meanOf(i, matched[point]!) - base[i]!,
+      )
+      const c = covariance.slice()
       addMeters(c, observables, metersAt(kase, observables, mean))
       const l = cholesky(widen(c, observables, mean, cause), n)
       const off = observables.map(({ value }, i) => value - mean[i]!)
-      const log = Math.log(state.weight) + logDensity(l, off)
+      const log = logWeight + logHeavyDensity(l, off)
       if (log > best.log) best = { log, misfit: Math.sqrt(squareOf(l, off) / n) }
       return log
     })
     return { log: logSumExp(logs), misfit: best.misfit }
   }
+}
+
+/** What observables are without a cause: as written down, and on average where the tuners of their channel match, or do not. */
+function meansOf(kase: Case, { spread, waves }: Prepared, observables: readonly Observable[]) {
+  const nominal = waves.map((point) => point.nominal)
+  const written = observables.map((o) => expectedOf(o, nominal, kase))
+  const shown = observables.map((o, i) => written[i]! - rawOf(o, nominal))
+  const means = ([true, false] as const).map((matched) =>
+    observables.map((o, i) => spread.mean(o, matched) + shown[i]!),
+  )
+  return { written, meanOf: (i: number, matched: boolean) => means[matched ? 0 : 1]![i]! }
+}
+
+/**
+ * The chain's doubt of some observables in each state of its tuners: how likely the state is, how the errors hang together in
+ * it, and how far its mean lies from the chain as it is written down.
+ */
+export function statesOf(
+  { kase, spread, waves }: Pick<Weighed, 'kase' | 'spread' | 'waves'>,
+  observables: readonly Observable[],
+) {
+  const n = observables.length
+  const { written, meanOf } = meansOf(kase, { spread, waves }, observables)
+  return spread.states.map(({ weight, matched, covariance: of }) => {
+    const covariance = new Float64Array(n * n)
+    for (let i = 0; i < n; i++)
+      for (let j = 0; j < n; j++) covariance[i * n + j] = of(observables[i]!, observables[j]!)
+    const shift = observables.map(({ point }, i) => meanOf(i, matched[point]!) - written[i]!)
+    return { logWeight: Math.log(weight), matched, covariance, shift }
+  })
 }
 
 /** Forward power in dB over 1 W, or |ρ|, as it is on the line. */
@@ -260,6 +299,9 @@ function meterShiftDb(o: Observable, cause: Cause, { channels }: Case): number {
  * current does to a reflection.
  */
 const SLIP_DB = 4
+/** And so much what is none of the causes. */
+const OTHER_DB = 2.5
+const OTHER_RHO = 0.2
 /** What a slip leaves of a reflection besides. */
 const SLIP_RHO = 0.05
 
@@ -270,13 +312,23 @@ export function widen(
   mean: readonly number[],
   cause: Cause,
 ): Float64Array {
-  if (cause.kind !== 'slip' && cause.kind !== 'common mode') return c
+  if (cause.kind !== 'slip' && cause.kind !== 'common mode' && cause.kind !== 'other') return c
   const n = observables.length
   const out = c.slice()
   if (cause.kind === 'common mode') {
     observables.forEach((o, i) => {
       if (o.what === 'rho') out[i * n + i]! += cause.rho ** 2
     })
+    return out
+  }
+  if (cause.kind === 'other') {
+    // Whatever it is, it does the same to all that is read of a figure at a place.
+    observables.forEach((a, i) =>
+      observables.forEach((b, j) => {
+        if (a.what === b.what && a.point === b.point && a.plane === b.plane)
+          out[i * n + j]! += (a.what === 'rho' ? OTHER_RHO : OTHER_DB) ** 2
+      }),
+    )
     return out
   }
   // Both figures of the reading go with one number of decibels.

@@ -21,6 +21,9 @@ function steps(from: number, to: number, ratio: number): number[] {
   return Array.from({ length: count + 1 }, (_, i) => from * (to / from) ** (i / count))
 }
 
+/** How often it is none of the causes, in the measure of the priors. */
+const OTHER = 0.02
+
 const DOWN_DB = steps(0.6, 17, 1.08).map((db) => -db)
 const UP_DB = steps(0.8, 2.5, 1.12)
 const LOSS_DB = steps(0.3, 15, 1.1)
@@ -123,7 +126,11 @@ export function candidatesOf({
   const allCable = stages.reduce((sum, stage) => sum + cableIn(stage), 0)
   for (const { from, to } of groups) {
     const share = (to - from + 1) / Math.max(1, stages.length)
-    add(priors.loss * share, { sizes: LOSS_DB.map((db) => ({ kind: 'loss', from, to, db })) })
+    add(
+      priors.loss * share,
+      { sizes: LOSS_DB.map((db) => ({ kind: 'loss', from, to, db })) },
+      { sizes: LOSS_DB.map((db) => ({ kind: 'loss', from, to, db, joint: true })) },
+    )
     const line = dominantLine(stages, from, to)
     if (line !== null)
       add(priors.aged * (cableIn(stages[line]!) / allCable), {
@@ -179,6 +186,9 @@ export function candidatesOf({
     readings.forEach((_, reading) =>
       add(priors.slip / readings.length, { sizes: [{ kind: 'slip', reading }] }),
     )
+
+  // One reading that is off is a slip, or may be anything: then there is nothing to be told from it.
+  if (readings.length > 1) add(OTHER, { sizes: [{ kind: 'other' }] })
 
   const total = candidates.reduce((sum, { prior }) => sum + prior, 0)
   return candidates.map((candidate) => ({ ...candidate, prior: candidate.prior / total }))

@@ -17,7 +17,7 @@ import type { Cable } from '../line/cable.ts'
 import type { Stage } from '../stages/stage.ts'
 import { withCable } from '../stages/withCable.ts'
 import type { Case, MeterReading, Site } from './evidence.ts'
-import { aged, changedReflection, type Cause, insertPad, standing } from './causes.ts'
+import { aged, changedReflection, type Cause, insertLoss, standing } from './causes.ts'
 
 /** What is hidden in a station: a cause, or another cable than the one that is written down. */
 export type HiddenCause = Cause | { kind: 'swapped'; stage: number; cable: Cable }
@@ -183,7 +183,7 @@ function realWaves(
   for (const cause of causes)
     if (cause.kind === 'loss') {
       const shift = dropped.filter((plane) => plane <= cause.to + 1).length
-      stages = insertPad(stages, cause.to + shift, cause.db)
+      stages = insertLoss(stages, cause.to + shift, cause, reference)
       dropped.push(cause.to + shift + 1)
     }
   if (dummyAt < chain.stages.length) {

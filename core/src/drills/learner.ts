@@ -103,6 +103,7 @@ function answerOfCause(cause: Cause, drill: FindDrill): Answer {
     case 'slip':
       return { finding: 'misread', part: cause.reading }
     case 'none':
+    case 'other':
       return { finding: 'none', part: null }
   }
 }
@@ -123,6 +124,8 @@ export function findingsOf(
 ): { answer: Answer; probability: number; cause: Cause }[] {
   const all = new Map<string, { answer: Answer; probability: number; cause: Cause }>()
   for (const explanation of explanations) {
+    // It has no name to answer with.
+    if (explanation.cause.kind === 'other') continue
     const answer = answerOfCause(explanation.cause, drill)
     const key = `${answer.finding} ${answer.part}`
     const known = all.get(key)
@@ -134,7 +137,7 @@ export function findingsOf(
 
 /** The causes of all pairs, each with the probability of the pairs that it is in. */
 function likeliestOfPairs(weighed: Weighed): Pick<Explanation, 'cause' | 'probability'>[] {
-  const all = weighPairs(weighed).flatMap(({ causes, probability }) =>
+  const all = weighPairs(weighed).pairs.flatMap(({ causes, probability }) =>
     causes.map((cause) => ({ cause, probability })),
   )
   return all.filter(({ cause, probability }) => cause.kind !== 'none' && probability > 1e-4)

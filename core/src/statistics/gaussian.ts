@@ -43,6 +43,45 @@ export function logDensity(l: Float64Array, deviation: ArrayLike<number>): numbe
   return -0.5 * squareOf(l, deviation) - logDet - 0.5 * n * Math.log(2 * Math.PI)
 }
 
+/**
+ * ln of a density with the middle of a normal one and wider tails: a mixture of normal densities whose deviations are all
+ * some times wider. The world is now and then further off than its tolerances say.
+ */
+export const logHeavyDensity = (l: Float64Array, deviation: ArrayLike<number>): number =>
+  logHeavyOf(logPeak(l, deviation.length), squareOf(l, deviation), deviation.length)
+
+/** ln of a normal density of n dimensions at its middle. */
+export function logPeak(l: Float64Array, n: number): number {
+  let logDet = 0
+  for (let i = 0; i < n; i++) logDet += Math.log(l[i * n + i]!)
+  return -logDet - 0.5 * n * Math.log(2 * Math.PI)
+}
+
+/**
+ * The same density from what it is made of.
+ *
+ * @param peak ln of the normal density at its middle
+ * @param square xᵀ·C⁻¹·x
+ */
+export function logHeavyOf(peak: number, square: number, n: number): number {
+  // Against the widest, which is never less than nothing; a loop, since it is asked for every pair of causes.
+  const least = square / (2 * WIDEST * WIDEST)
+  let sum = 0
+  for (const { log, times } of TAILS)
+    sum += Math.exp(log - n * Math.log(times) - square / (2 * times * times) + least)
+  return peak - least + Math.log(sum)
+}
+
+/** Shares of the mixture, as ln, and how many times wider each is. */
+const WIDEST = 2.5
+const TAILS = (
+  [
+    [0.8, 1],
+    [0.15, 1.5],
+    [0.05, WIDEST],
+  ] as const
+).map(([share, times]) => ({ log: Math.log(share), times }))
+
 /** ln Σ exp, without overflow; −∞ of nothing. */
 export function logSumExp(values: readonly number[]): number {
   const most = Math.max(...values)

@@ -9,17 +9,17 @@ const another = { ...usualMeter, accuracyOf: 'reading' as const, directivityDb: 
  * What explains readings, ranked, and which one to take next.
  *
  * @param given the readings; null computes nothing
- * @param planes where a meter can be put next; none where that is not asked
+ * @param costs of reading at each plane, in readings at the desk; null where it cannot be done today
  */
-export function useDiagnosis(given: Case | null, planes: number) {
+export function useDiagnosis(given: Case | null, costs: readonly (number | null)[]) {
   const request = useMemo(
     () =>
       given && {
         kase: given,
         another,
-        planes: Array.from({ length: planes }, (_, plane) => plane),
+        costs: [...costs],
       },
-    [given, planes],
+    [given, costs],
   )
   return useTask('diagnosis', request)
 }

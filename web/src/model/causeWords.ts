@@ -1,5 +1,12 @@
 /** Faults in the words of the bench. */
-import { type AntennaChange, type Cause, decimals, formatFrequency } from '@saltline/core'
+import {
+  type AntennaChange,
+  type Cause,
+  decimals,
+  formatFrequency,
+  jointOhm,
+  REFERENCE_OHM,
+} from '@saltline/core'
 
 /** What things are called at this station. */
 export interface CaseNames {
@@ -23,7 +30,9 @@ export function causeTitle(cause: Cause, names: CaseNames): string {
       return `Transmitter ${way} by ${db(cause.db)} ${where}`
     }
     case 'loss':
-      return `${db(cause.db)} lost in ${span(cause, names)}`
+      return cause.joint
+        ? `A joint of ${decimals(jointOhm(cause.db, REFERENCE_OHM), 0)}\u00a0Ω in ${span(cause, names)}: ${db(cause.db)} on a matched line`
+        : `${db(cause.db)} lost in ${span(cause, names)}`
     case 'aged':
       return `${names.stages[cause.stage]} aged: ${decimals(cause.factor, 1)} times its loss`
     case 'antenna':
@@ -38,6 +47,8 @@ export function causeTitle(cause: Cause, names: CaseNames): string {
       return 'Common-mode current disturbs the reflected readings'
     case 'slip':
       return `Misread or mistyped reading: ${names.readings[cause.reading]}`
+    case 'other':
+      return 'Something that is none of these'
   }
 }
 
@@ -83,6 +94,8 @@ export function causeAdvice(cause: Cause): string {
       return 'Put a choke near the antenna, and read again: figures that moved with the lead should stand still.'
     case 'slip':
       return 'Read it again before anything else.'
+    case 'other':
+      return 'Check that the chain is written down as it stands, and that every reading has its place, channel and range.'
   }
 }
 
@@ -92,3 +105,7 @@ export const siteWords = (
   places: readonly string[],
   channelsHz: readonly number[],
 ): string => `${places[plane]} on ${formatFrequency(channelsHz[point]!)}`
+
+/** How strongly one reading speaks between two explanations; evidence in decibels. */
+export const evidenceWords = (evidenceDb: number): string =>
+  `${decimals(Math.abs(evidenceDb), 0)}\u00a0dB ${evidenceDb > 0 ? 'for' : 'against'}`

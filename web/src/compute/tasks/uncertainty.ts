@@ -11,6 +11,10 @@ import {
   type Meter,
   type NextReading,
   nextReadings,
+  type Reason,
+  reasonsFor,
+  type TwoThings,
+  twoThings,
   type OperatingPoint,
   type PlaceRanges,
   type RatedChain,
@@ -73,19 +77,36 @@ export interface Diagnosed {
   diagnosis: Diagnosis
   /** The readings that would tell most, each place once. */
   next: NextReading[]
+  /** Two causes at once, where they explain the readings better than one. */
+  two: TwoThings | null
+  /** Of the first two explanations, each against the other: which readings speak for it and which against, strongest first. */
+  reasons: Reason[][]
 }
 
 /** On which channel a place is read seldom matters: the best one stands for it. */
 const samePlace = (a: NextReading, b: NextReading): boolean =>
   a.plane === b.plane && a.instrument === b.instrument
 
-export const diagnosisTask: Task<{ kase: Case; another: Meter; planes: number[] }, Diagnosed> = (
-  { kase, another, planes },
-  progress,
-) => {
+/** @param costs of reading at each plane, in readings at the desk; null where it cannot be done today */
+export const diagnosisTask: Task<
+  { kase: Case; another: Meter; costs: (number | null)[] },
+  Diagnosed
+> = ({ kase, another, costs }, progress) => {
   const weighed = weigh(kase, progress)
-  const next = nextReadings(weighed, another, planes)
+  const planes = costs.map((_, plane) => plane)
+  const next = nextReadings(weighed, another, planes, (plane) => costs[plane] ?? Infinity)
     .filter((own, i, all) => i === all.findIndex((other) => samePlace(own, other)))
     .slice(0, 3)
-  return { diagnosis: weighed.diagnosis, next }
+  const [first, second] = weighed.diagnosis.explanations
+  return {
+    diagnosis: weighed.diagnosis,
+    next,
+    two: twoThings(weighed),
+    reasons: second
+      ? [
+          reasonsFor(weighed, first!.cause, second.cause),
+          reasonsFor(weighed, second.cause, first!.cause),
+        ]
+      : [],
+  }
 }

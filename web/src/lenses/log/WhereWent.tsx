@@ -1,27 +1,27 @@
 import type { ChainDocument, Reading, Station } from '@saltline/contract'
 import {
-  type Cause,
+  type CausePair,
   type Chain,
   decimals,
   type Explanation,
-  formatPercent,
-  lineConstants,
-  matchedLossDb,
   type NextReading,
-  padLossDb,
+  type Reason,
+  type TwoThings,
 } from '@saltline/core'
-import { causeAdvice, causeTitle, siteWords } from '../../model/causeWords.ts'
+import { causeAdvice, causeTitle, evidenceWords, siteWords } from '../../model/causeWords.ts'
 import { useMemo } from 'react'
 import { toast } from 'sonner'
-import { type Edit, changeStage } from '../../model/edits.ts'
+import { applyOf } from '../../model/applyCause.ts'
+import type { Edit } from '../../model/edits.ts'
 import { ProgressBar } from '../../compute/ProgressBar.tsx'
 import { useDiagnosis } from '../../compute/useDiagnosis.ts'
 import { shareText } from '../../model/share.ts'
 import { caseOf, type RoundCase } from './caseOf.ts'
+import { COSTS, type CostName, costNames, LEAST_SETTLED } from '../../model/readingCosts.ts'
+import { useKept } from '../../platform/useKept.ts'
+import { NextReadings } from './NextReadings.tsx'
 import { PriorsLink } from './Priors.tsx'
 
-/** No cable ages by more: a loss beyond it is a joint. */
-const MOST_AGED = 20
 const SHOWN = 4
 /** Less than this is as good as ruled out. */
 const LEAST = 0.02
@@ -48,13 +48,10 @@ export function WhereWent({
     () => caseOf(station, document, chain, readings),
     [station, document, chain, readings],
   )
-  const {
-    result: done,
-    problem,
-    running,
-    progress,
-    stop,
-  } = useDiagnosis(made?.kase ?? null, made?.places.length ?? 0)
+  const said = useKept<Record<string, CostName>>(`saltline.costs.${station.id}`, {})
+  const names = useMemo(() => costNames(made?.places ?? [], said.value), [made, said.value])
+  const costs = useMemo(() => names.map((name) => COSTS[name].cost), [names])
+  const { result: done, problem, running, progress, stop } = useDiagnosis(made?.kase ?? null, costs)
   if (!made) return null
   return (
     <section aria-label="Where did the watts go?">
@@ -74,6 +71,7 @@ export function WhereWent({
             explanations={done.diagnosis.explanations}
             explained={done.diagnosis.explained}
             next={done.next[0]}
+            two={done.two}
             made={made}
             onNext={onNext}
           />
@@ -84,16 +82,23 @@ export function WhereWent({
                 <Candidate
                   key={i}
                   explanation={explanation}
+                  reasons={done.reasons[i] ?? []}
                   made={made}
                   document={document}
                   edit={edit}
                 />
               ))}
           </ol>
-          <Next next={done.next} made={made} onNext={onNext} />
+          <NextReadings
+            next={done.next}
+            costs={names}
+            onCost={(plane, cost) => said.put({ [made.places[plane]!]: cost })}
+            {...{ made, onNext }}
+          />
           <p className="mt-3 text-xs text-muted">
             Each cause alone, compared with all {readings.length} readings and the uncertainty of
-            chain and meters. The first one is where to look, not a proof.
+            chain and meters. The first one is where to look, not a proof. Decibels of evidence:
+            10&nbsp;dB is a reading ten times likelier with this cause than with its rival.
           </p>
         </>
       )}
@@ -111,12 +116,14 @@ function Summary({
   explanations,
   explained,
   next,
+  two,
   made,
   onNext,
 }: {
   explanations: readonly Explanation[]
   explained: boolean
   next: NextReading | undefined
+  two: TwoThings | null
   made: RoundCase
   onNext: (plane: number, frequencyHz: number) => void
 }) {
@@ -132,7 +139,7 @@ function Summary({
         <span className="mt-1 block text-sm">
           These readings do not tell it from “{causeTitle(second.cause, made.names)}” (
           {shareText(second.probability)}).{' '}
-          {next && next.settles > 0.05 ? (
+          {next && next.settles > LEAST_SETTLED ? (
             <>
               Read{' '}
               <button
@@ -145,26 +152,59 @@ function Summary({
               {next.instrument === null ? ' with another meter' : ''} next.
             </>
           ) : (
-            'No further reading on this chain would tell much more: look at both.'
+            'No further reading where you can read today would tell them apart: look at both.'
           )}
+        </span>
+      )}
+      {two && (
+        <span className="mt-1 block text-sm">
+          Two things explain the readings better than one ({shareText(two.probability)}):{' '}
+          {pairText(two.pairs[0]!, made)}
+          {two.pairs[1] && `; or ${pairText(two.pairs[1], made)}`}.
         </span>
       )}
       {!explained && (
         <span className="mt-1 block text-sm text-caution">
-          ▲ No single cause explains all readings: there may be two, or a reading is wrong.
+          ▲ No single cause explains all readings: there may be {two ? 'two' : 'more'}, or a reading
+          is wrong.
         </span>
       )}
     </div>
   )
 }
 
+const pairText = ({ causes }: CausePair, { names }: RoundCase): string =>
+  causes.map((cause) => `“${causeTitle(cause, names)}”`).join(' and ')
+
+/** Evidence below this is not worth naming, dB: a reading that is half as likely again. */
+const LEAST_EVIDENCE_DB = 2
+const REASONS = 3
+
+/** Which readings speak for an explanation against its rival, and which against it, in decibels of evidence. */
+function Reasons({ reasons, made }: { reasons: readonly Reason[]; made: RoundCase }) {
+  const strong = reasons.filter(({ db }) => Math.abs(db) >= LEAST_EVIDENCE_DB).slice(0, REASONS)
+  if (strong.length === 0) return null
+  return (
+    <ul aria-label="Evidence" className="mt-0.5 text-xs">
+      {strong.map(({ reading, db }) => (
+        <li key={reading}>
+          <span className={db > 0 ? 'text-tide' : 'text-caution'}>{evidenceWords(db)}</span>:{' '}
+          {made.names.readings[reading]}
+        </li>
+      ))}
+    </ul>
+  )
+}
+
 function Candidate({
   explanation,
+  reasons,
   made,
   document,
   edit,
 }: {
   explanation: Explanation
+  reasons: readonly Reason[]
   made: RoundCase
   document: ChainDocument
   edit: (edit: Edit) => void
@@ -196,6 +236,7 @@ function Candidate({
           </button>
         )}
       </p>
+      <Reasons reasons={reasons} made={made} />
     </li>
   )
 }
@@ -207,83 +248,4 @@ function rangeWords({ cause, range }: Explanation): string {
     .map((v) => decimals(Math.abs(v), 1))
     .sort((a, b) => Number(a) - Number(b))
   return low === high ? '' : `Between ${low} and ${high}${unit}. `
-}
-
-/** What a cause changes in the chain, so that the prediction speaks of the station as it is. */
-function applyOf(
-  cause: Cause,
-  document: ChainDocument,
-  hz: number,
-): { label: string; done: string; edit: Edit } | null {
-  const index =
-    cause.kind === 'aged'
-      ? cause.stage
-      : cause.kind === 'loss' && cause.from === cause.to
-        ? cause.to
-        : -1
-  const stage = document.stages[index]
-  const label = 'Apply to the chain'
-  const reason = 'found from readings'
-  if (stage?.kind === 'line') {
-    const now = stage.ageing?.factor ?? 1
-    const lossDb = matchedLossDb(lineConstants(stage.cable, hz), stage.lengthM)
-    const to =
-      cause.kind === 'loss' ? now + cause.db / lossDb : now * (cause as { factor: number }).factor
-    const factor = Number(to.toFixed(2))
-    if (factor > MOST_AGED) return null
-    return {
-      label,
-      done: `${stage.name} is now aged by ${factor}`,
-      edit: changeStage(stage.id, (own) =>
-        own.kind === 'line' ? { ...own, ageing: { factor, reason } } : own,
-      ),
-    }
-  }
-  if (stage?.kind === 'pad' && cause.kind === 'loss') {
-    const lossDb = Number((padLossDb(stage, hz) + cause.db).toFixed(2))
-    return {
-      label,
-      done: `${stage.name} now loses ${lossDb}\u00a0dB`,
-      edit: changeStage(stage.id, (own) =>
-        own.kind === 'pad' ? { ...own, lossDb, points: undefined, atHz: undefined } : own,
-      ),
-    }
-  }
-  return null
-}
-
-function Next({
-  next,
-  made,
-  onNext,
-}: {
-  next: readonly NextReading[]
-  made: RoundCase
-  onNext: (plane: number, frequencyHz: number) => void
-}) {
-  const best = next.filter(({ settles }) => settles > 0.05)
-  if (best.length === 0) return null
-  return (
-    <div className="mt-3 border-t border-rule pt-2">
-      <h3 className="text-sm text-muted">The next reading to take</h3>
-      <ul className="mt-1 space-y-1 text-sm">
-        {best.map(({ point, plane, instrument, settles, between }) => (
-          <li key={`${point} ${plane} ${instrument}`}>
-            <button
-              type="button"
-              className="link text-left"
-              onClick={() => onNext(plane, made.pointsHz[point]!)}
-            >
-              {siteWords({ point, plane }, made.places, made.pointsHz)}
-              {instrument === null ? ', with another meter' : ''}
-            </button>
-            <span className="block text-xs text-muted">
-              would separate the leading causes in {formatPercent(settles)} of cases, best “
-              {causeTitle(between[0], made.names)}” from “{causeTitle(between[1], made.names)}”
-            </span>
-          </li>
-        ))}
-      </ul>
-    </div>
-  )
 }

@@ -176,6 +176,9 @@ function ReportRow({ reading: r }: { reading: Reading }) {
   )
 }
 
+/** On paper no next reading is asked for. */
+const NOWHERE: readonly null[] = []
+
 /** What the readings come to, on the chain as it stands. */
 function Finding({
   station,
@@ -193,7 +196,7 @@ function Finding({
     const chain = chainOfDocument(document, sweep)
     return chain && caseOf(station, document, chain, readings)
   }, [station, document, sweep, readings])
-  const { result: done, problem } = useDiagnosis(made?.kase ?? null, 0)
+  const { result: done, problem } = useDiagnosis(made?.kase ?? null, NOWHERE)
   if (!made) return null
   if (!done)
     return <p className="mt-3 text-muted">{problem ? `▲ ${problem}` : 'Diagnosis: computing…'}</p>

@@ -1,0 +1,70 @@
+import { formatPercent, formatPower, type NextReading } from '@saltline/core'
+import { causeTitle, siteWords } from '../../model/causeWords.ts'
+import { COSTS, type CostName, LEAST_SETTLED } from '../../model/readingCosts.ts'
+import { ChoiceField } from '../../ui/ChoiceField.tsx'
+import type { RoundCase } from './caseOf.ts'
+
+const costChoices = Object.entries(COSTS).map(([value, { label }]) => ({
+  value: value as CostName,
+  label,
+}))
+
+/** The readings that would tell the leading causes apart best, what each cause expects there, and what a place costs today. */
+export function NextReadings({
+  next,
+  made,
+  costs,
+  onCost,
+  onNext,
+}: {
+  next: readonly NextReading[]
+  made: RoundCase
+  /** Of every plane. */
+  costs: readonly CostName[]
+  onCost: (plane: number, cost: CostName) => void
+  onNext: (plane: number, frequencyHz: number) => void
+}) {
+  const best = next.filter(({ settles }) => settles > LEAST_SETTLED)
+  return (
+    <div className="mt-3 border-t border-rule pt-2">
+      {best.length > 0 && (
+        <>
+          <h3 className="text-sm text-muted">The next reading to take</h3>
+          <ul className="mt-1 space-y-1 text-sm">
+            {best.map(({ point, plane, instrument, settles, between, expectsW }) => (
+              <li key={`${point} ${plane} ${instrument}`}>
+                <button
+                  type="button"
+                  className="link text-left"
+                  onClick={() => onNext(plane, made.pointsHz[point]!)}
+                >
+                  {siteWords({ point, plane }, made.places, made.pointsHz)}
+                  {instrument === null ? ', with another meter' : ''}
+                </button>
+                <span className="block text-xs text-muted">
+                  settles about {formatPercent(settles)} of what is open: it would show{' '}
+                  {formatPower(expectsW[0])} with “{causeTitle(between[0], made.names)}”,{' '}
+                  {formatPower(expectsW[1])} with “{causeTitle(between[1], made.names)}”
+                </span>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      <details className="mt-2">
+        <summary className="cursor-pointer text-sm text-muted">Where can you read today?</summary>
+        <div className="mt-1 grid gap-x-3 gap-y-1 sm:grid-cols-2">
+          {made.places.map((place, plane) => (
+            <ChoiceField
+              key={place}
+              label={place}
+              value={costs[plane]!}
+              options={costChoices}
+              onChange={(cost) => onCost(plane, cost)}
+            />
+          ))}
+        </div>
+      </details>
+    </div>
+  )
+}
