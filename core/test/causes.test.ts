@@ -84,6 +84,22 @@ describe('causes in the chain', () => {
     )
   })
 
+  test('a joint of resistance between matched halves: 2·Z₀/(2·Z₀ + R) passes, R/(2·Z₀ + R) comes back', () => {
+    const matched = station([line(2), { kind: 'pad', lossDb: 0 }], {
+      kind: 'fixed',
+      rOhm: 50,
+      xOhm: 0,
+    })
+    const { under } = causedWaves(matched, at, 0)
+    // 50 Ω in series of 50: 20·log₁₀ 1.5 = 3.52 dB, a third comes back.
+    const db = 20 * Math.log10(1.5)
+    const before = under({ kind: 'loss', from: 1, to: 1, db })
+    const joint = under({ kind: 'loss', from: 1, to: 1, db, joint: true })
+    expect(before.rho[1]).toBeCloseTo(0, 6)
+    expect(joint.rho[1]).toBeCloseTo(1 / 3, 6)
+    expect(10 * Math.log10(joint.forwardW[1]! / joint.forwardW[2]!)).toBeCloseTo(db, 6)
+  })
+
   test('a cable ages by its factor, on top of what it has', () => {
     const { under } = causedWaves(plain, at, 0)
     const old = plain.stages.map((s, k) =>

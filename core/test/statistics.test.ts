@@ -6,7 +6,13 @@ import { even, normal } from '../src/statistics/random.ts'
 import { exactly, propagate } from '../src/statistics/propagate.ts'
 import { levelsOf } from '../src/statistics/changePoints.ts'
 import { trendOf } from '../src/statistics/trend.ts'
-import { cholesky, logDensity, logSumExp } from '../src/statistics/gaussian.ts'
+import {
+  cholesky,
+  logHeavyDensity,
+  logPeak,
+  logSumExp,
+  squareOf,
+} from '../src/statistics/gaussian.ts'
 
 describe('chance', () => {
   test('the same seed gives the same numbers, another one others', () => {
@@ -202,7 +208,21 @@ describe('likelihoods', () => {
     expect([...l]).toEqual([2, 0, 1, Math.SQRT2])
     // C⁻¹ = [3 −2; −2 4]/8: for (2, 1) the square is (3·4 − 8 + 4)/8 = 1, det C = 8.
     const expected = -0.5 * 1 - 0.5 * Math.log(8) - Math.log(2 * Math.PI)
-    expect(logDensity(l, [2, 1])).toBeCloseTo(expected, 12)
+    expect(logPeak(l, 2) - squareOf(l, [2, 1]) / 2).toBeCloseTo(expected, 12)
+  })
+
+  test('with wide tails: a density, near a normal one in the middle and far above it outside', () => {
+    const l = cholesky(Float64Array.of(4), 1)
+    const at = (x: number) => Math.exp(logHeavyDensity(l, [x]))
+    let sum = 0
+    for (let x = -60; x <= 60; x += 0.01) sum += 0.01 * at(x)
+    expect(sum).toBeCloseTo(1, 6)
+    const normal = (x: number, sigma: number) =>
+      Math.exp((-x * x) / (2 * sigma * sigma)) / (sigma * Math.sqrt(2 * Math.PI))
+    for (const x of [0, 1, 5, 14])
+      expect(at(x)).toBeCloseTo(0.8 * normal(x, 2) + 0.15 * normal(x, 3) + 0.05 * normal(x, 5), 12)
+    // Where exp underflows there is still an order.
+    expect(logHeavyDensity(l, [400])).toBeGreaterThan(logHeavyDensity(l, [500]))
   })
 
   test('sums of exponentials do not overflow', () => {

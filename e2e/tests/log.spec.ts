@@ -195,6 +195,9 @@ test('readings with a lossy section in them name it, and the chain takes it over
   }
   const where = page.getByRole('region', { name: 'Where did the watts go?' })
   await expect(where.getByRole('status')).toContainText(/Sea-wall run/)
+  await expect(where.getByRole('list', { name: 'Evidence' }).first()).toContainText(
+    /\d+.dB for: .*, \d/,
+  )
   await expect(where).toContainText(/Each cause alone, compared with all 6 readings/)
   const take = where.getByRole('button', { name: 'Apply to the chain' }).first()
   await take.click()
@@ -211,6 +214,16 @@ test('one reading is not enough, and the next one to take is offered', async ({ 
   await enter(page, 'input of Base tuner', '52', '0')
   const where = page.getByRole('region', { name: 'Where did the watts go?' })
   await expect(where).toContainText('The next reading to take')
+  // What each of the two would show there is said; a place that cannot be read today is advised no more.
+  const advised = where.getByRole('button', { name: / on \d/ })
+  await expect(where).toContainText(/it would show [\d.]+.W with “/)
+  const place = (await advised.first().innerText()).replace(/ on \d.*/, '')
+  await where.getByText('Where can you read today?').click()
+  await where.getByLabel(place, { exact: true }).selectOption('not today')
+  await expect(advised.filter({ hasText: place })).toHaveCount(0)
+  await page.reload()
+  await expect(advised.first()).toBeVisible()
+  await expect(advised.filter({ hasText: place })).toHaveCount(0)
   await where.getByRole('listitem').last().getByRole('button').click()
   await expect(page).toHaveURL(/select=plane/)
 

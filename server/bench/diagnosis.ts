@@ -16,6 +16,7 @@ import {
   type MeterReading,
   hiddenStation,
   nextReadings,
+  twoThings,
   type Weighed,
   type Prepared,
   prepare,
@@ -467,4 +468,47 @@ if (wanted('next')) {
       read: trial.read,
     }
   })
+}
+
+/** Two faults at once: whether it is noticed that one does not explain, and whether both are named. */
+if (wanted('two')) {
+  const random = seeded(55 + SEED)
+  const tries = Math.round(TRIES / 3)
+  const noticed = { one: 0, two: 0 }
+  let both = 0
+  let ms = 0
+  for (let i = 0; i < tries; i++)
+    for (const count of [1, 2]) {
+      const hidden: HiddenKind[] = []
+      while (hidden.length < count) {
+        const kind = drawKind(random)
+        if (count === 1 || (kind !== 'none' && !hidden.includes(kind))) hidden.push(kind)
+      }
+      const trial = trialAbroad(hidden, 1_200_001 + 31 * SEED + 2 * i + count)
+      const kase = { ...trial, tolerances: usualTolerances }
+      const key = `${trial.station} ${hidden.includes('averaging')}`
+      const before = known.get(key) ?? prepare(kase)
+      known.set(key, before)
+      const weighed = weigh(kase, undefined, before)
+      const began = performance.now()
+      const found = twoThings(weighed)
+      ms += performance.now() - began
+      const { explanations, explained } = weighed.diagnosis
+      const says = !explained || (found?.probability ?? 0) > 0.2
+      if (count === 1) {
+        noticed.one += Number(says)
+        continue
+      }
+      noticed.two += Number(says)
+      const all = (causes: readonly Cause[]) =>
+        trial.names.every((names) => causes.some((cause) => names(cause)))
+      both += Number(
+        (found?.pairs ?? []).some(({ causes }) => all(causes)) ||
+          all(explanations.slice(0, 2).map(({ cause }) => cause)),
+      )
+    }
+  console.log(
+    `\nTwo faults abroad, ${tries}: noticed ${percent(noticed.two, tries)} (one or none taken for two ${percent(noticed.one, tries)}), ` +
+      `both named among the first two ${percent(both, tries)}; ${(ms / tries / 2).toFixed(0)} ms each`,
+  )
 }

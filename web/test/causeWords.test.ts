@@ -1,6 +1,7 @@
 import type { Cause } from '@saltline/core'
 import { expect, test } from 'vitest'
-import { causeAdvice, causeTitle, siteWords } from '../src/model/causeWords.ts'
+import { COSTS, costNames } from '../src/model/readingCosts.ts'
+import { causeAdvice, causeTitle, evidenceWords, siteWords } from '../src/model/causeWords.ts'
 
 const names = {
   stages: ['patch lead', 'arrester', 'mast run', 'joint'],
@@ -22,6 +23,8 @@ test('every cause has a title and an advice', () => {
     { kind: 'averaging', instrument: 2 },
     { kind: 'common mode', rho: 0.2 },
     { kind: 'slip', reading: 1 },
+    { kind: 'loss', from: 1, to: 2, db: 1, joint: true },
+    { kind: 'other' },
   ]
   const titles = all.map((cause) => causeTitle(cause, names))
   expect(new Set(titles).size).toBe(all.length)
@@ -35,6 +38,8 @@ test.each<[Cause, RegExp]>([
   [{ kind: 'transmitter', db: -4, point: 1 }, /^Transmitter down by 4 dB on 150 MHz$/],
   [{ kind: 'loss', from: 2, to: 3, db: 2.5 }, /^2\.5 dB lost in mast run or joint$/],
   [{ kind: 'meter', instrument: 0, factor: 0.1, why: 'scale' }, /^first meter on the wrong scale/],
+  // 100 Ω in a line of 50: 20·log₁₀ 2.
+  [{ kind: 'loss', from: 3, to: 3, db: 6.0206, joint: true }, /^Joint of 100 Ω \(6 dB\) in joint$/],
 ])('%j is called as at the bench', (cause, title) => {
   expect(causeTitle(cause, names).replaceAll('\u00a0', ' ')).toMatch(title)
 })
@@ -43,4 +48,18 @@ test('a reading to take names its place and frequency', () => {
   expect(siteWords({ point: 1, plane: 0 }, ['at the radio'], [144e6, 150e6])).toBe(
     'at the radio on 150.000\u00a0MHz',
   )
+})
+
+test('evidence says which way it speaks', () => {
+  expect(evidenceWords(8.2).replaceAll('\u00a0', ' ')).toBe('8 dB for')
+  expect(evidenceWords(-12.6).replaceAll('\u00a0', ' ')).toBe('13 dB against')
+})
+
+test('a place costs what was said of it, and of what nothing sensible was said is at the desk', () => {
+  expect(costNames(['a', 'b', 'c'], { b: 'no', z: 'climb', c: 'toString' as never })).toEqual([
+    'desk',
+    'no',
+    'desk',
+  ])
+  expect(COSTS.no.cost).toBeNull()
 })

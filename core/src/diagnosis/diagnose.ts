@@ -3,7 +3,14 @@ import type { SolvedWaves } from '../chain/fastWaves.ts'
 import { InputError } from '../errors.ts'
 import type { Range } from '../statistics/quantile.ts'
 import { meanToPeakOf } from '../source/modes.ts'
-import { cholesky, logHeavyDensity, logSumExp, squareOf } from '../statistics/gaussian.ts'
+import {
+  cholesky,
+  logHeavyDensity,
+  logHeavyOf,
+  logPeak,
+  logSumExp,
+  squareOf,
+} from '../statistics/gaussian.ts'
 import {
   type Case,
   covarianceOf,
@@ -76,14 +83,17 @@ export function prepare(
     waves: kase.channels.map((at, point) => {
       const waves = causedWaves(kase.chain, at, point)
       const known = new Map<string, SolvedWaves>()
+      // The same object is asked for several times in a row: its name need not be made each time.
+      const met = new WeakMap<Cause, SolvedWaves>()
       return {
         nominal: waves.nominal,
         under(cause) {
+          const seen = met.get(cause)
+          if (seen) return seen
           const key = JSON.stringify(cause)
-          const before = known.get(key)
-          if (before) return before
-          const now = waves.under(cause)
+          const now = known.get(key) ?? waves.under(cause)
           known.set(key, now)
+          met.set(cause, now)
           return now
         },
       }
@@ -117,8 +127,13 @@ export function weigh(
   const covariance = covarianceOf(observables, spread)
   const expected = expectations(kase, waves, observables, { kind: 'none' })
 
-  const likelihood = likelihoodOf(kase, prepared, observables)
   const candidates = candidatesOf(kase)
+  const likelihood = sieved(
+    likelihoodOf(kase, prepared, observables),
+    prepared.spread.states.length === 1 ? roughOf(kase, waves, observables, covariance) : null,
+    candidates.flatMap(({ sizes }) => sizes),
+    n,
+  )
   const ranked = candidates.map(({ prior, sizes, weights }, c) => {
     const fits = sizes.map((cause) => ({ cause, ...likelihood(cause) }))
     const evidence = logSumExp(fits.map(({ log }, i) => log + Math.log(weights[i]!)))
@@ -214,6 +229,60 @@ export function likelihoodOf(
     return { log: logSumExp(logs), misfit: best.misfit }
   }
 }
+
+/** So much further off than the best fit, in ln, and a size of a cause is out of the question however it is looked at. */
+const OUT = 18
+
+/** The exact likelihood of what may count at all, and the rough one of the rest. */
+function sieved(
+  exact: (cause: Cause) => Fit,
+  rough: ((cause: Cause) => (Fit & { square: number }) | null) | null,
+  all: readonly Cause[],
+  n: number,
+): (cause: Cause) => Fit {
+  if (!rough) return exact
+  const known = new Map(all.map((cause) => [cause, rough(cause)]))
+  let best = -Infinity
+  let least = Infinity
+  for (const fit of known.values())
+    if (fit) {
+      best = Math.max(best, fit.log)
+      least = Math.min(least, fit.square)
+    }
+  // Where nothing fits, the rough figures are worth less; far out the tails count, in which a square is worth a twelfth.
+  const limit = best - OUT - Math.max(0, least - n) / 12
+  return (cause) => {
+    const fit = known.get(cause)
+    return fit && fit.log < limit ? fit : exact(cause)
+  }
+}
+
+/** The likelihood with the meters' errors where they were read, which is near enough for what does not fit; null of what widens. */
+function roughOf(
+  kase: Case,
+  waves: readonly CausedWaves[],
+  observables: readonly Observable[],
+  covariance: Float64Array,
+): (cause: Cause) => (Fit & { square: number }) | null {
+  const n = observables.length
+  const l = cholesky(covariance, n)
+  const peak = logPeak(l, n)
+  return (cause) => {
+    if (widensErrors(cause)) return null
+    const mean = expectations(kase, waves, observables, cause)
+    const square = squareOf(
+      l,
+      observables.map(({ value }, i) => value - mean[i]!),
+    )
+    return { log: logHeavyOf(peak, square, n), misfit: Math.sqrt(square / n), square }
+  }
+}
+
+/** Whether a cause widens the errors of readings rather than shifts what they show. */
+export const widensErrors = (
+  cause: Cause,
+): cause is Extract<Cause, { kind: 'slip' | 'common mode' | 'other' }> =>
+  cause.kind === 'slip' || cause.kind === 'common mode' || cause.kind === 'other'
 
 /** What observables are without a cause: as written down, and on average where the tuners of their channel match, or do not. */
 function meansOf(kase: Case, { spread, waves }: Prepared, observables: readonly Observable[]) {
@@ -312,7 +381,7 @@ export function widen(
   mean: readonly number[],
   cause: Cause,
 ): Float64Array {
-  if (cause.kind !== 'slip' && cause.kind !== 'common mode' && cause.kind !== 'other') return c
+  if (!widensErrors(cause)) return c
   const n = observables.length
   const out = c.slice()
   if (cause.kind === 'common mode') {

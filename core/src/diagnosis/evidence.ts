@@ -214,11 +214,18 @@ export function spreadOf(
       centred.set(values, own)
       return own
     }
+    // The same places are asked for again and again.
+    const products = new Map<Float64Array, Map<Float64Array, number>>()
     return (a: Observable, b: Observable) => {
       const x = of(a)
       const y = of(b)
+      const row = products.get(x) ?? new Map<Float64Array, number>()
+      products.set(x, row)
+      const before = row.get(y)
+      if (before !== undefined) return before
       let sum = 0
       for (let i = 0; i < x.length; i++) sum += x[i]! * y[i]!
+      row.set(y, sum / (x.length - 1))
       return sum / (x.length - 1)
     }
   }

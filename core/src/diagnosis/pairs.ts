@@ -1,6 +1,6 @@
 /** Two causes at once: every pair of explanations weighed, with what each does to the readings added up. */
 import { cholesky, logHeavyOf, logPeak, logSumExp, whiten } from '../statistics/gaussian.ts'
-import { expectations, statesOf, type Weighed, widen } from './diagnose.ts'
+import { expectations, statesOf, type Weighed, widen, widensErrors } from './diagnose.ts'
 import type { Cause } from './causes.ts'
 import { addMeters } from './evidence.ts'
 import { candidatesOf } from './explanations.ts'
@@ -23,10 +23,16 @@ interface Shifts {
   prior: number
   sizes: readonly Cause[]
   moved: readonly number[][]
+  /** ln of how likely each size is where it is this cause. */
+  logWeights: readonly number[]
+  /** Indices of the sizes that are tried first. */
+  some: readonly number[]
 }
 
-/** Sizes of one cause: every third is fine enough beside a second cause. */
+/** Sizes of one cause: every third is fine enough to find the pairs that are worth all sizes, but for scales, which are no row. */
 const EVERY = 3
+/** And so many pairs are. */
+const FINE = 24
 
 /**
  * Weighs all pairs of causes that hold on every channel. Decibels of two causes add up, and so, nearly, do small
@@ -40,21 +46,25 @@ export function weighPairs(weighed: Weighed): WeighedPairs {
     .filter(({ sizes }) => !('point' in sizes[0]!) || sizes[0].point === null)
     // Something that is none of these explains all alone.
     .filter(({ sizes }) => sizes[0]!.kind !== 'other')
-    .map(({ prior, sizes }): Shifts => {
-      const some = sizes.length > 2 * EVERY ? sizes.filter((_, i) => i % EVERY === 0) : sizes
-      const moved = some.map((cause) => {
+    .map(({ prior, sizes, weights }): Shifts => ({
+      prior,
+      sizes,
+      logWeights: weights.map(Math.log),
+      some: sizes.flatMap((cause, i) =>
+        sizes.length <= 2 * EVERY || i % EVERY === 0 || isScale(cause) ? [i] : [],
+      ),
+      moved: sizes.map((cause) => {
         const mean = expectations(kase, waves, observables, cause)
         return mean.map((value, i) => value - expected[i]!)
-      })
-      return { prior, sizes: some, moved }
-    })
-  const plain = candidates.filter(({ sizes }) => !widens(sizes[0]!))
+      }),
+    }))
+  const plain = candidates.filter(({ sizes }) => !widensErrors(sizes[0]!))
   const meters = {
     own: observables.map(({ ownVariance }) => ownVariance),
     shared: observables.map(({ sharedVariance }) => sharedVariance),
   }
   const states = statesOf(weighed, observables)
-  const found: { causes: [Cause, Cause]; log: number }[] = []
+  const found: Found[] = []
   /** All pairs of plain causes, or each beside one that widens. */
   const weighUnder = (partner: { cause: Cause; prior: number } | null) => {
     const under = states.map(({ logWeight, covariance, shift }) => {
@@ -70,42 +80,59 @@ export function weighPairs(weighed: Weighed): WeighedPairs {
         moved: plain.map(({ moved }) => moved.map((shifted) => whiten(l, shifted))),
       }
     })
-    plain.forEach((a, i) => {
-      for (let j = 0; j < (partner ? 1 : i); j++) {
-        const b = partner ? null : plain[j]!
-        if (b && sameThing(a.sizes[0]!, b.sizes[0]!)) continue
-        const logs: number[] = []
-        let best = -Infinity
-        let causes: [Cause, Cause] = [a.sizes[0]!, partner?.cause ?? b!.sizes[0]!]
-        for (const { peak, residual, moved } of under)
-          for (let x = 0; x < a.sizes.length; x++)
-            for (let y = 0; y < (b?.sizes.length ?? 1); y++) {
-              const first = moved[i]![x]!
-              const second = b && moved[j]![y]!
-              let square = 0
-              for (let o = 0; o < n; o++) {
-                const rest = residual[o]! - first[o]! - (second ? second[o]! : 0)
-                square += rest * rest
-              }
-              const log = logHeavyOf(peak, square, n)
-              logs.push(log)
-              if (log > best) {
-                best = log
-                causes = [a.sizes[x]!, partner?.cause ?? b!.sizes[y]!]
-              }
-            }
-        const count = a.sizes.length * (b?.sizes.length ?? 1)
-        found.push({
-          causes,
-          log:
-            Math.log(a.prior) + Math.log((partner ?? b!).prior) + logSumExp(logs) - Math.log(count),
-        })
+    /** The least square of deviations of two sizes over the states, as the log of its density there. */
+    const logOf = (i: number, x: number, j: number | null, y: number): number => {
+      let log = -Infinity
+      for (const { peak, residual, moved } of under) {
+        const first = moved[i]![x]!
+        const second = j === null ? null : moved[j]![y]!
+        let square = 0
+        for (let o = 0; o < n; o++) {
+          const rest = residual[o]! - first[o]! - (second === null ? 0 : second[o]!)
+          square += rest * rest
+        }
+        log = Math.max(log, logHeavyOf(peak, square, n))
       }
-    })
+      return log
+    }
+    /** A pair over all sizes of both, or over some: then no more than its best fit is asked for. */
+    const weighed = (i: number, j: number | null, fine: boolean): Found => {
+      const a = plain[i]!
+      const b = j === null ? null : plain[j]!
+      const firsts = fine ? [...a.sizes.keys()] : a.some
+      const seconds = b ? (fine ? [...b.sizes.keys()] : b.some) : [0]
+      const logs = new Float64Array(firsts.length * seconds.length)
+      let best = -Infinity
+      let causes: [Cause, Cause] = [a.sizes[0]!, partner?.cause ?? b!.sizes[0]!]
+      let at = 0
+      for (const x of firsts)
+        for (const y of seconds) {
+          const log = logOf(i, x, j, y)
+          logs[at++] = log + a.logWeights[x]! + (b?.logWeights[y] ?? 0)
+          if (log > best) {
+            best = log
+            causes = [a.sizes[x]!, partner?.cause ?? b!.sizes[y]!]
+          }
+        }
+      const evidence = fine ? logSumExp(logs) : best - Math.log(logs.length)
+      return { causes, log: Math.log(a.prior) + Math.log((partner ?? b!).prior) + evidence }
+    }
+    if (partner) {
+      found.push(...plain.map((_, i) => weighed(i, null, true)))
+      return
+    }
+    const coarse = plain.flatMap((a, i) =>
+      Array.from({ length: i }, (_, j) => j)
+        .filter((j) => !sameThing(a.sizes[0]!, plain[j]!.sizes[0]!))
+        .map((j) => ({ i, j, found: weighed(i, j, false) })),
+    )
+    coarse.sort((a, b) => b.found.log - a.found.log)
+    for (const [rank, { i, j, found: own }] of coarse.entries())
+      found.push(rank < FINE ? weighed(i, j, true) : own)
   }
   weighUnder(null)
   for (const { sizes, prior } of candidates)
-    if (widens(sizes[0]!))
+    if (widensErrors(sizes[0]!))
       for (const cause of sizes) weighUnder({ cause, prior: prior / sizes.length })
   const evidence = logSumExp(found.map(({ log }) => log))
   return {
@@ -118,6 +145,9 @@ export function weighPairs(weighed: Weighed): WeighedPairs {
 
 /** How often it is two things at once, where something is asked of at all: a rule of practice. */
 const TWO_AT_ONCE = 0.08
+
+/** A cause that leaves readings no further off than this, in deviations, explains them alone. */
+const BADLY = 0.9
 
 export interface TwoThings {
   /** That it is two things rather than one, or none. */
@@ -134,6 +164,8 @@ export interface TwoThings {
 export function twoThings(weighed: Weighed, most = 2): TwoThings | null {
   // Pairs of a station of which little was read are as many as its readings: there is nothing to be told from them.
   if (weighed.kase.readings.length < 2) return null
+  const [first] = weighed.diagnosis.explanations
+  if (first!.cause.kind !== 'other' && first!.misfit < BADLY) return null
   const { pairs, evidence } = weighPairs(weighed)
   const odds = evidence - weighed.evidence
   if (!(odds > 0)) return null
@@ -141,7 +173,12 @@ export function twoThings(weighed: Weighed, most = 2): TwoThings | null {
   return { probability: 1 / (1 + Math.exp(-odds) / times), pairs: pairs.slice(0, most) }
 }
 
-const widens = ({ kind }: Cause): boolean => kind === 'slip' || kind === 'common mode'
+interface Found {
+  causes: [Cause, Cause]
+  log: number
+}
+
+const isScale = (cause: Cause): boolean => cause.kind === 'meter' && cause.why === 'scale'
 
 /** Two causes of the same part and kind are one. */
 const sameThing = (a: Cause, b: Cause): boolean =>

@@ -35,14 +35,6 @@ export function whiten(l: Float64Array, x: ArrayLike<number>): Float64Array {
 export const squareOf = (l: Float64Array, x: ArrayLike<number>): number =>
   whiten(l, x).reduce((sum, v) => sum + v * v, 0)
 
-/** ln of the normal density of `deviation` under a covariance given by its triangle. */
-export function logDensity(l: Float64Array, deviation: ArrayLike<number>): number {
-  const n = deviation.length
-  let logDet = 0
-  for (let i = 0; i < n; i++) logDet += Math.log(l[i * n + i]!)
-  return -0.5 * squareOf(l, deviation) - logDet - 0.5 * n * Math.log(2 * Math.PI)
-}
-
 /**
  * ln of a density with the middle of a normal one and wider tails: a mixture of normal densities whose deviations are all
  * some times wider. The world is now and then further off than its tolerances say.
@@ -83,10 +75,13 @@ const TAILS = (
 ).map(([share, times]) => ({ log: Math.log(share), times }))
 
 /** ln Σ exp, without overflow; −∞ of nothing. */
-export function logSumExp(values: readonly number[]): number {
-  const most = Math.max(...values)
+export function logSumExp(values: ArrayLike<number>): number {
+  let most = -Infinity
+  for (let i = 0; i < values.length; i++) most = Math.max(most, values[i]!)
   if (!Number.isFinite(most)) return -Infinity
-  return most + Math.log(values.reduce((sum, v) => sum + Math.exp(v - most), 0))
+  let sum = 0
+  for (let i = 0; i < values.length; i++) sum += Math.exp(values[i]! - most)
+  return most + Math.log(sum)
 }
 
 /**

@@ -19,6 +19,8 @@ export interface CaseNames {
 
 const db = (value: number) => `${decimals(Math.abs(value), Math.abs(value) < 3 ? 1 : 0)}\u00a0dB`
 
+const ohms = (value: number) => `${decimals(value, value < 10 ? 1 : 0)}\u00a0Ω`
+
 /** What is wrong, as a heading. */
 export function causeTitle(cause: Cause, names: CaseNames): string {
   switch (cause.kind) {
@@ -31,7 +33,7 @@ export function causeTitle(cause: Cause, names: CaseNames): string {
     }
     case 'loss':
       return cause.joint
-        ? `A joint of ${decimals(jointOhm(cause.db, REFERENCE_OHM), 0)}\u00a0Ω in ${span(cause, names)}: ${db(cause.db)} on a matched line`
+        ? `Joint of ${ohms(jointOhm(cause.db, REFERENCE_OHM))} (${db(cause.db)}) in ${span(cause, names)}`
         : `${db(cause.db)} lost in ${span(cause, names)}`
     case 'aged':
       return `${names.stages[cause.stage]} aged: ${decimals(cause.factor, 1)} times its loss`
