@@ -366,3 +366,10 @@ export {
 } from './drills/play.ts'
 export { type PracticeStation, practiceMeters, VOICE_POINT } from './drills/practiceStations.ts'
 export { type Effort, type Score, scoreOf } from './drills/score.ts'
+export {
+  alongLine,
+  type AlongLine,
+  type FarEnd,
+  type LineFinding,
+  type Reflections,
+} from './sweep/alongLine.ts'
