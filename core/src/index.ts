@@ -366,10 +366,6 @@ export {
 } from './drills/play.ts'
 export { type PracticeStation, practiceMeters, VOICE_POINT } from './drills/practiceStations.ts'
 export { type Effort, type Score, scoreOf } from './drills/score.ts'
-export {
-  alongLine,
-  type AlongLine,
-  type FarEnd,
-  type LineFinding,
-  type Reflections,
-} from './sweep/alongLine.ts'
+export { alongLine, type AlongLine, expectedSweep, type FarEnd } from './sweep/alongLine.ts'
+export type { Reflections } from './sweep/evenSweep.ts'
+export type { LineFinding } from './sweep/findings.ts'

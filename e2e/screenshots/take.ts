@@ -2,6 +2,8 @@
 import { resolve } from 'node:path'
 import { chromium, type Page } from '@playwright/test'
 import { startDemoServer } from '../../server/demoServer.ts'
+import type { ChainState } from '@saltline/contract'
+import { sweepOf } from '../lineSweep.ts'
 import { CHROMIUM } from '../setup.ts'
 
 const FOLDER = resolve(import.meta.dirname, '../../docs/screenshots')
@@ -33,6 +35,22 @@ const pictures: Picture[] = [
     charts: false,
   },
   { file: 'card', path: '/station/merrow-point/chain/hf-long-run/card', charts: false },
+  {
+    file: 'line',
+    path: '/station/merrow-point/chain/hf-long-run/line?channel=c8',
+    theme: 'night',
+    before: async (page) => {
+      const answer = await page.request.get(new URL('/api/chains/hf-long-run', page.url()).href)
+      const { document } = (await answer.json()) as ChainState
+      await page.getByLabel('At the far end').selectOption('open, nothing connected')
+      await page.getByLabel('Sweep along the line').setInputFiles({
+        name: 'mast-foot.s1p',
+        mimeType: 'text/plain',
+        buffer: Buffer.from(sweepOf(document, true)),
+      })
+      await page.getByText(/the joint at the input of Arrester/).waitFor()
+    },
+  },
   { file: 'match', path: '/station/merrow-point/chain/hf-long-run/match?channel=c6' },
   {
     file: 'run-step',
@@ -144,7 +162,6 @@ const pictures: Picture[] = [
     size: { width: 1280, height: 1150 },
     before: (page) => page.getByText('Thinnest with at most').waitFor(),
   },
-  { file: 'gear-cables', path: '/station/merrow-point/gear?cable=foam-7&with=pe-5+foam-10' },
   { file: 'budget-phone', path: chain('hf-long-run', 'channel=c8'), size: PHONE, whole: true },
 ]
 

@@ -59,7 +59,7 @@ stationTest('every control at the top of a phone is where it is pressed', async 
 
 stationTest('a phone begins with the answer', async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 })
-  for (const lens of ['budget', 'headroom', 'compare', 'match']) {
+  for (const lens of ['budget', 'headroom', 'compare', 'match', 'line']) {
     await page.goto(`/station/merrow-point/chain/hf-long-run/${lens}?channel=c8`)
     const sentence = page.locator('main p[role="status"]').first()
     await expect(sentence).toHaveText(/\d/)

@@ -58,7 +58,7 @@ const surfaces: { name: string; path: string; show?: (page: Page) => Promise<unk
     path: `/station/merrow-point/bench?sheet=${sheet}`,
   })),
   { name: 'card', path: `${chain}/hf-long-run/card` },
-  ...['budget', 'headroom', 'antenna', 'match', 'log'].map((lens) => ({
+  ...['budget', 'headroom', 'antenna', 'match', 'line', 'log'].map((lens) => ({
     name: lens,
     path: `${chain}/hf-long-run/${lens}?channel=c6`,
   })),

@@ -11,15 +11,9 @@ import { phaseUnknown, reflectionAt } from '../load/load.ts'
 import { cableToday } from '../stages/line.ts'
 import { opaque, type Stage, writeStage } from '../stages/stage.ts'
 import { newAbcd } from '../stages/twoPort.ts'
-import { formatFrequency } from '../units/format.ts'
+import { evenly, type Reflections } from './evenSweep.ts'
+import { endOf, findingsOf, type LineFinding } from './findings.ts'
 import { kaiser, widthOf } from './window.ts'
-
-/** Complex reflection on the chain's reference at rising frequencies, Hz. */
-export interface Reflections {
-  frequencyHz: ArrayLike<number>
-  re: ArrayLike<number>
-  im: ArrayLike<number>
-}
 
 /** What the far end of the line was while it was swept. */
 export type FarEnd = 'antenna' | 'open' | 'short' | 'load'
@@ -44,29 +38,13 @@ export interface AlongLine {
   end: { atM: number; extraLossDb: number } | null
 }
 
-/** A place where more comes back than should. */
-export interface LineFinding {
-  atM: number
-  measured: number
-  expected: number
-  /** The stage it lies in, from the plane of measurement on; or whose joint it is, where a plane is as near as can be told. */
-  stage: number
-  /** True where it is at the plane in front of that stage. */
-  atJoint: boolean
-}
-
 const BETA = 6
-const LEAST_POINTS = 16
-const MOST_POINTS = 20_001
-/** A hole in a sweep is a step this much wider than the others. */
-const HOLE = 3
-/** No analyser tells less than this from nothing: |ρ| of a usual directivity, 40 dB, and what a good joint reflects. */
-const LEAST_FOUND = 0.03
 /** Behind so much loss, one way, nothing is seen: it would be noise that is made good, dB. */
 const DEEPEST_DB = 20
-const MOST_FINDINGS = 3
+/** So much is drawn beyond the end, as a share of the length: an end may lie further out than written down. */
+const BEYOND = 0.25
 /** Drawn points within a resolution. */
-const FINENESS = 8
+const FINENESS = 6
 const MOST_DRAWN = 1500
 
 /**
@@ -84,9 +62,7 @@ export function alongLine(
   farEnd: FarEnd,
 ): AlongLine {
   const stages = chain.stages.slice(plane)
-  const hiding = stages.find(
-    ({ kind, bypassed }) => !bypassed && (kind === 'tuner' || kind === 'amplifier'),
-  )
+  const hiding = stages.find(hides)
   if (hiding) throw opaque(hiding)
   const lengthM = stages.reduce((sum, stage) => sum + lengthOf(stage), 0)
   if (!(lengthM > 0))
@@ -96,6 +72,7 @@ export function alongLine(
   const n = frequencyHz.length
   const reference = referenceOf(chain)
   const window = kaiser(n, BETA)
+  const total = window.reduce((sum, w) => sum + w, 0)
   const middleHz = (frequencyHz[0]! + frequencyHz[n - 1]!) / 2
 
   const lines = stages.filter((stage) => lengthOf(stage) > 0)
@@ -108,30 +85,31 @@ export function alongLine(
   const unambiguousM = Math.min(...speeds) / (2 * stepHz)
 
   const { reflections: expectedRho, known } = expectedOf(chain, stages, frequencyHz, farEnd)
-  const beyondM = Math.min(Math.max(0.1 * lengthM, resolutionM), SPEED_OF_LIGHT / stepHz)
+  const beyondM = Math.min(Math.max(BEYOND * lengthM, resolutionM), SPEED_OF_LIGHT / stepHz)
   const stepM = Math.max(resolutionM / FINENESS, (lengthM + beyondM) / MOST_DRAWN)
-  const points = walkOut(stages, frequencyHz, reference, { stepM, beyondM })
-  const total = window.reduce((sum, w) => sum + w, 0)
-  const heights = (re: ArrayLike<number>, im: ArrayLike<number>): Float64Array =>
-    Float64Array.from(points, ({ backRe, backIm }) => {
-      let sumRe = 0
-      let sumIm = 0
-      for (let k = 0; k < n; k++) {
-        sumRe += window[k]! * (re[k]! * backRe[k]! - im[k]! * backIm[k]!)
-        sumIm += window[k]! * (re[k]! * backIm[k]! + im[k]! * backRe[k]!)
-      }
-      return Math.hypot(sumRe, sumIm) / total
-    })
-  const measured = heights(even.re, even.im)
-  const expected = heights(expectedRho.re, expectedRho.im)
-  const distanceM = Float64Array.from(points, ({ atM }) => atM)
+  const weights = window.map((w) => w / total)
+  const distances: number[] = []
+  const heights = { measured: [] as number[], expected: [] as number[] }
+  walkOut(stages, frequencyHz, reference, { stepM, beyondM }, (atM, backRe, backIm) => {
+    distances.push(atM)
+    heights.measured.push(heightOf(weights, even, backRe, backIm))
+    heights.expected.push(heightOf(weights, expectedRho, backRe, backIm))
+  })
+  const distanceM = Float64Array.from(distances)
+  const measured = Float64Array.from(heights.measured)
+  const expected = Float64Array.from(heights.expected)
   const placesM = stages.reduce((all, stage) => [...all, all.at(-1)! + lengthOf(stage)], [0])
   const view = { distanceM, measured, expected, placesM, resolutionM }
   return {
     ...view,
     unambiguousM,
     endKnown: known,
-    findings: findingsOf(view, stages, lengthM),
+    // With a load nothing comes back of the end itself, so that a joint there is seen.
+    findings: findingsOf(
+      view,
+      stages,
+      farEnd === 'load' ? lengthM + resolutionM : lengthM - resolutionM,
+    ),
     end: farEnd === 'open' || farEnd === 'short' ? endOf(view, lengthM) : null,
   }
 }
@@ -140,55 +118,28 @@ type Line = Extract<Stage, { kind: 'line' }>
 const lengthOf = (stage: Stage): number =>
   stage.kind === 'line' && !stage.bypassed ? stage.lengthM : 0
 
-/** The same sweep at equal steps, rising. @throws InputError */
-function evenly({ frequencyHz, re, im }: Reflections) {
-  const order = Array.from(frequencyHz, (_, i) => i).sort(
-    (a, b) => frequencyHz[a]! - frequencyHz[b]!,
-  )
-  const n = order.length
-  const say = (message: string) => new InputError(message, ['sweep'])
-  if (n < LEAST_POINTS)
-    throw say(
-      `A sweep of ${n} points says nothing of distance. Take ${LEAST_POINTS} or more; 201 are usual.`,
-    )
-  if (n > MOST_POINTS) throw say(`A sweep of ${n} points is more than ${MOST_POINTS}. Take fewer.`)
-  const hz = order.map((i) => frequencyHz[i]!)
-  const first = hz[0]!
-  const last = hz[n - 1]!
-  if (!(first > 0 && Number.isFinite(last))) throw say('Frequencies must be above 0 Hz.')
-  const steps = hz.slice(1).map((value, i) => value - hz[i]!)
-  const usual = steps.toSorted((a, b) => a - b)[Math.floor(steps.length / 2)]!
-  const hole = steps.findIndex((step) => step > HOLE * usual)
-  if (!(usual > 0)) throw say('The sweep has several points on one frequency. Export it anew.')
-  if (hole >= 0)
-    throw say(
-      `The sweep has a hole from ${formatFrequency(hz[hole]!)} to ${formatFrequency(hz[hole + 1]!)}. Sweep in equal steps.`,
-    )
-  for (const i of order)
-    if (!(Math.hypot(re[i]!, im[i]!) <= 1.02))
-      throw say(
-        `At ${formatFrequency(frequencyHz[i]!)} more comes back than went out. Check the analyser’s calibration.`,
-      )
-  const stepHz = (last - first) / (n - 1)
-  const out = {
-    stepHz,
-    frequencyHz: Float64Array.from(order, (_, k) => first + k * stepHz),
-    re: new Float64Array(n),
-    im: new Float64Array(n),
-  }
-  let below = 0
-  for (let k = 0; k < n; k++) {
-    const at = out.frequencyHz[k]!
-    while (below < n - 2 && hz[below + 1]! <= at) below++
-    const t = Math.min(1, Math.max(0, (at - hz[below]!) / (hz[below + 1]! - hz[below]!)))
-    const [a, b] = [order[below]!, order[below + 1]!]
-    out.re[k] = (1 - t) * re[a]! + t * re[b]!
-    out.im[k] = (1 - t) * im[a]! + t * im[b]!
-  }
-  return out
+const ENDS = { open: complex(1), short: complex(-1), load: complex(0) }
+
+/**
+ * What a sweep at a plane should show: the chain as it is written down, with what stands at its end.
+ *
+ * @throws InputError where a tuner or an amplifier lies behind the plane
+ */
+export const expectedSweep = (
+  chain: Chain,
+  plane: number,
+  frequencyHz: Float64Array,
+  farEnd: FarEnd,
+): { frequencyHz: Float64Array; re: Float64Array; im: Float64Array } => {
+  const stages = chain.stages.slice(plane)
+  const hiding = stages.find(hides)
+  if (hiding) throw opaque(hiding)
+  return { frequencyHz, ...expectedOf(chain, stages, frequencyHz, farEnd).reflections }
 }
 
-const ENDS = { open: complex(1), short: complex(-1), load: complex(0) }
+/** Behind these nothing is seen. */
+const hides = ({ kind, bypassed }: Stage): boolean =>
+  !bypassed && (kind === 'tuner' || kind === 'amplifier')
 
 /** What the chain itself reflects at its plane, with what stands at its end; matched where nobody knows it. */
 function expectedOf(
@@ -226,26 +177,35 @@ function antennaOver({ load, ...chain }: Chain, frequencyHz: Float64Array): Comp
   }
 }
 
-/** A place, and by what a reflection from there is to be multiplied on each frequency to be as it is there. */
-interface Place {
-  atM: number
-  backRe: Float64Array
-  backIm: Float64Array
+/** The size of the weighted mean of a sweep that was turned back. */
+function heightOf(
+  weights: Float64Array,
+  { re, im }: { re: Float64Array; im: Float64Array },
+  backRe: Float64Array,
+  backIm: Float64Array,
+): number {
+  let sumRe = 0
+  let sumIm = 0
+  for (let k = 0; k < weights.length; k++) {
+    sumRe += weights[k]! * (re[k]! * backRe[k]! - im[k]! * backIm[k]!)
+    sumIm += weights[k]! * (re[k]! * backIm[k]! + im[k]! * backRe[k]!)
+  }
+  return Math.hypot(sumRe, sumIm)
 }
 
-/** Walks from the plane outward, and keeps what undoes the way there and back. */
+/** Walks from the plane outward: at every place, by what a reflection from there is to be multiplied to be as it is there. */
 function walkOut(
   stages: readonly Stage[],
   frequencyHz: Float64Array,
   reference: number,
   { stepM, beyondM }: { stepM: number; beyondM: number },
-): Place[] {
+  visit: (atM: number, backRe: Float64Array, backIm: Float64Array) => void,
+): void {
   const n = frequencyHz.length
-  const places: Place[] = []
   const re = new Float64Array(n).fill(1)
   const im = new Float64Array(n)
   let atM = 0
-  const keep = () => places.push({ atM, backRe: re.slice(), backIm: im.slice() })
+  const keep = () => visit(atM, re, im)
   const turn = (k: number, byRe: number, byIm: number) => {
     const own = re[k]! * byRe - im[k]! * byIm
     im[k] = re[k]! * byIm + im[k]! * byRe
@@ -286,84 +246,8 @@ function walkOut(
       }
     // Made good beyond this it is the noise of the analyser that is drawn.
     const deepest = re.reduce((most, own, k) => Math.max(most, Math.hypot(own, im[k]!)), 0)
-    if (deepest > 10 ** (DEEPEST_DB / 10)) return places
+    if (deepest > 10 ** (DEEPEST_DB / 10)) return
   }
   // Beyond the end, as if the last cable went on: there an end is found that is further away than written down.
   if (last) along(last, beyondM, false)
-  return places
-}
-
-type View = Pick<AlongLine, 'distanceM' | 'measured' | 'expected' | 'placesM' | 'resolutionM'>
-
-/** The highest of some heights within a distance of a place. */
-function highestNear(
-  { distanceM }: View,
-  heights: Float64Array,
-  atM: number,
-  withinM: number,
-): number {
-  let most = 0
-  for (let i = 0; i < heights.length; i++)
-    if (Math.abs(distanceM[i]! - atM) <= withinM) most = Math.max(most, heights[i]!)
-  return most
-}
-
-/** Peaks that stand above what is expected anywhere near, before the end of the line. */
-function findingsOf(view: View, stages: readonly Stage[], lengthM: number): LineFinding[] {
-  const { distanceM, measured, placesM, resolutionM } = view
-  const found: LineFinding[] = []
-  for (let i = 1; i < measured.length - 1; i++) {
-    const atM = distanceM[i]!
-    if (atM > lengthM - resolutionM) break
-    if (!(measured[i]! >= measured[i - 1]! && measured[i]! > measured[i + 1]!)) continue
-    // Lengths and velocities are known to some per cent: what is expected may lie a little beside.
-    const expected = highestNear(view, view.expected, atM, resolutionM + 0.03 * atM)
-    if (measured[i]! < Math.max(LEAST_FOUND, 1.5 * expected + LEAST_FOUND / 2)) continue
-    const nearest = placesM.reduce(
-      (best, place, k) => (Math.abs(place - atM) < Math.abs(placesM[best]! - atM) ? k : best),
-      0,
-    )
-    const atJoint = Math.abs(placesM[nearest]! - atM) <= resolutionM / 2 && nearest < stages.length
-    const inside = placesM.findLastIndex((place) => place <= atM)
-    found.push({
-      atM,
-      measured: measured[i]!,
-      expected,
-      stage: atJoint ? nearest : Math.min(inside, stages.length - 1),
-      atJoint,
-    })
-  }
-  // A side lobe, or the flank of something stronger within the resolution, is no finding of its own.
-  return found
-    .sort((a, b) => b.measured - a.measured)
-    .filter((own, i, all) =>
-      all
-        .slice(0, i)
-        .every(
-          ({ atM, measured }) => Math.abs(atM - own.atM) > resolutionM || own.measured > measured,
-        ),
-    )
-    .slice(0, MOST_FINDINGS)
-    .sort((a, b) => a.atM - b.atM)
-}
-
-/** Where the open or shorted end is found, and what the way loses beyond what it should; null where none is seen. */
-function endOf(view: View, lengthM: number): AlongLine['end'] {
-  const { distanceM, measured, expected } = view
-  const peakOf = (heights: Float64Array) => {
-    let best = -1
-    for (let i = 1; i < heights.length - 1; i++)
-      if (distanceM[i]! > 0.8 * lengthM && heights[i]! > (heights[best] ?? 0)) best = i
-    if (best < 0) return null
-    // The top of the parabola through the highest three.
-    const [a, b, c] = [heights[best - 1]!, heights[best]!, heights[best + 1]!]
-    const bend = a - 2 * b + c
-    const off = bend < 0 ? Math.max(-1, Math.min(1, (a - c) / (2 * bend))) : 0
-    const step =
-      off < 0 ? distanceM[best]! - distanceM[best - 1]! : distanceM[best + 1]! - distanceM[best]!
-    return { atM: distanceM[best]! + off * step, height: b - ((a - c) * off) / 4 }
-  }
-  const [own, due] = [peakOf(measured), peakOf(expected)]
-  if (!own || !due || !(own.height > LEAST_FOUND)) return null
-  return { atM: own.atM, extraLossDb: -10 * Math.log10(own.height / due.height) }
 }

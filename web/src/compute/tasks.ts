@@ -1,4 +1,5 @@
 /** All that is computed off the page, by name. The page knows no more of it than the types: it is the worker's. */
+import { alongLineTask } from './tasks/alongLine.ts'
 import { bandTask } from './tasks/band.ts'
 import { boardTask } from './tasks/board.ts'
 import { cablesForRunTask } from './tasks/cablesForRun.ts'
@@ -16,6 +17,7 @@ import { tunerPlacesTask } from './tasks/tunerPlaces.ts'
 import { diagnosisTask, limitsTask, rangesTask, worthTask } from './tasks/uncertainty.ts'
 
 export const tasks = {
+  alongLine: alongLineTask,
   band: bandTask,
   board: boardTask,
   cablesForRun: cablesForRunTask,

@@ -19,6 +19,7 @@ const LONG: Manner = { whenBusy: 'end', restMs: 0 }
 const SAMPLED: Manner = { whenBusy: 'end', restMs: 350 }
 
 const manners: Record<TaskName, Manner> = {
+  alongLine: SHORT,
   band: SHORT,
   board: LONG,
   cablesForRun: SHORT,

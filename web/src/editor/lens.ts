@@ -27,7 +27,16 @@ export interface LensProps {
 }
 
 /** The lenses in the order of their tabs: each its part of the address. What they are stands in `lenses/`. */
-export const lensIds = ['budget', 'headroom', 'compare', 'antenna', 'match', 'log', 'run'] as const
+export const lensIds = [
+  'budget',
+  'headroom',
+  'compare',
+  'antenna',
+  'match',
+  'line',
+  'log',
+  'run',
+] as const
 export type LensId = (typeof lensIds)[number]
 export const isLens = (id: string): id is LensId => lensIds.some((known) => known === id)
 

@@ -32,6 +32,11 @@ const byId: Record<LensId, Omit<Lens, 'id'>> = {
     lead: true,
     Lens: lazy(async () => ({ default: (await import('./match/MatchLens.tsx')).MatchLens })),
   },
+  line: {
+    name: 'Along the line',
+    lead: true,
+    Lens: lazy(async () => ({ default: (await import('./line/LineLens.tsx')).LineLens })),
+  },
   log: {
     name: 'Log',
     Lens: lazy(async () => ({ default: (await import('./log/LogLens.tsx')).LogLens })),

@@ -1,0 +1,17 @@
+import { expectedSweep, frequencyGrid, writeTouchstone } from '@saltline/core'
+import type { ChainDocument } from '@saltline/contract'
+
+/** A sweep at the input of the desk lead, its far end open, with a joint of 15 Ω in front of the arrester. */
+export function sweepOf({ transmitter, stages }: ChainDocument, joint: boolean): string {
+  const from = stages.findIndex(({ id }) => id === 'desk')
+  const parts = stages.slice(from)
+  const bad = [
+    ...parts.slice(0, 1),
+    ...(joint ? [{ kind: 'series' as const, rOhm: 15, xOhm: 0 }] : []),
+    ...parts.slice(1),
+  ]
+  const load = { kind: 'fixed' as const, rOhm: 50, xOhm: 0 }
+  const hz = frequencyGrid(10e6, 500e6, 401)
+  const { re, im } = expectedSweep({ transmitter, stages: bad, load }, 0, hz, 'open')
+  return writeTouchstone({ referenceOhm: 50, frequencyHz: hz, re, im, comments: [] })
+}

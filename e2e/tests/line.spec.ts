@@ -1,0 +1,56 @@
+import { sweepOf } from '../lineSweep.ts'
+import { documentOf, expect, saved, sentence, test } from './journey.ts'
+
+test.describe('along the line', () => {
+  test.use({ keepTuner: true })
+
+  test('a bad joint is found by its metre, a sound line is as expected, a hostile file is refused in words', async ({
+    page,
+    chain,
+    open,
+  }) => {
+    await open()
+    await page.getByRole('link', { name: 'Along the line' }).click()
+    await expect(sentence(page)).toContainText(
+      /A sweep at the input of Desk lead would show where along 5\d.m of line .*, to 0\.5.m/,
+    )
+    await expect(page.getByRole('main')).toContainText(
+      /401 points from 10\.000.MHz to 500\.000.MHz: reflections 0\.5.m apart/,
+    )
+    const give = (name: string, text: string) =>
+      page
+        .getByLabel('Sweep along the line')
+        .setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) })
+    const document = await documentOf(page, chain)
+    await page.getByLabel('At the far end').selectOption('open, nothing connected')
+    await give('sound.s1p', sweepOf(document, false))
+    await expect(sentence(page)).toHaveText(/^As expected along all 5\d(\.\d)?.m\.$/)
+    await give('foot.s1p', sweepOf(document, true))
+    // 15 Ω in a line of 50: 15/115 comes back, 20·log₁₀ 1.15 dB are lost.
+    await expect(sentence(page)).toContainText(
+      /at 4(\.\d)?.m, the joint at the input of Arrester: \|ρ\| 0\.13 \(return loss 18.dB\)/,
+    )
+    await expect(sentence(page)).toContainText(/loses 1\.2.dB more than it should/)
+    await give('broken.s1p', '# MHz S RI R 50\n7 0.2 0\n8 0.3 0\n')
+    await expect(sentence(page)).toContainText('16 or more')
+    await give('nonsense.s1p', 'hello')
+    await expect(sentence(page)).toContainText(/▲/)
+    await page.getByRole('button', { name: /^put nonsense\.s1p away/ }).click()
+    await expect(sentence(page)).toContainText('This is what it should look like')
+  })
+
+  test('the cable that was changed no longer fits the sweep', async ({ page, chain, open }) => {
+    await open('channel=c8&select=stage:duct')
+    const text = sweepOf(await documentOf(page, chain), false)
+    await page.getByLabel('Length').fill('40')
+    await page.keyboard.press('Enter')
+    await saved(page, 2)
+    await page.keyboard.press('Escape')
+    await page.getByRole('link', { name: 'Along the line' }).click()
+    await page.getByLabel('At the far end').selectOption('open, nothing connected')
+    await page
+      .getByLabel('Sweep along the line')
+      .setInputFiles({ name: 'a.s1p', mimeType: 'text/plain', buffer: Buffer.from(text) })
+    await expect(sentence(page)).toContainText(/end is found at 50.*m, 6.*further out than written/)
+  })
+})

@@ -1,0 +1,142 @@
+/** Looking along a line from one end: where one can, how to sweep, and what was seen, in words. */
+import type { ChainDocument } from '@saltline/contract'
+import {
+  type AlongLine,
+  decimals,
+  type FarEnd,
+  formatFrequency,
+  formatLength,
+  type LengthUnit,
+  type LineFinding,
+  returnLossDb,
+} from '@saltline/core'
+import { type Place, placesOf } from './places.ts'
+
+export interface SweepPlan {
+  lowHz: number
+  highHz: number
+  points: number
+}
+
+/** What an analyser that is carried to a mast usually reaches. */
+const ANALYSER_HZ: readonly [least: number, most: number] = [10e6, 500e6]
+export const POINTS: readonly [least: number, most: number] = [16, 2001]
+
+export const farEnds: readonly { value: FarEnd; label: string }[] = [
+  { value: 'antenna', label: 'the antenna, as it stands' },
+  { value: 'open', label: 'open, nothing connected' },
+  { value: 'short', label: 'shorted' },
+  { value: 'load', label: 'a 50 Ω load' },
+]
+
+/** Planes from which cable can be seen: behind the last tuner or amplifier, with a line on the way to the antenna. */
+export function planesAlong(document: Pick<ChainDocument, 'stages' | 'load'>): Place[] {
+  const { stages } = document
+  const behind = stages.findLastIndex(
+    ({ kind, bypassed }) => !bypassed && (kind === 'tuner' || kind === 'amplifier'),
+  )
+  const lastLine = stages.findLastIndex(({ kind, bypassed }) => !bypassed && kind === 'line')
+  return placesOf(document).filter(({ plane }) => plane > behind && plane <= lastLine)
+}
+
+/** How one would sweep a line that is not known yet: as wide as the cables' data and a usual analyser go. */
+export function planFor({ stages }: Pick<ChainDocument, 'stages'>, plane: number): SweepPlan {
+  const most = stages
+    .slice(plane)
+    .reduce(
+      (hz, stage) => (stage.kind === 'line' ? Math.min(hz, stage.cable.maxHz ?? hz) : hz),
+      ANALYSER_HZ[1],
+    )
+  return { lowHz: Math.min(ANALYSER_HZ[0], most / 2), highHz: most, points: 401 }
+}
+
+/** What a sweep can tell before anything is read from it: how near, how far, and what would be better. */
+export function reachWords(
+  { resolutionM, unambiguousM, placesM }: AlongLine,
+  { lowHz, highHz, points }: SweepPlan,
+  unit: LengthUnit,
+): string {
+  const length = (m: number) => formatLength(m, unit)
+  const lengthM = placesM.at(-1)!
+  const gaps = placesM.slice(1).flatMap((at, i) => {
+    const gap = at - placesM[i]!
+    return gap > 0 ? [gap] : []
+  })
+  const shortest = Math.min(...gaps)
+  const words = [
+    `${points} points from ${formatFrequency(lowHz)} to ${formatFrequency(highHz)}: reflections ${length(resolutionM)} apart are told from each other, out to ${length(unambiguousM)}.`,
+  ]
+  if (unambiguousM < 1.1 * lengthM)
+    words.push(
+      `That is less than the ${length(lengthM)} there are: what lies beyond is drawn too near. Take ${Math.ceil((1.2 * points * lengthM) / unambiguousM)} points or more.`,
+    )
+  else if (resolutionM > shortest)
+    words.push(
+      `The shortest cable is ${length(shortest)}: a span of ${formatFrequency(((highHz - lowHz) * resolutionM) / shortest)} would show its two ends apart.`,
+    )
+  return words.join(' ')
+}
+
+/** What a sweep would show that is not taken yet. */
+export function planWords(
+  { placesM, resolutionM }: AlongLine,
+  { name }: Pick<Place, 'name'>,
+  unit: LengthUnit,
+): string {
+  const where = name.startsWith('at ') ? name : `at the ${name}`
+  return `A sweep ${where} would show where along ${formatLength(placesM.at(-1)!, unit)} of line something comes back, to ${formatLength(resolutionM, unit)}. This is what it should look like.`
+}
+
+const rhoText = (rho: number): string =>
+  `|ρ| ${decimals(rho, 2)}${rho > 0.005 ? ` (return loss ${decimals(returnLossDb(rho), 0)}\u00a0dB)` : ''}`
+
+/** Where something was found, as one would say it at the mast. */
+export function whereWords(
+  { atM, stage, atJoint }: LineFinding,
+  stages: readonly { name: string }[],
+  placesM: readonly number[],
+  unit: LengthUnit,
+): string {
+  const name = stages[stage]?.name ?? 'the end'
+  const at = formatLength(atM, unit)
+  return atJoint
+    ? `at ${at}, the joint at the input of ${name}`
+    : `at ${at}, ${formatLength(Math.max(0, atM - placesM[stage]!), unit)} into ${name}`
+}
+
+/** An end that is found elsewhere than written down by less than this share of the length is where it should be. */
+const LENGTH_SHARE = 0.015
+/** More loss than this, one way, is worth saying, dB. */
+const LEAST_LOSS_DB = 0.2
+
+/** What was seen, a sentence each; the first is the answer. */
+export function seenWords(
+  along: AlongLine,
+  stages: readonly { name: string }[],
+  farEnd: FarEnd,
+  unit: LengthUnit,
+): string[] {
+  const { findings, end, placesM, resolutionM } = along
+  const lengthM = placesM.at(-1)!
+  const words = findings.map(
+    (finding) =>
+      `More comes back than it should ${whereWords(finding, stages, placesM, unit)}: ${rhoText(finding.measured)}, expected ${rhoText(finding.expected)}.`,
+  )
+  if (end) {
+    const off = end.atM - lengthM
+    if (Math.abs(off) > Math.max(resolutionM / 4, LENGTH_SHARE * lengthM))
+      words.push(
+        `The ${farEnd === 'open' ? 'open' : 'shorted'} end is found at ${formatLength(end.atM, unit)}, ${formatLength(Math.abs(off), unit)} ${off > 0 ? 'further out' : 'nearer'} than written down: a length or a velocity factor is not right, or the cable ends there.`,
+      )
+    if (end.extraLossDb > LEAST_LOSS_DB)
+      words.push(
+        `The way loses ${decimals(end.extraLossDb, 1)}\u00a0dB more than it should, one way.`,
+      )
+    else if (end.extraLossDb < -LEAST_LOSS_DB)
+      words.push(
+        `The way loses ${decimals(-end.extraLossDb, 1)}\u00a0dB less than its cables’ data say, one way.`,
+      )
+  } else if (farEnd === 'open' || farEnd === 'short')
+    words.push('No end is seen: nothing comes back from where it should be.')
+  return words.length > 0 ? words : [`As expected along all ${formatLength(lengthM, unit)}.`]
+}
