@@ -184,7 +184,7 @@ export function LineLens({ chainId, document, chain, onSelect }: LensProps) {
         className="flex h-[380px] flex-col px-5 py-3 max-lg:order-first"
       >
         <h2 className="text-sm text-muted">
-          Reflection against distance, loss of the way made good
+          What comes back against distance, dB; the loss of the way is made good
         </h2>
         <div className="relative min-h-0 flex-1">{chart && <ChartView chart={chart} />}</div>
       </section>

@@ -30,7 +30,6 @@ export function lineChart(
     headOf: (i) => formatLength(along.distanceM[i]!, unit),
     yAxes: [
       {
-        name: 'dB',
         min: FLOOR_DB,
         max: 5,
         interval: 10,

@@ -90,7 +90,7 @@ export function WhereWent({
               ))}
           </ol>
           <NextReadings
-            next={done.next}
+            next={done.diagnosis.explanations[0]!.probability < SETTLED ? done.next : []}
             costs={names}
             onCost={(plane, cost) => said.put({ [made.places[plane]!]: cost })}
             {...{ made, onNext }}
@@ -108,6 +108,9 @@ export function WhereWent({
     </section>
   )
 }
+
+/** Where the first is this likely nothing is open that another reading would settle. */
+const SETTLED = 0.98
 
 /** Where the second is at least so likely as a share of the first, the readings do not tell them apart. */
 const NOT_APART = 0.4
