@@ -62,6 +62,18 @@ const chainShape = z.object({
   load: loadSchema,
   /** Gain of the antenna over isotropic, dBi. */
   antennaGainDbi: bounded('Antenna gain', ...limits.antennaGainDbi, 'dBi').optional(),
+  /** The same band by band; the one above holds everywhere else. */
+  antennaGains: list(
+    z
+      .object({
+        lowHz: frequencyHz,
+        highHz: frequencyHz,
+        dbi: bounded('Antenna gain', ...limits.antennaGainDbi, 'dBi'),
+      })
+      .refine(({ lowHz, highHz }) => lowHz < highHz, 'A band must end above where it begins.'),
+    30,
+    'bands with a gain',
+  ).optional(),
   /** What the antenna, or a dummy load, bears on average. */
   loadAverageW: powerW.optional(),
   /** A dummy load bears more for a while. */

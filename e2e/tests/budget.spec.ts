@@ -251,6 +251,38 @@ test('what is typed before there is anything to type into is kept for it, and is
   await expect(finder.getByRole('combobox')).toHaveValue('')
 })
 
+test('radiated power, where the antenna has a gain: on the budget, the card and the board', async ({
+  page,
+  open,
+  chain,
+}) => {
+  await open('channel=c8&select=antenna')
+  const panel = page.getByRole('complementary')
+  await expect(page.getByRole('main')).not.toContainText('EIRP')
+  await panel.getByLabel('Gain is known').check()
+  await panel.getByLabel('Gain, dBi', { exact: true }).fill('5.15')
+  await page.keyboard.press('Enter')
+  const watts = await wattsAtAntenna(page)
+  // 5.15 dB is 3.27 times.
+  const eirp = panel.getByText(/^EIRP .* on this channel\.$/)
+  await expect(eirp).toContainText('dBW')
+  const said = Number((await eirp.innerText()).match(/EIRP ([\d.]+)/)![1])
+  expect(Math.abs(said / (watts * 3.273) - 1)).toBeLessThan(0.02)
+  await expect(page.getByText(/^EIRP, \d\d\.\d.dBW$/)).toBeVisible()
+  // Another gain on the channel's own band goes before it.
+  await panel.getByRole('button', { name: 'another gain for this channel’s band' }).click()
+  await panel.getByLabel('Gain 1, dBi').fill('0')
+  await page.keyboard.press('Enter')
+  await expect
+    .poll(async () => Number((await eirp.innerText()).match(/EIRP ([\d.]+)/)![1]) / watts)
+    .toBeCloseTo(1, 1)
+  await saved(page)
+  await page.goto(`/station/merrow-point/chain/${chain.id}/card`)
+  await expect(page.getByText(/^EIRP \d/).first()).toBeVisible()
+  await page.goto('/station/merrow-point')
+  await expect(page.getByText(/^EIRP \d/).first()).toBeVisible()
+})
+
 test('feet and dBm are remembered', async ({ page, open }) => {
   await open()
   const find = async (words: string) => {

@@ -80,7 +80,7 @@ export function weighPairs(weighed: Weighed): WeighedPairs {
         moved: plain.map(({ moved }) => moved.map((shifted) => whiten(l, shifted))),
       }
     })
-    /** The least square of deviations of two sizes over the states, as the log of its density there. */
+    /** ln of the density of the readings under two sizes, in the state of the tuners that fits them best. */
     const logOf = (i: number, x: number, j: number | null, y: number): number => {
       let log = -Infinity
       for (const { peak, residual, moved } of under) {
@@ -95,7 +95,7 @@ export function weighPairs(weighed: Weighed): WeighedPairs {
       }
       return log
     }
-    /** A pair over all sizes of both, or over some: then no more than its best fit is asked for. */
+    /** A pair in all sizes of both; or in some, by its best fit alone, which is enough to rank it. */
     const weighed = (i: number, j: number | null, fine: boolean): Found => {
       const a = plain[i]!
       const b = j === null ? null : plain[j]!
@@ -143,7 +143,7 @@ export function weighPairs(weighed: Weighed): WeighedPairs {
   }
 }
 
-/** How often it is two things at once, where something is asked of at all: a rule of practice. */
+/** How often two things are wrong at once when a station is measured: a rule of practice. */
 const TWO_AT_ONCE = 0.08
 
 /** A cause that leaves readings no further off than this, in deviations, explains them alone. */
@@ -162,7 +162,7 @@ export interface TwoThings {
  * @returns null where one explains the readings as well as two do, so that nothing speaks for a second
  */
 export function twoThings(weighed: Weighed, most = 2): TwoThings | null {
-  // Pairs of a station of which little was read are as many as its readings: there is nothing to be told from them.
+  // One reading can be explained by any two causes.
   if (weighed.kase.readings.length < 2) return null
   const [first] = weighed.diagnosis.explanations
   if (first!.cause.kind !== 'other' && first!.misfit < BADLY) return null

@@ -18,7 +18,6 @@ export interface Reason {
  * what each adds to all others.
  *
  * @returns the strongest first, whichever way it speaks
- * @example reasonsFor(weighed, first.cause, second.cause)[0] // { reading: 3, db: 8.2 }
  */
 export function reasonsFor(
   { kase, spread, waves, observables }: Weighed,

@@ -1,4 +1,5 @@
 /** Stress against limit on every part of a solved chain. docs/how-it-computes.md says how. */
+import { radiatedW } from './radiated.ts'
 import type { Solution } from '../chain/solution.ts'
 import { type Emission, heatShareOf } from '../source/modes.ts'
 import { modelOf } from '../stages/stage.ts'
@@ -15,14 +16,11 @@ export interface Surroundings {
   /** Rated PEP of the transmitter on this frequency, W. */
   ratedW?: number | undefined
   licence?: { kind: 'PEP' | 'EIRP' | 'ERP'; watts: number } | undefined
-  /** Over isotropic. */
+  /** Over isotropic, on this frequency. */
   antennaGainDbi?: number | undefined
   /** What the antenna or dummy load bears on average, W. */
   loadAverageW?: number | undefined
 }
-
-/** A dipole’s gain over isotropic: ERP is that much less than EIRP. */
-const DIPOLE_DBI = 2.15
 
 /**
  * Mean over PEP that heats a part: the long-run mean, or the peak of heating and cooling where the over
@@ -65,13 +63,21 @@ function sourceStresses(solution: Solution, { ratedW, licence }: Surroundings): 
 
 function antennaStresses(part: number, { antennaW }: Solution, around: Surroundings): Stress[] {
   const { licence, antennaGainDbi = 0, loadAverageW, emission } = around
-  const over = licence?.kind === 'ERP' ? antennaGainDbi - DIPOLE_DBI : antennaGainDbi
   return [
     ...(loadAverageW === undefined
       ? []
       : [stressOf(part, 'heat', antennaW * heatShareOf(emission), loadAverageW, 'W', 'mean')]),
     ...(licence && licence.kind !== 'PEP'
-      ? [stressOf(part, 'licence', antennaW * 10 ** (over / 10), licence.watts, 'W', 'PEP')]
+      ? [
+          stressOf(
+            part,
+            'licence',
+            radiatedW(antennaW, antennaGainDbi, licence.kind),
+            licence.watts,
+            'W',
+            'PEP',
+          ),
+        ]
       : []),
   ]
 }

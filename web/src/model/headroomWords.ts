@@ -17,6 +17,7 @@ import {
   type PowerUnit,
   type Standing,
   standingOf,
+  gainAt,
   type Stress,
   type StressRange,
   type Surroundings,
@@ -36,7 +37,7 @@ export const surroundingsOf = (
   ambientC: document.ambientC ?? USUAL_AMBIENT_C,
   ratedW: ratedOn(document.transmitter, channel.frequencyHz),
   licence: document.licence,
-  antennaGainDbi: document.antennaGainDbi,
+  antennaGainDbi: gainAt(document, channel.frequencyHz),
   loadAverageW: document.loadAverageW,
 })
 

@@ -5,6 +5,7 @@ import { ChooseFile } from './ChooseFile.tsx'
 import { ChoiceField } from '../ui/ChoiceField.tsx'
 import { FigureList } from '../ui/FigureList.tsx'
 import { TextField } from '../ui/TextField.tsx'
+import { GainFields } from './GainFields.tsx'
 import { LoadLimits } from './LoadLimits.tsx'
 import { isLoadKind, type Kind, loadChoices, loadFields, loads } from './loads.tsx'
 import type { PanelProps } from './panelProps.ts'
@@ -68,6 +69,12 @@ export function AntennaPanel({
       <LoadLimits
         document={document}
         meanW={answer?.ok ? answer.solution.antennaW * heatShareOf(channel) : null}
+        set={(part) => actions.edit((d) => ({ ...d, ...part }))}
+      />
+      <GainFields
+        document={document}
+        channel={channel}
+        antennaW={answer?.ok ? answer.solution.antennaW : null}
         set={(part) => actions.edit((d) => ({ ...d, ...part }))}
       />
       <ChooseFile onFile={onFile}>Import a sweep (.s1p, .csv)</ChooseFile>

@@ -16,6 +16,7 @@ import { operatingPoint } from '../../model/answers.ts'
 import { useRanges } from '../../compute/ranges.ts'
 import { HowSure } from '../../panel/HowSure.tsx'
 import { useWidth } from '../../ui/useWidth.ts'
+import { dbwText, radiatedOf } from '../../model/radiated.ts'
 import { rangeText, wattsText } from '../../model/wattsText.ts'
 import { Because } from './Because.tsx'
 import { BandCurve } from './BandCurve.tsx'
@@ -51,7 +52,7 @@ export function BudgetLens(props: LensProps) {
           {answer.ok ? (
             <>
               <Sentence document={document} answer={answer} />
-              <Figures answer={answer} />
+              <Figures answer={answer} document={document} channel={channel} />
             </>
           ) : (
             <NoFigure message={answer.message} />
@@ -73,6 +74,12 @@ export function BudgetLens(props: LensProps) {
               document={document}
               ledger={ledgerOf(answer.solution)}
               spread={answer.spread}
+              radiated={radiatedOf(
+                document,
+                channel,
+                answer.solution.antennaW,
+                answer.spread?.antennaW,
+              )}
               selection={selection}
               onSelect={onSelect}
               onWorking={setShown}
@@ -137,8 +144,13 @@ function Sentence({ document, answer }: { document: ChainDocument; answer: Answe
   )
 }
 
-/** The three figures an operator remembers. */
-function Figures({ answer }: { answer: Answer }) {
+/** The three figures an operator remembers, and what is radiated where the antenna's gain is known. */
+function Figures({
+  answer,
+  document,
+  channel,
+}: { answer: Answer } & Pick<LensProps, 'document' | 'channel'>) {
+  const radiated = radiatedOf(document, channel, answer.solution.antennaW, answer.spread?.antennaW)
   const { power } = useUnits()
   const { solution, spread } = answer
   const down = lossDb(solution.settingW, solution.antennaW)
@@ -154,6 +166,11 @@ function Figures({ answer }: { answer: Answer }) {
       {down < 0
         ? bigFigure('gained on the way', formatDb(-down))
         : bigFigure('lost on the way', rangeText(down, range ?? undefined, formatDb))}
+      {radiated &&
+        bigFigure(
+          `${radiated.kind}, ${dbwText(radiated.watts)}`,
+          wattsText(radiated.watts, power, radiated.range),
+        )}
       {bigFigure('at the far end', rangeText(down, range ?? undefined, units))}
     </div>
   )

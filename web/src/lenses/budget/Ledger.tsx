@@ -17,6 +17,7 @@ import {
 import { Copy } from 'lucide-react'
 import { useUnits } from '../../platform/preferences.ts'
 import { ledgerRanges } from '../../model/ledgerRanges.ts'
+import type { Radiated } from '../../model/radiated.ts'
 import { beyondTuner } from '../../model/answers.ts'
 import { type Selection, writeSelection } from '../../model/selection.ts'
 import { useWidth } from '../../ui/useWidth.ts'
@@ -27,6 +28,8 @@ interface Props {
   document: ChainDocument
   ledger: LedgerData
   spread: Spread | null
+  /** Of the channel, where the antenna's gain is known. */
+  radiated: Radiated | null
   selection: Selection | null
   onSelect: (selection: Selection) => void
   onWorking: (row: number | 'total') => void
@@ -47,7 +50,15 @@ const copyIcon = <Copy size={14} aria-hidden />
 const swrTerm = <Term>SWR</Term>
 
 /** The account from the setting to the antenna: who took what. */
-export function Ledger({ document, ledger, spread, selection, onSelect, onWorking }: Props) {
+export function Ledger({
+  document,
+  ledger,
+  spread,
+  radiated,
+  selection,
+  onSelect,
+  onWorking,
+}: Props) {
   const units = useUnits()
   const most = Math.max(...ledger.rows.map((row) => row.lossW), 1e-12)
   const [ref, width] = useWidth<HTMLElement>()
@@ -63,7 +74,7 @@ export function Ledger({ document, ledger, spread, selection, onSelect, onWorkin
     beyondTuner(document.stages, row.stage + 1) ? '–' : rangeText(row.swrAfter, range, formatSwr)
   const copy = () =>
     act(async () => {
-      await copyText(ledgerAsText(document, ledger, ranges))
+      await copyText(ledgerAsText(document, ledger, ranges, radiated))
       return { said: 'The ledger is copied, with tabs between the columns.' }
     })
   return (

@@ -1,6 +1,7 @@
 import type { ChainDocument } from '@saltline/contract'
 import type { Ledger } from '@saltline/core'
 import type { LedgerRanges } from '../../model/ledgerRanges.ts'
+import type { Radiated } from '../../model/radiated.ts'
 import { beyondTuner } from '../../model/answers.ts'
 
 /** The ledger as text with tabs, for a spreadsheet; where a figure has a range, its ends stand in columns of their own. */
@@ -8,6 +9,7 @@ export function ledgerAsText(
   document: ChainDocument,
   ledger: Ledger,
   ranges?: LedgerRanges | null,
+  radiated?: Radiated | null,
 ): string {
   const heads = ['stage', 'in W', 'out W', 'loss dB', 'lost W', 'share', 'SWR after']
   const ends = ['loss dB, least', 'loss dB, most', 'lost W, least', 'lost W, most']
@@ -29,5 +31,7 @@ export function ledgerAsText(
         : []),
     ])
   }
+  // What the antenna makes of it: no loss, and no share.
+  if (radiated) lines.push([radiated.kind, '', radiated.watts.toFixed(3)])
   return lines.map((line) => line.join('\t')).join('\n')
 }

@@ -3,6 +3,7 @@ import type { ChainState, ChannelDocument, Station } from '@saltline/contract'
 import { useUnits } from '../../platform/preferences.ts'
 import { floorPower, formatFrequency, formatPower, formatSwr, modeOf } from '@saltline/core'
 import { today } from '../../platform/today.ts'
+import { radiatedOf } from '../../model/radiated.ts'
 import { partName } from '../../model/headroomWords.ts'
 import type { CardLine, CardRow, MeterReading } from './cardRow.ts'
 import type { Paper } from './papers.ts'
@@ -71,7 +72,7 @@ export function Card({ station, state, rows, paper, scale, page }: Props) {
                 </span>
               </th>
               {line.ok ? (
-                <Figures row={line.row} document={document} />
+                <Figures row={line.row} document={document} channel={channel} />
               ) : (
                 <NoFigure why={line.message} />
               )}
@@ -101,8 +102,17 @@ const NoFigure = ({ why }: { why: string }) => (
   </td>
 )
 
-function Figures({ row, document }: { row: CardRow; document: ChainState['document'] }) {
+function Figures({
+  row,
+  document,
+  channel,
+}: {
+  row: CardRow
+  document: ChainState['document']
+  channel: ChannelDocument
+}) {
   const { power } = useUnits()
+  const radiated = radiatedOf(document, channel, row.antennaW, row.antennaRange ?? undefined)
   const { setW, wantedW, tuners, meters, antennaW, antennaRange, most, allowedW, stopSwr } = row
   return (
     <>
@@ -135,6 +145,11 @@ function Figures({ row, document }: { row: CardRow; document: ChainState['docume
         {antennaRange && (
           <span className="card-small block text-muted">
             {wattsText(antennaW, power, antennaRange)}
+          </span>
+        )}
+        {radiated && (
+          <span className="card-small block">
+            {radiated.kind} {wattsText(radiated.watts, power, radiated.range)}
           </span>
         )}
       </td>

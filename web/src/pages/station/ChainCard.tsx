@@ -6,6 +6,7 @@ import { chainAddress } from '../../editor/useChainAddress.ts'
 import { answerChannel } from '../../model/answers.ts'
 import { headroomText, kindName, partName, standingText } from '../../model/headroomWords.ts'
 import { dayText } from '../../model/places.ts'
+import { radiatedOf } from '../../model/radiated.ts'
 import { levelText, wattsText } from '../../model/wattsText.ts'
 import { useUnits } from '../../platform/preferences.ts'
 import { Ribbon } from './Ribbon.tsx'
@@ -95,7 +96,7 @@ export function ChainCard({ stationId, own, alerts, session, unfinished, unsaved
 
 function ChannelRow({
   to,
-  document: { transmitter, stages },
+  document,
   chain,
   channel,
 }: {
@@ -104,6 +105,7 @@ function ChannelRow({
   chain: Chain | null
   channel: ChannelDocument
 }) {
+  const { transmitter, stages } = document
   const { power } = useUnits()
   const answer = useMemo(
     () => chain && answerChannel(chain, transmitter, channel),
@@ -112,6 +114,13 @@ function ChannelRow({
   const solution = answer?.ok ? answer.solution : null
   const watts =
     solution && answer?.ok ? wattsText(solution.antennaW, power, answer.spread?.antennaW) : null
+  const radiated =
+    solution && answer?.ok
+      ? radiatedOf(document, channel, solution.antennaW, answer.spread?.antennaW)
+      : null
+  const radiatedText = radiated
+    ? `${radiated.kind} ${wattsText(radiated.watts, power, radiated.range)}`
+    : undefined
   const level =
     solution &&
     levelText(
@@ -123,7 +132,7 @@ function ChannelRow({
     <Link
       to={to}
       className="grid grid-cols-[6.2rem_minmax(0,1fr)_minmax(4.2rem,auto)_3.9rem] items-center gap-x-2.5 rounded px-2 py-[3px] hover:bg-paper"
-      title={answer && !answer.ok ? answer.message : undefined}
+      title={answer && !answer.ok ? answer.message : radiatedText}
     >
       <span className="text-sm whitespace-nowrap">
         {formatFrequency(channel.frequencyHz)}
@@ -133,6 +142,9 @@ function ChannelRow({
       <b className="text-right whitespace-nowrap text-tide">
         {watts ?? (!answer && '…')}
         {watts && <span className="sr-only"> at the antenna, </span>}
+        {radiatedText && (
+          <span className="block text-xs font-normal text-muted">{radiatedText}</span>
+        )}
       </b>
       <span className="text-right text-sm whitespace-nowrap text-muted">
         {level ?? (answer && 'no figure')}

@@ -1,0 +1,30 @@
+/** Power that an antenna radiates in its best direction, as licences speak of it. */
+
+/** A dipole’s gain over isotropic: ERP is that much less than EIRP. */
+export const DIPOLE_DBI = 2.15
+
+/** EIRP compares with an isotropic radiator, ERP with a half-wave dipole (ITU Radio Regulations 1.161 and 1.162). */
+export type RadiatedKind = 'EIRP' | 'ERP'
+
+export interface AntennaGain {
+  /** Over isotropic, on every frequency that no band names. */
+  antennaGainDbi?: number | undefined
+  /** Over isotropic, band by band. */
+  antennaGains?: readonly { lowHz: number; highHz: number; dbi: number }[] | undefined
+}
+
+/**
+ * Gain of an antenna on a frequency, dBi; undefined where none is given.
+ *
+ * @example gainAt({ antennaGainDbi: 2.15, antennaGains: [{ lowHz: 7e6, highHz: 7.3e6, dbi: 5 }] }, 7.1e6) // 5
+ */
+export const gainAt = ({ antennaGainDbi, antennaGains = [] }: AntennaGain, hz: number) =>
+  antennaGains.find(({ lowHz, highHz }) => hz >= lowHz && hz <= highHz)?.dbi ?? antennaGainDbi
+
+/**
+ * Radiated power, W, of a power at the antenna, W.
+ *
+ * @example radiatedW(100, 2.15, 'ERP') // 100
+ */
+export const radiatedW = (antennaW: number, dbi: number, kind: RadiatedKind): number =>
+  antennaW * 10 ** ((kind === 'ERP' ? dbi - DIPOLE_DBI : dbi) / 10)

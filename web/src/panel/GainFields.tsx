@@ -1,0 +1,106 @@
+import type { ChainDocument, ChannelDocument } from '@saltline/contract'
+import { formatPower } from '@saltline/core'
+import { Plus, X } from 'lucide-react'
+import { dbwText, radiatedOf } from '../model/radiated.ts'
+import { FrequencyField, MaybeField, PlainField, span } from '../ui/quantities.tsx'
+
+/** A gain holds so far to either side of the channel it is given for. */
+const BAND_SHARE = 0.03
+const USUAL_DBI = 2.15
+
+/** What the antenna gains over isotropic, and what it radiates then. */
+export function GainFields({
+  document,
+  channel,
+  antennaW,
+  set,
+}: {
+  document: ChainDocument
+  channel: ChannelDocument
+  /** Null where there is no figure. */
+  antennaW: number | null
+  set: (part: Partial<ChainDocument>) => void
+}) {
+  const { antennaGainDbi, antennaGains = [] } = document
+  const radiated = antennaW === null ? null : radiatedOf(document, channel, antennaW)
+  const setBands = (bands: typeof antennaGains) =>
+    set({ antennaGains: bands.length > 0 ? bands : undefined })
+  const { frequencyHz } = channel
+  return (
+    <div className="space-y-2 rounded border border-rule px-3 py-2">
+      <MaybeField
+        label="Gain is known"
+        value={antennaGainDbi}
+        usual={USUAL_DBI}
+        onChange={(dbi) => set({ antennaGainDbi: dbi })}
+      >
+        {(dbi) => (
+          <PlainField
+            label="Gain"
+            unit="dBi"
+            hint="Over isotropic: a figure in dBd plus 2.15."
+            value={dbi}
+            step={0.1}
+            {...span('antennaGainDbi')}
+            onChange={(value) => set({ antennaGainDbi: value })}
+          />
+        )}
+      </MaybeField>
+      {antennaGains.map((band, i) => (
+        <div key={i} className="grid grid-cols-[1fr_1fr_1fr_auto] items-end gap-2">
+          <FrequencyField
+            label={`From, gain ${i + 1}`}
+            value={band.lowHz}
+            onChange={(lowHz) =>
+              lowHz < band.highHz && setBands(antennaGains.with(i, { ...band, lowHz }))
+            }
+          />
+          <FrequencyField
+            label={`To, gain ${i + 1}`}
+            value={band.highHz}
+            onChange={(highHz) =>
+              highHz > band.lowHz && setBands(antennaGains.with(i, { ...band, highHz }))
+            }
+          />
+          <PlainField
+            label={`Gain ${i + 1}`}
+            unit="dBi"
+            value={band.dbi}
+            step={0.1}
+            {...span('antennaGainDbi')}
+            onChange={(dbi) => setBands(antennaGains.with(i, { ...band, dbi }))}
+          />
+          <button
+            type="button"
+            className="quiet !px-1"
+            aria-label={`Remove gain ${i + 1}`}
+            onClick={() => setBands(antennaGains.toSpliced(i, 1))}
+          >
+            <X size={15} aria-hidden />
+          </button>
+        </div>
+      ))}
+      <button
+        type="button"
+        className="quiet !px-1 text-sm"
+        onClick={() =>
+          setBands([
+            {
+              lowHz: Math.round(frequencyHz * (1 - BAND_SHARE)),
+              highHz: Math.round(frequencyHz * (1 + BAND_SHARE)),
+              dbi: antennaGainDbi ?? USUAL_DBI,
+            },
+            ...antennaGains,
+          ])
+        }
+      >
+        <Plus size={14} aria-hidden /> another gain for this channel’s band
+      </button>
+      {radiated && (
+        <p className="text-sm">
+          {radiated.kind} {formatPower(radiated.watts)} ({dbwText(radiated.watts)}) on this channel.
+        </p>
+      )}
+    </div>
+  )
+}
