@@ -1,7 +1,7 @@
 /** Power that an antenna radiates in its best direction, as licences speak of it. */
 
 /** A dipole’s gain over isotropic: ERP is that much less than EIRP. */
-export const DIPOLE_DBI = 2.15
+const DIPOLE_DBI = 2.15
 
 /** EIRP compares with an isotropic radiator, ERP with a half-wave dipole (ITU Radio Regulations 1.161 and 1.162). */
 export type RadiatedKind = 'EIRP' | 'ERP'

@@ -8,7 +8,7 @@ import {
 } from '@saltline/core'
 import { Command } from 'cmdk'
 import { Popover } from 'radix-ui'
-import { typedEarly } from '../ui/TypedEarly.tsx'
+import { useTypedEarly } from '../ui/TypedEarly.tsx'
 import { type RefObject, useState } from 'react'
 
 /** A cable by whatever it is called: its size, its marking, its trade size in inches. The first that fits is one Enter away. */
@@ -26,7 +26,8 @@ export default function CableFinder({
   frequencyHz: number
   onPick: (id: string) => void
 }) {
-  const [query, setQuery] = useState(typedEarly)
+  const [query, setQuery] = useState('')
+  useTypedEarly(setQuery)
   const found = [
     ...own
       .filter(({ document }) => findsCable(document, query))

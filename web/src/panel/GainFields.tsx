@@ -8,6 +8,12 @@ import { FrequencyField, MaybeField, PlainField, span } from '../ui/quantities.t
 const BAND_SHARE = 0.03
 const USUAL_DBI = 2.15
 
+type GainBand = NonNullable<ChainDocument['antennaGains']>[number]
+
+/** A band between two frequencies, in whichever order they were typed; as it was where they are one. */
+const between = (band: GainBand, a: number, b: number): GainBand =>
+  a === b ? band : { ...band, lowHz: Math.min(a, b), highHz: Math.max(a, b) }
+
 /** What the antenna gains over isotropic, and what it radiates then. */
 export function GainFields({
   document,
@@ -51,16 +57,12 @@ export function GainFields({
           <FrequencyField
             label={`From, gain ${i + 1}`}
             value={band.lowHz}
-            onChange={(lowHz) =>
-              lowHz < band.highHz && setBands(antennaGains.with(i, { ...band, lowHz }))
-            }
+            onChange={(hz) => setBands(antennaGains.with(i, between(band, hz, band.highHz)))}
           />
           <FrequencyField
             label={`To, gain ${i + 1}`}
             value={band.highHz}
-            onChange={(highHz) =>
-              highHz > band.lowHz && setBands(antennaGains.with(i, { ...band, highHz }))
-            }
+            onChange={(hz) => setBands(antennaGains.with(i, between(band, band.lowHz, hz)))}
           />
           <PlainField
             label={`Gain ${i + 1}`}

@@ -1,7 +1,7 @@
 import { Command } from 'cmdk'
 import { Dialog } from 'radix-ui'
 import { useMemo, useState } from 'react'
-import { typedEarly } from '../ui/TypedEarly.tsx'
+import { useTypedEarly } from '../ui/TypedEarly.tsx'
 import { useFocusBack } from '../ui/useFocusBack.ts'
 import { knownThings } from './known.ts'
 import type { PaletteItem } from './paletteItem.ts'
@@ -19,7 +19,8 @@ export default function Palette({
   go: (to: string) => void
 }) {
   const commands = useMemo(() => [...own, ...knownThings(stationId, go)], [own, stationId, go])
-  const [query, setQuery] = useState(typedEarly)
+  const [query, setQuery] = useState('')
+  useTypedEarly(setQuery)
   const focusBack = useFocusBack()
   const groups = [...new Set(commands.map(({ group }) => group))]
   return (

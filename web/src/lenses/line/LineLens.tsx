@@ -13,6 +13,7 @@ import {
   reachWords,
   seenWords,
 } from '../../model/alongLine.ts'
+import { act } from '../../platform/act.ts'
 import { useUnits } from '../../platform/preferences.ts'
 import { ChartView } from '../../ui/chart/ChartView.tsx'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
@@ -125,7 +126,7 @@ export function LineLens({ chainId, document, chain, onSelect }: LensProps) {
             onChange={({ target }) => {
               const [own] = target.files ?? []
               target.value = ''
-              if (own) void take(own)
+              if (own) void act(() => take(own))
             }}
           />
           <button type="button" className="button" onClick={() => input.current?.click()}>
