@@ -48,7 +48,7 @@ const pictures: Picture[] = [
         mimeType: 'text/plain',
         buffer: Buffer.from(sweepOf(document, true)),
       })
-      await page.getByText(/the joint at the input of Arrester/).waitFor()
+      await page.getByText(/at the input of Arrester: /).waitFor()
     },
   },
   { file: 'match', path: '/station/merrow-point/chain/hf-long-run/match?channel=c6' },

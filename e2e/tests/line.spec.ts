@@ -12,10 +12,10 @@ test.describe('along the line', () => {
     await open()
     await page.getByRole('link', { name: 'Along the line' }).click()
     await expect(sentence(page)).toContainText(
-      /A sweep at the input of Desk lead would show where along 5\d.m of line .*, to 0\.5.m/,
+      /A sweep at the input of Desk lead would show where 5\d.m of line reflects, to 0\.5.m/,
     )
     await expect(page.getByRole('main')).toContainText(
-      /401 points from 10\.000.MHz to 500\.000.MHz: reflections 0\.5.m apart/,
+      /401 points from 10\.000.MHz to 500\.000.MHz: resolution 0\.5.m, range/,
     )
     const give = (name: string, text: string) =>
       page
@@ -26,17 +26,17 @@ test.describe('along the line', () => {
     await give('sound.s1p', sweepOf(document, false))
     await expect(sentence(page)).toHaveText(/^As expected along all 5\d(\.\d)?.m\.$/)
     await give('foot.s1p', sweepOf(document, true))
-    // 15 Ω in a line of 50: 15/115 comes back, 20·log₁₀ 1.15 dB are lost.
+    // 15 Ω in a line of 50: 15/115 is reflected, 20·log₁₀ 1.15 dB are lost.
     await expect(sentence(page)).toContainText(
-      /at 4(\.\d)?.m, the joint at the input of Arrester: \|ρ\| 0\.13 \(return loss 18.dB\)/,
+      /at 4(\.\d)?.m, at the input of Arrester: \|ρ\| 0\.13 \(return loss 18.dB\)/,
     )
-    await expect(sentence(page)).toContainText(/loses 1\.2.dB more than it should/)
+    await expect(sentence(page)).toContainText(/loses 1\.2.dB more than expected/)
     await give('broken.s1p', '# MHz S RI R 50\n7 0.2 0\n8 0.3 0\n')
     await expect(sentence(page)).toContainText('16 or more')
     await give('nonsense.s1p', 'hello')
     await expect(sentence(page)).toContainText(/▲/)
-    await page.getByRole('button', { name: /^put nonsense\.s1p away/ }).click()
-    await expect(sentence(page)).toContainText('This is what it should look like')
+    await page.getByRole('button', { name: /^Remove nonsense\.s1p/ }).click()
+    await expect(sentence(page)).toContainText('This is what to expect')
   })
 
   test('the cable that was changed no longer fits the sweep', async ({ page, chain, open }) => {
@@ -51,6 +51,6 @@ test.describe('along the line', () => {
     await page
       .getByLabel('Sweep along the line')
       .setInputFiles({ name: 'a.s1p', mimeType: 'text/plain', buffer: Buffer.from(text) })
-    await expect(sentence(page)).toContainText(/end is found at 50.*m, 6.*further out than written/)
+    await expect(sentence(page)).toContainText(/end is found at 50.*m, 6.*further than expected/)
   })
 })

@@ -42,7 +42,7 @@ describe('where one can look along the line', () => {
     const cable = document.stages.find(({ kind }) => kind === 'line')!
     expect(planesAlong({ ...document, stages: [cable] }).map(({ plane }) => plane)).toEqual([0])
     expect(plain(planWords(seen, { name: 'input of Choke' }, 'm'))).toBe(
-      'A sweep at the input of Choke would show where along 50 m of line something comes back, to 1 m. This is what it should look like.',
+      'A sweep at the input of Choke would show where 50 m of line reflects, to 1 m. This is what to expect.',
     )
     expect(planWords(seen, { name: 'at the radio' }, 'ft')).toMatch(
       /^A sweep at the radio would .*ft/,
@@ -69,27 +69,25 @@ describe('what was seen, in words', () => {
   test('a joint by the part it is at the input of, a place in a cable by its metre', () => {
     const at = { measured: 0.1, expected: 0.01 }
     expect(said({ ...at, atM: 4.1, stage: 1, atJoint: true }, stages, seen.placesM, 'm')).toBe(
-      'at 4.1 m, the joint at the input of Arrester',
+      'at 4.1 m, at the input of Arrester',
     )
     expect(said({ ...at, atM: 14, stage: 2, atJoint: false }, stages, seen.placesM, 'm')).toBe(
       'at 14 m, 10 m into Duct run',
     )
     const found = { ...seen, findings: [{ ...at, atM: 4.1, stage: 1, atJoint: true }] }
     expect(plain(seenWords(found, stages, 'load', 'm')[0]!)).toBe(
-      'More comes back than it should at 4.1 m, the joint at the input of Arrester: |ρ| 0.10 (return loss 20 dB), expected |ρ| 0.01 (return loss 40 dB).',
+      'More is reflected than expected at 4.1 m, at the input of Arrester: |ρ| 0.10 (return loss 20 dB), expected 0.01.',
     )
   })
 
-  test('the end: further out, nearer, more loss, less, or not there', () => {
+  test('the end: further, nearer, more loss, less, or not there', () => {
     const end = (atM: number, extraLossDb: number) =>
       seenWords({ ...seen, end: { atM, extraLossDb } }, stages, 'open', 'm').map(plain)
     expect(end(50.3, 0.1)).toEqual(['As expected along all 50 m.'])
-    expect(end(53, 0)[0]).toMatch(
-      /^The open end is found at 53 m, 3 m further out than written down/,
-    )
-    expect(end(44, 0)[0]).toMatch(/6 m nearer than written down/)
-    expect(end(50, 1.3)).toEqual(['The way loses 1.3 dB more than it should, one way.'])
-    expect(end(50, -0.5)[0]).toMatch(/0.5 dB less than its cables’ data say/)
+    expect(end(53, 0)[0]).toMatch(/^The open end is found at 53 m, 3 m further than expected/)
+    expect(end(44, 0)[0]).toMatch(/6 m nearer than expected/)
+    expect(end(50, 1.3)).toEqual(['The line loses 1.3 dB more than expected, one way.'])
+    expect(end(50, -0.5)[0]).toMatch(/0.5 dB less than expected/)
     expect(seenWords(seen, stages, 'short', 'm')[0]).toMatch(/^No end is seen/)
     expect(plain(seenWords(seen, stages, 'antenna', 'm')[0]!)).toBe('As expected along all 50 m.')
   })
@@ -97,12 +95,12 @@ describe('what was seen, in words', () => {
   test('how near and how far a sweep tells, and what would be better', () => {
     const words = (own: Partial<AlongLine>) => plain(reachWords({ ...seen, ...own }, plan, 'm'))
     expect(words({})).toBe(
-      '201 points from 10.000 MHz to 110.000 MHz: reflections 1 m apart are told from each other, out to 200 m.',
+      '201 points from 10.000 MHz to 110.000 MHz: resolution 1 m, range 200 m.',
     )
     expect(words({ unambiguousM: 25 })).toMatch(
-      /less than the 50 m there are.* Take 483 points or more\.$/,
+      /The line is longer, 50 m: .* Take 483 points or more\.$/,
     )
     expect(words({ resolutionM: 8 })).toMatch(/shortest cable is 4 m: a span of 200\.000 MHz would/)
-    expect(reachWords(seen, plan, 'ft')).toMatch(/ft apart/)
+    expect(reachWords(seen, plan, 'ft')).toMatch(/resolution .*ft/)
   })
 })

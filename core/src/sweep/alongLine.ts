@@ -21,7 +21,7 @@ export type FarEnd = 'antenna' | 'open' | 'short' | 'load'
 export interface AlongLine {
   /** From the plane of measurement, m along the cables, as they are written down. */
   distanceM: Float64Array
-  /** |ρ| that is there, the loss of the way there and back made good. */
+  /** |ρ| at each distance, corrected for the loss of the line. */
   measured: Float64Array
   /** What the chain as it is written down would show in the same sweep. */
   expected: Float64Array
@@ -39,7 +39,7 @@ export interface AlongLine {
 }
 
 const BETA = 6
-/** Behind so much loss, one way, nothing is seen: it would be noise that is made good, dB. */
+/** Behind so much loss, one way, nothing is seen: correcting for it would draw noise, dB. */
 const DEEPEST_DB = 20
 /** So much is drawn beyond the end, as a share of the length: an end may lie further out than written down. */
 const BEYOND = 0.25
@@ -104,7 +104,7 @@ export function alongLine(
     ...view,
     unambiguousM,
     endKnown: known,
-    // With a load nothing comes back of the end itself, so that a joint there is seen.
+    // A load at the end reflects nothing itself, so that a joint there is seen.
     findings: findingsOf(
       view,
       stages,
@@ -244,7 +244,7 @@ function walkOut(
         const gIm = (aIm + bIm / reference + cIm * reference + dIm) / 2
         turn(k, gRe * gRe - gIm * gIm, 2 * gRe * gIm)
       }
-    // Made good beyond this it is the noise of the analyser that is drawn.
+    // Corrected for more it is the noise of the analyser that is drawn.
     const deepest = re.reduce((most, own, k) => Math.max(most, Math.hypot(own, im[k]!)), 0)
     if (deepest > 10 ** (DEEPEST_DB / 10)) return
   }

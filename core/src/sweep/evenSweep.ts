@@ -40,7 +40,7 @@ export function evenly({ frequencyHz, re, im }: Reflections) {
   for (const i of order)
     if (!(Math.hypot(re[i]!, im[i]!) <= 1.02))
       throw say(
-        `At ${formatFrequency(frequencyHz[i]!)} more comes back than went out. Check the analyser’s calibration.`,
+        `At ${formatFrequency(frequencyHz[i]!)} |ρ| is more than 1. Check the analyser’s calibration.`,
       )
   const stepHz = (last - first) / (n - 1)
   const out = {

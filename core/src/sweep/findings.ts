@@ -1,7 +1,7 @@
 /** What stands out of reflections along a line. */
 import type { Stage } from '../stages/stage.ts'
 
-/** A place where more comes back than should. */
+/** A place that reflects more than expected. */
 export interface LineFinding {
   atM: number
   measured: number

@@ -64,15 +64,15 @@ export function reachWords(
   })
   const shortest = Math.min(...gaps)
   const words = [
-    `${points} points from ${formatFrequency(lowHz)} to ${formatFrequency(highHz)}: reflections ${length(resolutionM)} apart are told from each other, out to ${length(unambiguousM)}.`,
+    `${points} points from ${formatFrequency(lowHz)} to ${formatFrequency(highHz)}: resolution ${length(resolutionM)}, range ${length(unambiguousM)}.`,
   ]
   if (unambiguousM < 1.1 * lengthM)
     words.push(
-      `That is less than the ${length(lengthM)} there are: what lies beyond is drawn too near. Take ${Math.ceil((1.2 * points * lengthM) / unambiguousM)} points or more.`,
+      `The line is longer, ${length(lengthM)}: what lies beyond the range is drawn too near. Take ${Math.ceil((1.2 * points * lengthM) / unambiguousM)} points or more.`,
     )
   else if (resolutionM > shortest)
     words.push(
-      `The shortest cable is ${length(shortest)}: a span of ${formatFrequency(((highHz - lowHz) * resolutionM) / shortest)} would show its two ends apart.`,
+      `The shortest cable is ${length(shortest)}: a span of ${formatFrequency(((highHz - lowHz) * resolutionM) / shortest)} would resolve its two ends.`,
     )
   return words.join(' ')
 }
@@ -84,7 +84,7 @@ export function planWords(
   unit: LengthUnit,
 ): string {
   const where = name.startsWith('at ') ? name : `at the ${name}`
-  return `A sweep ${where} would show where along ${formatLength(placesM.at(-1)!, unit)} of line something comes back, to ${formatLength(resolutionM, unit)}. This is what it should look like.`
+  return `A sweep ${where} would show where ${formatLength(placesM.at(-1)!, unit)} of line reflects, to ${formatLength(resolutionM, unit)}. This is what to expect.`
 }
 
 const rhoText = (rho: number): string =>
@@ -100,7 +100,7 @@ export function whereWords(
   const name = stages[stage]?.name ?? 'the end'
   const at = formatLength(atM, unit)
   return atJoint
-    ? `at ${at}, the joint at the input of ${name}`
+    ? `at ${at}, at the input of ${name}`
     : `at ${at}, ${formatLength(Math.max(0, atM - placesM[stage]!), unit)} into ${name}`
 }
 
@@ -120,23 +120,23 @@ export function seenWords(
   const lengthM = placesM.at(-1)!
   const words = findings.map(
     (finding) =>
-      `More comes back than it should ${whereWords(finding, stages, placesM, unit)}: ${rhoText(finding.measured)}, expected ${rhoText(finding.expected)}.`,
+      `More is reflected than expected ${whereWords(finding, stages, placesM, unit)}: ${rhoText(finding.measured)}, expected ${decimals(finding.expected, 2)}.`,
   )
   if (end) {
     const off = end.atM - lengthM
     if (Math.abs(off) > Math.max(resolutionM / 4, LENGTH_SHARE * lengthM))
       words.push(
-        `The ${farEnd === 'open' ? 'open' : 'shorted'} end is found at ${formatLength(end.atM, unit)}, ${formatLength(Math.abs(off), unit)} ${off > 0 ? 'further out' : 'nearer'} than written down: a length or a velocity factor is not right, or the cable ends there.`,
+        `The ${farEnd === 'open' ? 'open' : 'shorted'} end is found at ${formatLength(end.atM, unit)}, ${formatLength(Math.abs(off), unit)} ${off > 0 ? 'further' : 'nearer'} than expected: check the lengths and velocity factors, or whether the cable is broken there.`,
       )
     if (end.extraLossDb > LEAST_LOSS_DB)
       words.push(
-        `The way loses ${decimals(end.extraLossDb, 1)}\u00a0dB more than it should, one way.`,
+        `The line loses ${decimals(end.extraLossDb, 1)}\u00a0dB more than expected, one way.`,
       )
     else if (end.extraLossDb < -LEAST_LOSS_DB)
       words.push(
-        `The way loses ${decimals(-end.extraLossDb, 1)}\u00a0dB less than its cables’ data say, one way.`,
+        `The line loses ${decimals(-end.extraLossDb, 1)}\u00a0dB less than expected, one way.`,
       )
   } else if (farEnd === 'open' || farEnd === 'short')
-    words.push('No end is seen: nothing comes back from where it should be.')
+    words.push('No end is seen: nothing is reflected from where it should be.')
   return words.length > 0 ? words : [`As expected along all ${formatLength(lengthM, unit)}.`]
 }

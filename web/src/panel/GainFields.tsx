@@ -53,7 +53,7 @@ export function GainFields({
         )}
       </MaybeField>
       {antennaGains.map((band, i) => (
-        <div key={i} className="grid grid-cols-[1fr_1fr_1fr_auto] items-end gap-2">
+        <div key={i} className="grid grid-cols-2 items-end gap-2">
           <FrequencyField
             label={`From, gain ${i + 1}`}
             value={band.lowHz}
@@ -74,7 +74,7 @@ export function GainFields({
           />
           <button
             type="button"
-            className="quiet !px-1"
+            className="quiet justify-self-start !px-1"
             aria-label={`Remove gain ${i + 1}`}
             onClick={() => setBands(antennaGains.toSpliced(i, 1))}
           >

@@ -31,7 +31,7 @@ interface Looked {
 }
 const looked = new Map<string, Looked>()
 
-/** Where along the cables does something come back that should not? */
+/** Which places along the line reflect more than they should? */
 export function LineLens({ chainId, document, chain, onSelect }: LensProps) {
   const lead = useLead()
   const { length } = useUnits()
@@ -82,7 +82,7 @@ export function LineLens({ chainId, document, chain, onSelect }: LensProps) {
             {trouble !== null ? (
               <span className="text-caution">▲ {trouble}</span>
             ) : !along ? (
-              'Looking along the line…'
+              'Computing…'
             ) : file ? (
               seenWords(along, document.stages.slice(plane), farEnd, length).map((words) => (
                 <span key={words} className="block">
@@ -101,8 +101,8 @@ export function LineLens({ chainId, document, chain, onSelect }: LensProps) {
         {along && <p className="text-sm text-muted">{reachWords(along, along, length)}</p>}
         {along && !along.endKnown && (
           <p className="text-sm text-muted">
-            What {document.load.name} reflects over this span is not known, so nothing is expected
-            of it: judge what stands before the end.
+            What {document.load.name} reflects over this span is not known, so no reflection is
+            expected of it: judge the line before its end.
           </p>
         )}
         <ChoiceField
@@ -141,13 +141,13 @@ export function LineLens({ chainId, document, chain, onSelect }: LensProps) {
                 setFile(null)
               }}
             >
-              put {file.name} away
+              Remove {file.name}
             </button>
           )}
         </div>
         {!file && (
           <fieldset className="grid grid-cols-3 gap-2">
-            <legend className="mb-1 text-sm text-muted">A sweep that you would take</legend>
+            <legend className="mb-1 text-sm text-muted">Sweep to plan</legend>
             <FrequencyField
               label="From"
               value={plan.lowHz}
@@ -171,7 +171,7 @@ export function LineLens({ chainId, document, chain, onSelect }: LensProps) {
         )}
         {!possible && (
           <p className="text-sm text-caution">
-            ▲ The sweep must end above {formatFrequency(plan.lowHz)}, where it begins.
+            ▲ The sweep must end above {formatFrequency(plan.lowHz)}.
           </p>
         )}
         <p className="text-sm text-muted">
@@ -185,7 +185,7 @@ export function LineLens({ chainId, document, chain, onSelect }: LensProps) {
         className="flex h-[380px] flex-col px-5 py-3 max-lg:order-first"
       >
         <h2 className="text-sm text-muted">
-          What comes back against distance, dB; the loss of the way is made good
+          Reflection against distance, dB, corrected for the loss of the line
         </h2>
         <div className="relative min-h-0 flex-1">{chart && <ChartView chart={chart} />}</div>
       </section>

@@ -42,8 +42,8 @@ export function NextReadings({
                   {instrument === null ? ', with another meter' : ''}
                 </button>
                 <span className="block text-xs text-muted">
-                  settles about {formatPercent(settles)} of what is open: it would show{' '}
-                  {formatPower(expectsW[0])} with “{causeTitle(between[0], made.names)}”,{' '}
+                  reduces the uncertainty about the cause by about {formatPercent(settles)};
+                  expected {formatPower(expectsW[0])} with “{causeTitle(between[0], made.names)}”,{' '}
                   {formatPower(expectsW[1])} with “{causeTitle(between[1], made.names)}”
                 </span>
               </li>
