@@ -181,11 +181,10 @@ export {
   diagnose,
   type Diagnosis,
   type Explanation,
-  type Prepared,
-  prepare,
   type Weighed,
   weigh,
 } from './diagnosis/diagnose.ts'
+export { type Prepared, prepare } from './diagnosis/likelihood.ts'
 export type { Case, Channel, MeterReading, Site } from './diagnosis/evidence.ts'
 export { type Priors, usualPriors } from './diagnosis/priors.ts'
 export { type NextReading, nextReadings, type ReadingCost } from './diagnosis/nextReading.ts'

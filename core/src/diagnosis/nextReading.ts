@@ -2,7 +2,8 @@
 import { type Meter, shownOf } from '../measure/meter.ts'
 import { cholesky, whiten } from '../statistics/gaussian.ts'
 import { normal, seeded } from '../statistics/random.ts'
-import { expectations, type Weighed, type WeighedSize, widen } from './diagnose.ts'
+import type { Weighed, WeighedSize } from './diagnose.ts'
+import { expectations, widen } from './likelihood.ts'
 import { covarianceOf, type Observable, observablesOf } from './evidence.ts'
 import type { Cause } from './causes.ts'
 

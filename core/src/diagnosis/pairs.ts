@@ -1,6 +1,7 @@
 /** Two causes at once: every pair of explanations weighed, with what each does to the readings added up. */
 import { cholesky, logHeavyOf, logPeak, logSumExp, whiten } from '../statistics/gaussian.ts'
-import { expectations, statesOf, type Weighed, widen, widensErrors } from './diagnose.ts'
+import type { Weighed } from './diagnose.ts'
+import { expectations, statesOf, widen, widensErrors } from './likelihood.ts'
 import type { Cause } from './causes.ts'
 import { addMeters } from './evidence.ts'
 import { candidatesOf } from './explanations.ts'

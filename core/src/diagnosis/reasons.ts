@@ -1,5 +1,6 @@
 /** Which readings speak for an explanation, and which against it. */
-import { likelihoodOf, type Weighed } from './diagnose.ts'
+import type { Weighed } from './diagnose.ts'
+import { likelihoodOf } from './likelihood.ts'
 import type { Cause } from './causes.ts'
 
 /** What one reading says of two explanations. */

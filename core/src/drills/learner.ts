@@ -1,12 +1,7 @@
 /** A learner that follows the diagnosis and the next reading it asks for: it sets the par, and it shows what to do. */
 import type { Cause } from '../diagnosis/causes.ts'
-import {
-  type Explanation,
-  type Prepared,
-  prepare,
-  weigh,
-  type Weighed,
-} from '../diagnosis/diagnose.ts'
+import { type Explanation, weigh, type Weighed } from '../diagnosis/diagnose.ts'
+import { type Prepared, prepare } from '../diagnosis/likelihood.ts'
 import { weighPairs } from '../diagnosis/pairs.ts'
 import type { MeterReading, Site } from '../diagnosis/evidence.ts'
 import { type NextReading, nextReadings } from '../diagnosis/nextReading.ts'

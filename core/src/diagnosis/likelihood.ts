@@ -1,0 +1,285 @@
+/** How likely readings are under a cause: what it makes of them, and how their errors hang together. */
+import type { SolvedWaves } from '../chain/fastWaves.ts'
+import { meanToPeakOf } from '../source/modes.ts'
+import {
+  cholesky,
+  logHeavyDensity,
+  logHeavyOf,
+  logPeak,
+  logSumExp,
+  squareOf,
+} from '../statistics/gaussian.ts'
+import { type Cause, type CausedWaves, causedWaves } from './causes.ts'
+import {
+  addMeters,
+  type Case,
+  expectedOf,
+  type MeterVariances,
+  type Observable,
+  spreadOf,
+  variancesOf,
+} from './evidence.ts'
+
+type ChainSpread = ReturnType<typeof spreadOf>
+
+/** What a chain's diagnosis rests on before anything is read: made once, it serves all readings of these channels. */
+export interface Prepared {
+  spread: ChainSpread
+  waves: readonly CausedWaves[]
+}
+
+/** Draws a chain's spread; the waves under each cause are solved when first asked for, and kept. */
+export function prepare(
+  kase: Omit<Case, 'readings'>,
+  progress?: (share: number) => void,
+): Prepared {
+  return {
+    spread: spreadOf(kase, progress),
+    waves: kase.channels.map((at, point) => {
+      const waves = causedWaves(kase.chain, at, point)
+      const known = new Map<string, SolvedWaves>()
+      // The same object is asked for several times in a row: its key is made once.
+      const met = new WeakMap<Cause, SolvedWaves>()
+      return {
+        nominal: waves.nominal,
+        under(cause) {
+          const seen = met.get(cause)
+          if (seen) return seen
+          const key = JSON.stringify(cause)
+          const now = known.get(key) ?? waves.under(cause)
+          known.set(key, now)
+          met.set(cause, now)
+          return now
+        },
+      }
+    }),
+  }
+}
+
+export interface Fit {
+  /** ln of the likelihood. */
+  log: number
+  /** Root mean square of the deviations, in the state of the tuners that fits best. */
+  misfit: number
+}
+
+/**
+ * The likelihood of the readings under a cause: a mixture over which tuners find their match, each with its own means
+ * and its own covariance, and with the errors that meters have where they see what the cause makes.
+ */
+export function likelihoodOf(
+  kase: Case,
+  { spread, waves }: Prepared,
+  observables: readonly Observable[],
+): (cause: Cause) => Fit {
+  const n = observables.length
+  const nominal = waves.map((point) => point.nominal)
+  const { written, meanOf } = meansOf(kase, { spread, waves }, observables)
+  const states = statesOf({ kase, spread, waves }, observables)
+  return (cause) => {
+    const under = waves.map((point) => point.under(cause))
+    const expected = expectations(kase, waves, observables, cause)
+    const base = observables.map(({ point }, i) => {
+      const { matched } = under[point]!
+      const mean = meanOf(i, matched)
+      return matched === nominal[point]!.matched || Number.isNaN(mean) ? written[i]! : mean
+    })
+    let best = { log: -Infinity, misfit: Infinity }
+    const logs = states.map(({ matched, covariance, logWeight }) => {
+      const mean = observables.map(
+        ({ point }, i) => expected[i]! + meanOf(i, matched[point]!) - base[i]!,
+      )
+      const c = covariance.slice()
+      addMeters(c, observables, metersAt(kase, observables, mean))
+      const l = cholesky(widen(c, observables, mean, cause), n)
+      const off = observables.map(({ value }, i) => value - mean[i]!)
+      const log = logWeight + logHeavyDensity(l, off)
+      if (log > best.log) best = { log, misfit: Math.sqrt(squareOf(l, off) / n) }
+      return log
+    })
+    return { log: logSumExp(logs), misfit: best.misfit }
+  }
+}
+
+/** So much further off than the best fit, in ln, and a size of a cause is out of the question however it is looked at. */
+const OUT = 18
+
+/** The exact likelihood of what may count at all, and the rough one of the rest. */
+export function sieved(
+  exact: (cause: Cause) => Fit,
+  rough: ((cause: Cause) => (Fit & { square: number }) | null) | null,
+  all: readonly Cause[],
+  n: number,
+): (cause: Cause) => Fit {
+  if (!rough) return exact
+  const known = new Map(all.map((cause) => [cause, rough(cause)]))
+  let best = -Infinity
+  let least = Infinity
+  for (const fit of known.values())
+    if (fit) {
+      best = Math.max(best, fit.log)
+      least = Math.min(least, fit.square)
+    }
+  // Where nothing fits, the rough figures are worth less; far out the tails count, in which a square is worth a twelfth.
+  const limit = best - OUT - Math.max(0, least - n) / 12
+  return (cause) => {
+    const fit = known.get(cause)
+    return fit && fit.log < limit ? fit : exact(cause)
+  }
+}
+
+/** The likelihood with the meters' errors where they were read, which is near enough for what does not fit; null of what widens. */
+export function roughOf(
+  kase: Case,
+  waves: readonly CausedWaves[],
+  observables: readonly Observable[],
+  covariance: Float64Array,
+): (cause: Cause) => (Fit & { square: number }) | null {
+  const n = observables.length
+  const l = cholesky(covariance, n)
+  const peak = logPeak(l, n)
+  return (cause) => {
+    if (widensErrors(cause)) return null
+    const mean = expectations(kase, waves, observables, cause)
+    const square = squareOf(
+      l,
+      observables.map(({ value }, i) => value - mean[i]!),
+    )
+    return { log: logHeavyOf(peak, square, n), misfit: Math.sqrt(square / n), square }
+  }
+}
+
+/** Whether a cause widens the errors of readings rather than shifts what they show. */
+export const widensErrors = (
+  cause: Cause,
+): cause is Extract<Cause, { kind: 'slip' | 'common mode' | 'other' }> =>
+  cause.kind === 'slip' || cause.kind === 'common mode' || cause.kind === 'other'
+
+/** What observables are without a cause: as written down, and on average where the tuners of their channel match, or do not. */
+function meansOf(kase: Case, { spread, waves }: Prepared, observables: readonly Observable[]) {
+  const nominal = waves.map((point) => point.nominal)
+  const written = observables.map((o) => expectedOf(o, nominal, kase))
+  const shown = observables.map((o, i) => written[i]! - rawOf(o, nominal))
+  const means = ([true, false] as const).map((matched) =>
+    observables.map((o, i) => spread.mean(o, matched) + shown[i]!),
+  )
+  return { written, meanOf: (i: number, matched: boolean) => means[matched ? 0 : 1]![i]! }
+}
+
+/**
+ * The chain's doubt of some observables in each state of its tuners: how likely the state is, how the errors hang together in
+ * it, and how far its mean lies from the chain as it is written down.
+ */
+export function statesOf(
+  { kase, spread, waves }: Prepared & { kase: Case },
+  observables: readonly Observable[],
+) {
+  const n = observables.length
+  const { written, meanOf } = meansOf(kase, { spread, waves }, observables)
+  return spread.states.map(({ weight, matched, covariance: of }) => {
+    const covariance = new Float64Array(n * n)
+    for (let i = 0; i < n; i++)
+      for (let j = 0; j < n; j++) covariance[i * n + j] = of(observables[i]!, observables[j]!)
+    const shift = observables.map(({ point }, i) => meanOf(i, matched[point]!) - written[i]!)
+    return { logWeight: Math.log(weight), matched, covariance, shift }
+  })
+}
+
+/** Forward power in dB over 1 W, or |ρ|, as it is on the line. */
+const rawOf = ({ point, plane, what }: Observable, waves: readonly SolvedWaves[]): number =>
+  what === 'rho'
+    ? waves[point]!.rho[plane]!
+    : 10 * Math.log10(Math.max(waves[point]!.forwardW[plane]!, 1e-9))
+
+/** Variances that the meters have where they see what is expected: of each figure its own and the shared part. */
+function metersAt(
+  { instruments, channels }: Case,
+  observables: readonly Observable[],
+  mean: readonly number[],
+): MeterVariances {
+  const n = observables.length
+  const own = new Float64Array(n)
+  const shared = new Float64Array(n)
+  let forwardW = NaN
+  for (let i = 0; i < n; i++) {
+    const o = observables[i]!
+    // Forward power comes first of a reading.
+    if (o.what === 'forward') forwardW = 10 ** (mean[i]! / 10)
+    else if (o.reading !== observables[i - 1]?.reading) forwardW = NaN
+    const rho = o.what === 'rho' ? Math.min(1, Math.abs(mean[i]!)) : 0
+    const wave = { forwardW, rho }
+    ;[own[i], shared[i]] = variancesOf(o, wave, instruments[o.instrument]!, channels[o.point]!)
+  }
+  return { own, shared }
+}
+
+/** What every observable should show under a cause. */
+export function expectations(
+  kase: Case,
+  waves: readonly CausedWaves[],
+  observables: readonly Observable[],
+  cause: Cause,
+): number[] {
+  const under = waves.map((point) => point.under(cause))
+  return observables.map((o) => expectedOf(o, under, kase) + meterShiftDb(o, cause, kase))
+}
+
+/** What a cause of the instrument adds to what it shows, dB. */
+function meterShiftDb(o: Observable, cause: Cause, { channels }: Case): number {
+  if (o.what !== 'forward') return 0
+  if (cause.kind === 'meter' && cause.instrument === o.instrument)
+    return 10 * Math.log10(cause.factor)
+  if (cause.kind === 'averaging' && cause.instrument === o.instrument)
+    return 10 * Math.log10(meanToPeakOf(channels[o.point]!.emission))
+  return 0
+}
+
+/**
+ * A slip of the pen may be anything, dB: forward power that is written down wrong takes |ρ| along. So may what a braid's
+ * current does to a reflection.
+ */
+const SLIP_DB = 4
+/** What a slip leaves of a reflection besides. */
+const SLIP_RHO = 0.05
+/** How far off readings are of what is none of the causes, dB and |ρ|. */
+const OTHER_DB = 2.5
+const OTHER_RHO = 0.2
+
+/** Covariance under a cause that widens rather than shifts; the same array where it does not. */
+export function widen(
+  c: Float64Array,
+  observables: readonly Observable[],
+  mean: readonly number[],
+  cause: Cause,
+): Float64Array {
+  if (!widensErrors(cause)) return c
+  const n = observables.length
+  const out = c.slice()
+  if (cause.kind === 'common mode') {
+    observables.forEach((o, i) => {
+      if (o.what === 'rho') out[i * n + i]! += cause.rho ** 2
+    })
+    return out
+  }
+  if (cause.kind === 'other') {
+    // Whatever it is, it does the same to all that is read of a figure at a place.
+    observables.forEach((a, i) =>
+      observables.forEach((b, j) => {
+        if (a.what === b.what && a.point === b.point && a.plane === b.plane)
+          out[i * n + j]! += (a.what === 'rho' ? OTHER_RHO : OTHER_DB) ** 2
+      }),
+    )
+    return out
+  }
+  // Both figures of the reading go with one number of decibels.
+  const moved = observables.map((o, i) => {
+    if (o.reading !== cause.reading) return 0
+    return o.what === 'forward' ? SLIP_DB : (-mean[i]! * Math.LN10 * SLIP_DB) / 20
+  })
+  for (let i = 0; i < n; i++)
+    if (moved[i] !== 0 || observables[i]!.reading === cause.reading) {
+      for (let j = 0; j < n; j++) out[i * n + j]! += moved[i]! * moved[j]!
+      if (observables[i]!.what === 'rho') out[i * n + i]! += SLIP_RHO ** 2
+    }
+  return out
+}
