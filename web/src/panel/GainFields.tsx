@@ -8,6 +8,9 @@ import { FrequencyField, MaybeField, PlainField, span } from '../ui/quantities.t
 const BAND_SHARE = 0.03
 const USUAL_DBI = 2.15
 
+/** To three digits, as one would type the edge of a band. */
+const roundHz = (hz: number): number => Number(hz.toPrecision(3))
+
 type GainBand = NonNullable<ChainDocument['antennaGains']>[number]
 
 /** A band between two frequencies, in whichever order they were typed; as it was where they are one. */
@@ -88,8 +91,8 @@ export function GainFields({
         onClick={() =>
           setBands([
             {
-              lowHz: Math.round(frequencyHz * (1 - BAND_SHARE)),
-              highHz: Math.round(frequencyHz * (1 + BAND_SHARE)),
+              lowHz: roundHz(frequencyHz * (1 - BAND_SHARE)),
+              highHz: roundHz(frequencyHz * (1 + BAND_SHARE)),
               dbi: antennaGainDbi ?? USUAL_DBI,
             },
             ...antennaGains,

@@ -48,7 +48,10 @@ export function WhereWent({
     () => caseOf(station, document, chain, readings),
     [station, document, chain, readings],
   )
-  const said = useKept<Record<string, CostName>>(`saltline.costs.${station.id}`, {})
+  const said = useKept<Record<string, CostName>>(
+    `saltline.costs.${station.id}.${document.name}`,
+    {},
+  )
   const names = useMemo(() => costNames(made?.places ?? [], said.value), [made, said.value])
   const costs = useMemo(() => names.map((name) => COSTS[name].cost), [names])
   const { result: done, problem, running, progress, stop } = useDiagnosis(made?.kase ?? null, costs)
