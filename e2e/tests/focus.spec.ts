@@ -162,3 +162,22 @@ test('the focus stays near: readings, runs, the bin, the guided beginning, drill
   page,
   chain,
 }) => walk(closings.slice(8), page, chain))
+
+test('the focus comes back to what was hidden for a moment, as by a page on the way', async ({
+  page,
+  open,
+}) => {
+  await open('channel=c8')
+  const ledger = (await page.getByRole('region', { name: 'Ledger' }).elementHandle())!
+  const term = page.getByRole('region', { name: 'Ledger' }).getByRole('link').first()
+  await term.focus()
+  await ledger.evaluate((element) => {
+    ;(element as HTMLElement).style.setProperty('display', 'none', 'important')
+  })
+  await expect.poll(() => page.evaluate(() => document.activeElement?.tagName)).not.toBe('A')
+  await ledger.evaluate((element) => {
+    ;(element as HTMLElement).style.removeProperty('display')
+    element.append(document.createElement('i'))
+  })
+  await expect(term).toBeFocused()
+})

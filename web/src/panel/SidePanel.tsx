@@ -1,5 +1,5 @@
 import { X } from 'lucide-react'
-import { useEffect, useRef } from 'react'
+import { useEffect, useLayoutEffect, useRef } from 'react'
 import { forgetPanelWish, usePanelWish } from '../editor/panelFocus.ts'
 import { type Selection, writeSelection } from '../model/selection.ts'
 import { kindOf } from '../model/stages/index.ts'
@@ -64,9 +64,9 @@ export function SidePanel({ selection, ...props }: PanelProps & { selection: Sel
     focusFirst(ref.current!, wish.part === 'insert' ? INSERT : plane ? PLANE : FIELD)
     forgetPanelWish()
   }, [wish, item])
-  useEffect(
+  useLayoutEffect(
     () => () => {
-      // Closed, the panel gives the focus back to what it was about.
+      // Closed, the panel gives the focus back to what it was about, before it is looked for anywhere else.
       const origin = document.querySelector<HTMLElement>(`[data-item="${itemOf.current}"]`)
       setTimeout(() => {
         if (document.activeElement === document.body) origin?.focus()

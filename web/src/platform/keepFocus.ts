@@ -23,6 +23,8 @@ interface Focused {
 
 /** What is over the page gives the focus back by itself where it can, a moment after it has closed. */
 const SETTLED_MS = 60
+/** What is only hidden, as a page is whose next part is on the way, comes back within so long, or its neighbour takes over. */
+const HIDDEN_MS = 1000
 
 function wayOf(element: Element): Step[] {
   const way: Step[] = []
@@ -71,36 +73,44 @@ export function keepFocus(): () => void {
   let last: Focused | null = null
   /** The same of the page itself, for when what is over it goes. */
   let onPage: Focused | null = null
+  /** The operator left it, as by Escape; not so what is hidden for a moment. */
+  let isLeft = false
   let timer: ReturnType<typeof setTimeout> | undefined
 
   const remember = ({ target }: FocusEvent) => {
     if (!(target instanceof Element) || target === document.body) return
     last = { element: target, way: wayOf(target) }
+    isLeft = false
     if (!target.closest(OVER_PAGE)) onPage = last
   }
   // A press beside everything takes the focus away on purpose.
   const pressed = ({ target }: PointerEvent) => {
     if (target instanceof Element && !target.closest(`${PRESSED}, ${TYPED}, label`)) last = null
   }
-  // Without a look at the layout, since it is asked at every change of the page.
+  // Without a look at the layout while something has the focus, since it is checked at every change of the page.
   // A form that is being sent disables its button for a moment and looks after it itself: Enter must press nothing else.
   const isGone = (element: Element): boolean =>
     !element.isConnected || (element.matches(':disabled') && element.closest('form') === null)
   const usable = (element: Element): boolean => !isGone(element) && isShown(element)
+  const isLost = (): boolean =>
+    document.activeElement === document.body || document.activeElement === null
   const settle = () => {
-    if (document.activeElement !== document.body && document.activeElement !== null) return
-    if (!last || !isGone(last.element)) return
+    if (!isLost() || !last || (isLeft && !isGone(last.element))) return
     const over = last.element.closest(OVER_PAGE) !== null
     const from = over && onPage ? onPage : last
-    last = null
     const next = usable(from.element) ? (from.element as HTMLElement) : neighbour(from.way)
     // Whoever works by hand looks where they pressed.
     next?.focus({ preventScroll: true })
+    // A page that is only just coming may have nothing yet that takes it: its next change is looked at again.
   }
   const changed = () => {
-    if (!last || !isGone(last.element)) return
+    if (!last || !(isGone(last.element) || (isLost() && !isLeft))) return
     clearTimeout(timer)
-    timer = setTimeout(settle, SETTLED_MS)
+    const isHidden = !isGone(last.element) && !isShown(last.element)
+    timer = setTimeout(settle, isHidden ? HIDDEN_MS : SETTLED_MS)
+  }
+  const left = ({ target, relatedTarget }: FocusEvent) => {
+    if (relatedTarget === null && target instanceof Element) isLeft = usable(target)
   }
   const observer = new MutationObserver(changed)
   observer.observe(document.body, {
@@ -110,11 +120,13 @@ export function keepFocus(): () => void {
     attributeFilter: ['disabled', 'hidden', 'inert'],
   })
   document.addEventListener('focusin', remember)
+  document.addEventListener('focusout', left)
   document.addEventListener('pointerdown', pressed)
   return () => {
     observer.disconnect()
     clearTimeout(timer)
     document.removeEventListener('focusin', remember)
+    document.removeEventListener('focusout', left)
     document.removeEventListener('pointerdown', pressed)
   }
 }
