@@ -18,6 +18,7 @@ run('npx', ['tsx', 'core/bench/drills.ts'])
 run('npx', ['tsx', 'server/bench/diagnosis.ts'])
 run('npx', ['tsx', 'server/bench/log.ts'])
 run('npx', ['tsx', 'server/bench/waiting.ts'])
+run('npx', ['tsx', 'server/bench/million.ts'])
 run('npx', ['tsx', 'server/bench/live.ts'])
 run('npx', ['tsx', 'e2e/bench/browser.ts'])
 // How long an installed one takes to answer, and how much it holds.

@@ -5,6 +5,7 @@ import { join, resolve } from 'node:path'
 
 export interface DemoServer {
   url: string
+  pid: number
   /** The newest of what it said on its error output. */
   said: () => string
   alive: () => boolean
@@ -42,6 +43,7 @@ export async function startDemoServer(): Promise<DemoServer> {
   ])
   return {
     url,
+    pid: child.pid!,
     said: () => said,
     alive: () => child.exitCode === null,
     loopDelay: async (during) => {

@@ -223,6 +223,7 @@ export const keptReadingSchema = readingSchema.extend({
   by: line('A name', textLimits.by),
   note,
 })
+export type KeptReading = z.infer<typeof keptReadingSchema>
 
 /**
  * A reading on its way in. One that was in a log before comes with what was kept of it then: nothing of it is computed

@@ -4,7 +4,7 @@ import { chainDocumentSchema } from './chain.ts'
 import { bounded, frequencyHz, note, shortText, textLimits, timestamp } from './fields.ts'
 import { idSchema } from './ids.ts'
 import { list } from './list.ts'
-import { eventSchema, keptReadingSchema, measurementSchema } from './log.ts'
+import { eventSchema, type KeptReading, keptReadingSchema, measurementSchema } from './log.ts'
 import { runSchema } from './run.ts'
 import { gearBodySchema, phaseKnown, stationBodySchema } from './station.ts'
 import { line } from './text.ts'
@@ -47,8 +47,8 @@ const fileRoundSchema = z.object({
 
 /** The record: readings with what was expected of them, the sessions they were taken in, and the rest. */
 const logFileSchema = z.object({
-  rounds: list(fileRoundSchema, 200_000, 'sessions'),
-  readings: list(keptReadingSchema, 300_000, 'readings'),
+  rounds: list(fileRoundSchema, 1_000_000, 'sessions'),
+  readings: list(keptReadingSchema, 2_000_000, 'readings'),
   events: list(eventSchema, 20_000, 'events'),
   measurements: list(measurementSchema, 20_000, 'bench sheets'),
   /** Runs of sheets; files that are older have none. */
@@ -66,6 +66,44 @@ function migrateStationFile(value: unknown): unknown {
     chains: file['chains'].map((document: unknown, i) => ({ id: `chain-${i + 1}`, document })),
     log: { rounds: [], readings: [], events: [], measurements: [], runs: [] },
   }
+}
+
+interface Fault {
+  path: (string | number)[]
+  message: string
+}
+
+/** What readings name: their chains, and the sessions of those. */
+interface Named {
+  chains: readonly { id: string }[]
+  log: { rounds: readonly { id: string; chainId: string }[] }
+}
+
+/**
+ * Whether readings of a file belong to it, portion by portion: their chain and session are there, no id stands twice.
+ *
+ * @returns checks a portion, which begins at a place in the list of all readings
+ */
+export function readingChecks({
+  chains,
+  log,
+}: Named): (portion: readonly KeptReading[], from: number) => Fault[] {
+  const own = new Set(chains.map(({ id }) => id))
+  const chainOfRound = new Map(log.rounds.map(({ id, chainId }) => [id, chainId]))
+  const seen = new Set<string>()
+  return (portion, from) =>
+    portion.flatMap(({ id, chainId, roundId }, i) => {
+      const faults: Fault[] = []
+      const wrong = (field: string, message: string) =>
+        faults.push({ path: ['log', 'readings', from + i, field], message })
+      if (seen.has(id)) wrong('id', `The id “${id}” stands twice.`)
+      seen.add(id)
+      if (!own.has(chainId)) wrong('chainId', `There is no chain “${chainId}” in the file.`)
+      const of = chainOfRound.get(roundId)
+      if (of === undefined) wrong('roundId', `There is no session “${roundId}” in the file.`)
+      else if (of !== chainId) wrong('roundId', `The session “${roundId}” is one of another chain.`)
+      return faults
+    })
 }
 
 const stationFileShape = z
@@ -115,8 +153,6 @@ const stationFileShape = z
     }
     const chains = twice(file.chains, ['chains'])
     twice(file.log.rounds, ['log', 'rounds'])
-    const chainOfRound = new Map(file.log.rounds.map(({ id, chainId }) => [id, chainId]))
-    twice(file.log.readings, ['log', 'readings'])
     twice(file.gear, ['gear'])
     twice(file.antennas, ['antennas'])
     const sweeps = new Set<string>()
@@ -127,17 +163,12 @@ const stationFileShape = z
         sweeps.add(id)
       }),
     )
-    for (const list of ['rounds', 'readings', 'events', 'runs'] as const)
+    for (const list of ['rounds', 'events', 'runs'] as const)
       file.log[list].forEach(({ chainId }, i) => {
         if (!chains.has(chainId))
           wrong(['log', list, i, 'chainId'], `There is no chain “${chainId}” in the file.`)
       })
-    file.log.readings.forEach(({ roundId, chainId }, i) => {
-      const of = chainOfRound.get(roundId)
-      const path = ['log', 'readings', i, 'roundId']
-      if (of === undefined) wrong(path, `There is no session “${roundId}” in the file.`)
-      else if (of !== chainId) wrong(path, `The session “${roundId}” is one of another chain.`)
-    })
+    for (const { path, message } of readingChecks(file)(file.log.readings, 0)) wrong(path, message)
   })
 
 export const stationFileSchema = z

@@ -28,3 +28,5 @@ process.on('message', (word) => {
     waits = undefined
   }
 })
+
+process.send!('ready')

@@ -2,10 +2,9 @@
  * How long others wait while the server does something long, over real HTTP: the worst and the 99th percentile of
  * small requests that are sent all the while; then two hundred requests a second, mixed.
  */
-import { fork } from 'node:child_process'
 import { Agent, request } from 'node:http'
-import { resolve } from 'node:path'
 import { startDemoServer } from '../demoServer.ts'
+import { othersWhile, shareOf } from './others.ts'
 
 const server = await startDemoServer()
 const base = server.url
@@ -43,26 +42,12 @@ function call(method: string, path: string, body?: string | Buffer): Promise<Ans
 const json = async <T>(path: string): Promise<T> =>
   JSON.parse((await call('GET', path)).bytes.toString()) as T
 
-const share = (values: readonly number[], of: number): number =>
-  [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * of))] ??
-  NaN
-
-const prober = fork(resolve(import.meta.dirname, 'prober.ts'), [base], {
-  execArgv: ['--import', 'tsx'],
-})
-
 /** Does something long, while somebody else asks for something small all the time. */
 async function whileOthersAsk(what: string, long: () => Promise<Answer>): Promise<Answer> {
-  prober.send('begin')
-  const answer = await long()
-  const told = new Promise<number[]>((done) =>
-    prober.once('message', (waits) => done(waits as number[])),
-  )
-  prober.send('end')
-  const waits = await told
+  const { value: answer, waits } = await othersWhile(base, long)
   console.log(
     `${what.padEnd(46)} ${String(answer.status).padStart(4)} ${(answer.ms / 1000).toFixed(2).padStart(7)} s` +
-      `  others: p99 ${share(waits, 0.99).toFixed(0).padStart(4)} ms, worst ${Math.max(...waits)
+      `  others: p99 ${shareOf(waits, 0.99).toFixed(0).padStart(4)} ms, worst ${Math.max(...waits)
         .toFixed(0)
         .padStart(4)} ms of ${waits.length}`,
   )
@@ -80,7 +65,11 @@ await whileOthersAsk(
 )
 
 interface Chain {
-  document: { stages: object[]; load: object; channels: object[] }
+  document: {
+    stages: { id: string; kind: string; cable?: object }[]
+    load: object
+    channels: object[]
+  }
 }
 const hf = await json<Chain>('/api/chains/hf-long-run')
 const stepped = {
@@ -167,6 +156,44 @@ await whileOthersAsk('a backup looked into', () =>
 )
 await whileOthersAsk('a backup restored', () => call('POST', '/api/backup/restore', backup.bytes))
 
+/** Three sections with a hundred and forty cables: as long as a plan can take. */
+function hardPlan(): string {
+  const lines = hf.document.stages.filter(({ kind }) => kind === 'line')
+  const candidates = Array.from({ length: 140 }, (_, i) => ({
+    id: `c${i}`,
+    cable: { ...lines[0]!.cable, name: `c${i}`, k1DbPer100m: 0.5 + i / 50, k2DbPer100m: 0.001 },
+    costPerM: 1 + ((i * 37) % 140) / 20,
+  }))
+  const sections = lines.slice(0, 3).map(({ id }) => ({ stageId: id, candidates }))
+  return JSON.stringify({ document: hf.document, sections, counts: 'worst', costPerSection: 0 })
+}
+
+const kept: number[] = []
+await whileOthersAsk('a plan, an import, two exports, readings kept', async () => {
+  let on = true
+  const longWork = Promise.all([
+    call('POST', '/api/plan', hardPlan()),
+    call('POST', '/api/station-files', file.bytes),
+    call('GET', `${station}/log.csv`),
+    call('GET', `${station}/file`),
+  ]).finally(() => (on = false))
+  const reading = { ...vhf, powerW: 25, forwardW: 20 }
+  while (on) {
+    const { ms, status } = await call(
+      'POST',
+      '/api/chains/vhf-mast/readings',
+      JSON.stringify(reading),
+    )
+    if (status !== 201) throw new Error(`A reading was answered with ${status}.`)
+    kept.push(ms)
+  }
+  const [first] = await longWork
+  return first
+})
+console.log(
+  `  ${kept.length} readings kept meanwhile: p50 ${shareOf(kept, 0.5).toFixed(0)}, p99 ${shareOf(kept, 0.99).toFixed(0)} ms`,
+)
+
 const SECONDS = Number(process.env['SALTLINE_BENCH_SECONDS'] ?? 60)
 const mixed: [string, string, (() => string)?][] = [
   ['GET', '/api/stations'],
@@ -212,9 +239,8 @@ for (let i = 0; i < (WARM_UP + SECONDS) * 200; i++) {
 }
 await Promise.all(under)
 console.log(
-  `200 requests a second for ${SECONDS} s: GET p50 ${share(gets, 0.5).toFixed(1)}, p99 ${share(gets, 0.99).toFixed(1)} ms; ` +
-    `POST p99 ${share(posts, 0.99).toFixed(1)} ms; ${errors} errors`,
+  `200 requests a second for ${SECONDS} s: GET p50 ${shareOf(gets, 0.5).toFixed(1)}, p99 ${shareOf(gets, 0.99).toFixed(1)} ms; ` +
+    `POST p99 ${shareOf(posts, 0.99).toFixed(1)} ms; ${errors} errors`,
 )
 agent.destroy()
-prober.kill()
 await server.stop()

@@ -1,24 +1,29 @@
 /** Copies of the database, its check, and files in and out, at the shell; the server may run meanwhile. */
 import {
   copyFileSync,
+  createWriteStream,
   existsSync,
   mkdtempSync,
   renameSync,
   rmSync,
   statSync,
-  writeFileSync,
 } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { basename, join, resolve } from 'node:path'
-import { readingsBodySchema, stationFileSchema } from '@saltline/contract'
+import { Readable } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
+import { readingsBodySchema } from '@saltline/contract'
 import { type Database, DatabaseError, openDatabase } from '../src/db/open.ts'
+import { ProblemError } from '../src/http/problem.ts'
 import { previewBackup, restoreFrom } from '../src/store/backup.ts'
 import { copiesFolder, copyNamed, keepCopy, listCopies } from '../src/store/copies.ts'
 import { holdsOf } from '../src/store/holds.ts'
 import { logAsCsv, logAsJson } from '../src/store/logFiles.ts'
 import { addReadings } from '../src/store/readings.ts'
+import { readStationFile } from '../src/store/readStationFile.ts'
 import { importStation, stationFileText } from '../src/store/stationFile.ts'
 import { listStations } from '../src/store/stations.ts'
+import { inFolder } from '../src/work/folder.ts'
 import { textOf } from './read.ts'
 import { Refusal, say, sayJson, table } from './say.ts'
 
@@ -186,13 +191,9 @@ export const exported = ({
 }): Promise<void> =>
   withDatabase(path, async (db) => {
     const { id, name } = await stationIn(db, station)
-    let text = ''
-    for await (const portion of formats[format](db, id)) {
-      if (out === undefined) process.stdout.write(portion)
-      else text += portion
-    }
-    if (out === undefined) return
-    writeFileSync(out, text)
+    const portions = Readable.from(formats[format](db, id))
+    if (out === undefined) return pipeline(portions, process.stdout, { end: false })
+    await pipeline(portions, createWriteStream(out))
     say(`${name} is in ${out}.`)
   })
 
@@ -208,6 +209,7 @@ export const imported = ({
 }): Promise<void> =>
   withDatabase(path, async (db) => {
     refuseDamaged(db)
+    if (chain === undefined) return stationFrom(db, file)
     let data: unknown
     try {
       data = JSON.parse(await textOf(file))
@@ -217,15 +219,24 @@ export const imported = ({
         `“${file}” is no JSON: ${(error as Error).message}. A CSV is imported on the log’s page, where it is seen what each column is taken for.`,
       )
     }
-    if (chain !== undefined) {
-      const parsed = readingsBodySchema.safeParse(Array.isArray(data) ? { readings: data } : data)
-      if (!parsed.success) throw new Refusal(whyNot(file, parsed.error))
-      const ids = await addReadings(db, chain, parsed.data.readings)
-      return say(`${ids.length} readings were added.`)
-    }
-    const parsed = stationFileSchema.safeParse(data)
+    const parsed = readingsBodySchema.safeParse(Array.isArray(data) ? { readings: data } : data)
     if (!parsed.success) throw new Refusal(whyNot(file, parsed.error))
-    const { name, chains } = await importStation(db, parsed.data)
+    const ids = await addReadings(db, chain, parsed.data.readings)
+    say(`${ids.length} readings were added.`)
+  })
+
+/** A station file may be too long for the memory: standard input goes to a disk first. */
+const stationFrom = (db: Database, file: string): Promise<void> =>
+  inFolder(async (folder) => {
+    const path = file === '-' ? join(folder, 'received') : file
+    if (file === '-') await pipeline(process.stdin, createWriteStream(path))
+    else if (!existsSync(file))
+      throw new Refusal(`“${file}” cannot be read: there is no such file.`)
+    const source = await readStationFile(path).catch((error: unknown) => {
+      if (!(error instanceof ProblemError)) throw error
+      throw new Refusal(`“${basename(file)}”: ${error.message} Nothing was imported.`)
+    })
+    const { name, chains } = await importStation(db, source)
     say(`The station ${name} was added, with ${chains.length} chains.`)
   })
 

@@ -136,6 +136,35 @@ describe('a file that will not do', () => {
       message: expect.stringContaining('stands twice'),
     })
   })
+  test('a reading far down in a long record is named by its place, and nothing of it stays', async () => {
+    const errors = await refuse((file) => {
+      const [reading] = file.log.readings
+      file.log.readings = Array.from({ length: 4500 }, (_, i) => ({ ...reading, id: `r${i}` }))
+      file.log.readings[2100].forwardW = 'much'
+      file.log.readings[4400].id = 'r17'
+    })
+    expect(errors).toEqual([
+      { pointer: '/log/readings/2100/forwardW', message: expect.any(String) },
+      { pointer: '/log/readings/4400/id', message: 'The id “r17” stands twice.' },
+    ])
+  })
+  test.each([
+    ['breaks off', (text: string) => text.slice(0, -200)],
+    [
+      'breaks off among its readings',
+      (text: string) => text.slice(0, text.indexOf('"readings"') + 900),
+    ],
+    ['has a comma too many', (text: string) => text.replace('],"events"', ',],"events"')],
+    ['has no comma between two readings', (text: string) => text.replace('},\n{"id"', '}\n{"id"')],
+  ])('a text that %s is no JSON', async (_, change) => {
+    const text = await (await fetch(`${h.base}/api/stations/merrow-point/file`)).text()
+    const before = (await h.call('GET', '/api/stations')).body.length
+    const changed = change(text)
+    expect(changed).not.toBe(text)
+    const { status, body } = await h.call('POST', '/api/station-files', changed)
+    expect([status, body.title]).toEqual([400, 'Not readable'])
+    expect((await h.call('GET', '/api/stations')).body).toHaveLength(before)
+  })
   test('a sweep that goes backward', async () => {
     const errors = await refuse((file) => file.antennas[0].sweeps[0].frequencyHz.reverse())
     expect(errors[0]!.pointer).toBe('/antennas/0/sweeps/0/frequencyHz')

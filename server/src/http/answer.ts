@@ -20,7 +20,8 @@ function checked(schema: z.ZodType, value: unknown): unknown {
 
 /** The text of the answer to a request. */
 export async function answerRoute(r: Route, { params, query, body }: Request): Promise<string> {
-  const own = r.body && checked(r.body, body)
+  // What lies in a file is checked by whoever reads it.
+  const own = r.fileLimit === undefined ? r.body && checked(r.body, body) : body
   const asked = r.query && checked(r.query, query)
   const result = await r.handle(params, own, asked)
   try {

@@ -10,6 +10,7 @@ import express, {
 import type { Work } from '../work/kinds.ts'
 import { work } from '../work/pool.ts'
 import { originOf } from './origin.ts'
+import { received } from './received.ts'
 import { MOST_OF_ONE } from '../work/turns.ts'
 import { answerRoute, readJson } from './answer.ts'
 import { holderOf } from './holder.ts'
@@ -22,7 +23,7 @@ export function mount(router: Router, routes: readonly Route[], file?: string): 
     const body = express.raw({ type: 'application/json', limit: r.bodyLimit ?? DEFAULT_BODY_LIMIT })
     const task = file === undefined ? undefined : workOf(r)
     const answer = task ? byWorker(r, file!, task) : here(r)
-    router[r.method](r.path, ...(r.body ? [body] : []), answer)
+    router[r.method](r.path, ...(r.body && r.fileLimit === undefined ? [body] : []), answer)
   }
 }
 
@@ -32,27 +33,32 @@ const here =
   (r: Route): RequestHandler =>
   async (req, res) => {
     const params = req.params as Record<string, string>
-    const text = await answerRoute(r, {
-      params,
-      query: req.query,
-      body: r.body && readJson(bytesOf(req.body)),
-    })
-    send(res, r, text)
+    const answer = async (body: unknown) =>
+      send(res, r, await answerRoute(r, { params, query: req.query, body }))
+    if (r.fileLimit === undefined) await answer(r.body && readJson(bytesOf(req.body)))
+    else await received(req, r.fileLimit, answer)
   }
 
 const byWorker =
   (r: Route, file: string, task: Work): RequestHandler =>
   async (req, res) => {
-    const body = bytesOf(req.body)
     const params = req.params as Record<string, string>
     waitFor(req, task)
-    const text = await work(
-      'answer',
-      { file, route: keyOf(r), params, query: { ...req.query }, body },
-      task,
-      { stop: gone(res), transfer: body ? wholeMemory(body) : [], who: whoOf(req, res) },
-    )
-    send(res, r, text)
+    const answer = async (body: Uint8Array | string | null) => {
+      const text = await work(
+        'answer',
+        { file, route: keyOf(r), params, query: { ...req.query }, body },
+        task,
+        {
+          stop: gone(res),
+          transfer: body instanceof Uint8Array ? wholeMemory(body) : [],
+          who: whoOf(req, res),
+        },
+      )
+      send(res, r, text)
+    }
+    if (r.fileLimit === undefined) await answer(bytesOf(req.body))
+    else await received(req, r.fileLimit, answer)
   }
 
 /** The memory of bytes that are all there is in it. */

@@ -26,6 +26,8 @@ export interface Route {
   status?: number
   /** Limit of the body, bytes; 1 MiB unless given. */
   bodyLimit?: number
+  /** The body may be as long as this, bytes: it is written to a file, whose path is what the handler gets. */
+  fileLimit?: number
   /**
    * Given where it can take long: a worker does it then, and how long it may take. What changes something is always a
    * worker's, since a disk can take long over anything.
@@ -50,6 +52,15 @@ export function route<K extends EndpointKey>(
   const [method, path] = key.split(' ') as [string, string]
   return { method: method.toLowerCase(), path, ...endpoints[key], ...r } as unknown as Route
 }
+
+/** The same for an address that takes a long file: it is written to a disk as it comes in, and the handler reads it there. */
+export const fileRoute = <K extends EndpointKey>(
+  key: K,
+  r: Omit<Parameters<typeof route<K>>[1], 'handle'> & {
+    fileLimit: number
+    handle: (params: ParamsOf<K>, path: string) => Promise<z.input<ResponseOf<K>>>
+  },
+): Route => route(key, r as unknown as Parameters<typeof route<K>>[1])
 
 /** What a worker is told of a route; nothing where the server's own thread answers it. */
 export const workOf = (r: Route): Work | undefined =>

@@ -1,12 +1,12 @@
 /** Addresses that give or take files other than JSON bodies. */
 import { createReadStream, createWriteStream, statSync } from 'node:fs'
 import { join } from 'node:path'
-import { Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { type KeptCopy, readingsQuerySchema, restoredSchema } from '@saltline/contract'
 import { type Request, type Response, Router } from 'express'
 import type { Database } from '../db/open.ts'
 import { gone, waitFor, whoOf } from '../http/mount.ts'
+import { received } from '../http/received.ts'
 import { invalidBody, ProblemError } from '../http/problem.ts'
 import { type Copy, copyNamed, listCopies } from '../store/copies.ts'
 import { holdsOf } from '../store/holds.ts'
@@ -89,7 +89,7 @@ export function fileRouter(db: Database, keeping: Keeping): Router {
     }),
   )
   router.post('/backup/preview', (req, res) =>
-    received(req, async (from) => {
+    backup(req, async (from) => {
       const holds = await work('preview', { from }, restoring, {
         stop: gone(res),
         who: whoOf(req, res),
@@ -99,7 +99,7 @@ export function fileRouter(db: Database, keeping: Keeping): Router {
   )
   // From here on the one who asked may go: what was begun is done to its end.
   router.post('/backup/restore', (req, res) =>
-    received(req, async (from) => {
+    backup(req, async (from) => {
       res.json(
         restoredSchema.parse(
           await work('restore', { file, from }, restoring, { who: whoOf(req, res) }),
@@ -136,12 +136,10 @@ export function fileRouter(db: Database, keeping: Keeping): Router {
   return router
 }
 
-/** Does something with the file that a request brings. */
-const received = (req: Request, run: (file: string) => Promise<void>) =>
-  inFolder(async (folder) => {
-    const file = join(folder, 'restore.sqlite')
-    waitFor(req, restoring)
-    await pipeline(req, atMost(BACKUP_LIMIT), createWriteStream(file))
+/** Does something with the backup that a request brings. */
+const backup = (req: Request, run: (file: string) => Promise<void>) => {
+  waitFor(req, restoring)
+  return received(req, BACKUP_LIMIT, async (file) => {
     if (statSync(file).size === 0)
       throw new ProblemError({
         status: 422,
@@ -149,21 +147,5 @@ const received = (req: Request, run: (file: string) => Promise<void>) =>
         detail: 'Send the SQLite file of a backup as the body.',
       })
     await run(file)
-  })
-
-function atMost(bytes: number): Transform {
-  let seen = 0
-  return new Transform({
-    transform(chunk: Buffer, _encoding, done) {
-      seen += chunk.length
-      if (seen <= bytes) return done(null, chunk)
-      done(
-        new ProblemError({
-          status: 413,
-          title: 'Too large',
-          detail: `A backup may have at most ${bytes / 1024 / 1024} MB.`,
-        }),
-      )
-    },
   })
 }

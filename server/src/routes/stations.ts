@@ -1,14 +1,16 @@
 import type { Database } from '../db/open.ts'
-import { deletion, type Route, route } from '../http/route.ts'
+import { deletion, fileRoute, type Route, route } from '../http/route.ts'
 import { addAntenna, readSweepById } from '../store/antennas.ts'
 import { emptyBin, emptyStationBin, listBin, listDeletedStations } from '../store/bin.ts'
+import { readStationFile } from '../store/readStationFile.ts'
 import { importStation } from '../store/stationFile.ts'
 import * as store from '../store/stations.ts'
-import { briefly, importing } from '../work/kinds.ts'
+import { briefly, bringing, importing } from '../work/kinds.ts'
 
 /** A sweep of a hundred thousand points is some 8 MB of text. */
 const SWEEP_FILE_LIMIT = 32 * 1024 * 1024
-const STATION_FILE_LIMIT = 128 * 1024 * 1024
+/** A million readings are some 700 MB. */
+const STATION_FILE_LIMIT = 2048 * 1024 * 1024
 
 export const stationRoutes = (db: Database): Route[] => [
   route('GET /stations', {
@@ -58,12 +60,12 @@ export const stationRoutes = (db: Database): Route[] => [
       return null
     },
   }),
-  route('POST /station-files', {
-    work: importing,
+  fileRoute('POST /station-files', {
+    work: bringing,
     summary: 'Add the station of a file beside those that are there; nothing is replaced',
     status: 201,
-    bodyLimit: STATION_FILE_LIMIT,
-    handle: (_, file) => importStation(db, file),
+    fileLimit: STATION_FILE_LIMIT,
+    handle: async (_, path) => importStation(db, await readStationFile(path)),
   }),
   route('POST /stations/:stationId/restore', {
     summary: 'Take a deletion back',

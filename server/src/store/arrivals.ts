@@ -54,6 +54,9 @@ export async function arrive<T>(
   }
 }
 
+/** Between two portions, others write. */
+export const letOthers = (): Promise<void> => pause(GAP_MS)
+
 /** Does something with each portion of a list, and lets others write in between. */
 export async function byPortions<T>(
   items: readonly T[],
@@ -61,7 +64,7 @@ export async function byPortions<T>(
   most = PORTION,
 ): Promise<void> {
   for (let from = 0; from < items.length; from += most) {
-    if (from > 0) await pause(GAP_MS)
+    if (from > 0) await letOthers()
     await run(items.slice(from, from + most), from)
   }
 }

@@ -1,40 +1,50 @@
 import type { Reading } from '@saltline/contract'
 import Papa from 'papaparse'
 import type { Database } from '../db/open.ts'
-import { allReadings, type Chosen, readingTexts } from './log.ts'
+import { type Chosen, readingRows, readingTexts } from './log.ts'
 import { readStation } from './stations.ts'
 
-/** Columns of a log as a table, in the units of the bench. The names are those that an import knows. */
-const columns: [string, (reading: Reading, chain: string) => string | number | null][] = [
-  ['read at', (r) => r.readAt],
-  ['chain', (_, chain) => chain],
-  ['chain id', (r) => r.chainId],
-  ['channel id', (r) => r.channelId],
-  ['frequency MHz', (r) => r.frequencyHz / 1e6],
-  ['mode', (r) => r.mode],
-  ['mean over peak', (r) => r.meanToPeak],
-  ['set power W', (r) => r.powerW],
-  ['place', (r) => r.place],
-  ['before', (r) => r.before],
-  ['forward W', (r) => r.forwardW],
-  ['reflected W', (r) => r.reflectedW],
-  ['shown forward W', (r) => r.shownForwardW],
-  ['shown reflected W', (r) => r.shownReflectedW],
-  ['SWR', (r) => r.swr],
-  ['range W', (r) => r.rangeW],
-  ['instrument', (r) => r.instrument],
-  ['instrument id', (r) => r.instrumentId],
-  ['supply V', (r) => r.supplyV],
-  ['expected W', (r) => rounded(r.expectedW)],
-  ['expected W, 5 %', (r) => rounded(r.lowW)],
-  ['expected W, 95 %', (r) => rounded(r.highW)],
-  ['expected SWR', (r) => rounded(r.expectedSwr)],
-  ['expected SWR, 5 %', (r) => rounded(r.lowSwr)],
-  ['expected SWR, 95 %', (r) => rounded(r.highSwr)],
-  ['inside', (r) => (r.inside ? 'yes' : 'no')],
-  ['weather', (r) => r.weather],
-  ['by', (r) => r.by],
-  ['note', (r) => r.note],
+type Cell = string | number | null
+type Shown = (value: Reading[keyof Reading]) => Cell
+
+const rounded: Shown = (value) => (typeof value === 'number' ? Number(value.toPrecision(6)) : null)
+const inMHz: Shown = (value) => (value as number) / 1e6
+const yesOrNo: Shown = (value) => (value ? 'yes' : 'no')
+
+/**
+ * Columns of a log as a table, in the units of the bench: name, field, and how it is shown where it is not shown as it is.
+ * The names are those that an import knows.
+ */
+const columns: readonly [string, keyof Reading, Shown?][] = [
+  ['read at', 'readAt'],
+  ['chain', 'chainId'],
+  ['chain id', 'chainId'],
+  ['channel id', 'channelId'],
+  ['frequency MHz', 'frequencyHz', inMHz],
+  ['mode', 'mode'],
+  ['mean over peak', 'meanToPeak'],
+  ['set power W', 'powerW'],
+  ['place', 'place'],
+  ['before', 'before'],
+  ['forward W', 'forwardW'],
+  ['reflected W', 'reflectedW'],
+  ['shown forward W', 'shownForwardW'],
+  ['shown reflected W', 'shownReflectedW'],
+  ['SWR', 'swr'],
+  ['range W', 'rangeW'],
+  ['instrument', 'instrument'],
+  ['instrument id', 'instrumentId'],
+  ['supply V', 'supplyV'],
+  ['expected W', 'expectedW', rounded],
+  ['expected W, 5 %', 'lowW', rounded],
+  ['expected W, 95 %', 'highW', rounded],
+  ['expected SWR', 'expectedSwr', rounded],
+  ['expected SWR, 5 %', 'lowSwr', rounded],
+  ['expected SWR, 95 %', 'highSwr', rounded],
+  ['inside', 'inside', yesOrNo],
+  ['weather', 'weather'],
+  ['by', 'by'],
+  ['note', 'note'],
 ]
 
 /**
@@ -43,14 +53,16 @@ const columns: [string, (reading: Reading, chain: string) => string | number | n
  */
 const SAFE = { escapeFormulae: true }
 
-const rounded = (value: number | null) => (value === null ? null : Number(value.toPrecision(6)))
+/** Dates, ids and single words need no quotes, whatever comes after them. */
+const PLAIN = /^\w[\w.:-]*$/
 
 /** Texts repeat in a log: each is put into its quotes once. */
-function cells(): (value: string | number | null) => string {
+function cells(): (value: Cell) => string {
   let known = new Map<string, string>()
   return (value) => {
     if (typeof value === 'number') return String(value)
     if (value === null || value === '') return ''
+    if (PLAIN.test(value)) return value
     let cell = known.get(value)
     if (cell === undefined) {
       if (known.size > 10_000) known = new Map()
@@ -70,12 +82,19 @@ export async function* logAsCsv(
   const names = await chainNames(db, stationId)
   const cell = cells()
   yield columns.map(([name]) => cell(name)).join(',') + '\r\n'
-  for await (const portion of allReadings(db, stationId, query)) {
-    const rows = portion.map((reading) => {
-      const chain = names.get(reading.chainId) ?? ''
-      return columns.map(([, valueOf]) => cell(valueOf(reading, chain))).join(',')
-    })
-    yield rows.join('\r\n') + '\r\n'
+  const nameOf: Shown = (chainId) => names.get(chainId as string) ?? ''
+  const shown = columns.map(([name, , how]) => (name === 'chain' ? nameOf : how))
+  const fields = columns.map(([, field]) => field)
+  for await (const portion of readingRows(db, stationId, fields, query)) {
+    let text = ''
+    for (const row of portion) {
+      for (let i = 0; i < row.length; i++) {
+        const how = shown[i]
+        text += (i > 0 ? ',' : '') + cell(how ? how(row[i]!) : (row[i] as Cell))
+      }
+      text += '\r\n'
+    }
+    yield text
   }
 }
 
@@ -87,7 +106,7 @@ export async function* logAsJson(
 ): AsyncGenerator<string> {
   const station = await readStation(db, stationId)
   yield `{"format":"saltline-log","version":1,"station":${JSON.stringify(station.name)},"readings":[`
-  yield* listed(readingTexts(db, stationId, { exact: true, ...(query && { query }) }))
+  yield* listed(readingTexts(db, stationId, query))
   yield '\n]}\n'
 }
 

@@ -1,10 +1,4 @@
-import {
-  chainDocumentSchema,
-  newId,
-  STATION_FILE_VERSION,
-  type Station,
-  type StationFile,
-} from '@saltline/contract'
+import { chainDocumentSchema, newId, STATION_FILE_VERSION, type Station } from '@saltline/contract'
 import { REFERENCE_OHM } from '@saltline/core'
 import { and, eq, isNull } from 'drizzle-orm'
 import type { Database } from '../db/open.ts'
@@ -23,13 +17,14 @@ import {
 } from '../db/schema.ts'
 import { insertMany } from '../db/many.ts'
 import { write } from '../db/writes.ts'
-import { arrive, byPortions } from './arrivals.ts'
+import { arrive, byPortions, letOthers } from './arrivals.ts'
 import { packPoints, readSweepById } from './antennas.ts'
 import { readChain } from './chains.ts'
 import { listEvents } from './events.ts'
 import { listMeasurements } from './measurements.ts'
 import { readingTexts } from './log.ts'
 import { listed } from './logFiles.ts'
+import type { StationFileSource } from './readStationFile.ts'
 import { refreshRounds } from './rounds.ts'
 import { runsOfStation } from './runs.ts'
 import { readStation } from './stations.ts'
@@ -76,7 +71,7 @@ export async function* stationFileText(db: Database, stationId: string): AsyncGe
     .innerJoin(chains, eq(chains.id, rounds.chainId))
     .where(and(eq(rounds.stationId, stationId), isNull(chains.deletedAt)))
   yield `,"log":{"rounds":${JSON.stringify(sessions)},"readings":[`
-  yield* listed(readingTexts(db, stationId, { exact: true }))
+  yield* listed(readingTexts(db, stationId))
   yield '],"events":'
   yield JSON.stringify((await Promise.all(own.map(({ id }) => listEvents(db, id)))).flat())
   yield (
@@ -99,7 +94,10 @@ async function* asList<T>(
  * Adds the station of a file beside those that are there, under new ids; all of it or nothing. It
  * replaces nothing, so deleting the new station undoes it.
  */
-export async function importStation(db: Database, file: StationFile): Promise<Station> {
+export async function importStation(
+  db: Database,
+  { file, readings: portions }: StationFileSource,
+): Promise<Station> {
   const stationId = newId()
   const at = new Date().toISOString()
   const renamed = new Map<string, string>()
@@ -203,9 +201,9 @@ export async function importStation(db: Database, file: StationFile): Promise<St
         })),
       )
     })
-  const bringReadings = () =>
-    byPortions(log.readings, (portion) =>
-      write(db, (tx) =>
+  const bringReadings = async () => {
+    for await (const portion of portions()) {
+      await write(db, (tx) =>
         insertMany(
           tx,
           readings,
@@ -222,8 +220,10 @@ export async function importStation(db: Database, file: StationFile): Promise<St
             chainRevision: 1,
           })),
         ),
-      ),
-    )
+      )
+      await letOthers()
+    }
+  }
   await arrive(
     db,
     { stationId, chainId: null },

@@ -27,8 +27,10 @@ export const entering: Work = { lane: 'enter', budgetMs: 30_000 }
 export const solving: Work = { lane: 'long', kind: 'solve', budgetMs: 30_000 }
 /** Thousands of combinations of cables. */
 export const planning: Work = { lane: 'long', kind: 'plan', budgetMs: 120_000 }
-/** A file of many readings, or of a whole station, read and kept. */
+/** A file of many readings, or a sweep, read and kept. */
 export const importing: Work = { lane: 'long', kind: 'import', budgetMs: 180_000 }
+/** A whole station, which may have a million readings. */
+export const bringing: Work = { lane: 'long', kind: 'import', budgetMs: 1_800_000 }
 /** Files are written to their end first: a slow receiver then keeps no worker. */
 export const exporting: Work = { lane: 'long', kind: 'export', budgetMs: 120_000 }
 /** A copy of the whole database, made and checked; the writing of files waits for it. */

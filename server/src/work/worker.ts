@@ -66,12 +66,17 @@ export function answer({
   route: string
   params: Record<string, string>
   query: unknown
-  body: Uint8Array | null
+  /** The bytes of a body, or the path of the file that it was written to. */
+  body: Uint8Array | string | null
 }>): Promise<Outcome<string>> {
   const { params, query, body } = task
   const route = opened(task.file).routes.get(task.route)!
   return outcomeOf(flag, route.method !== 'get', () =>
-    answerRoute(route, { params, query, body: route.body && readJson(body) }),
+    answerRoute(route, {
+      params,
+      query,
+      body: typeof body === 'string' ? body : route.body && readJson(body),
+    }),
   )
 }
 

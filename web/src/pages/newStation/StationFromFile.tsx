@@ -1,45 +1,30 @@
 import { act } from '../../platform/act.ts'
 import { errorText } from '../../platform/errorText.ts'
-import { type StationFile, stationFileSchema } from '@saltline/contract'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { deleteStation, importStation } from '../../platform/api/queries.ts'
 import { chainAddress } from '../../editor/useChainAddress.ts'
+import { type ReadStationFile, readStationFile } from '../../model/stationFile.ts'
 
-type Read = { ok: true; file: StationFile } | { ok: false; message: string }
-
-/** Reads a station file; the first thing wrong with it is named by its place. */
-function readStationFile(text: string): Read {
-  let data: unknown
-  try {
-    data = JSON.parse(text)
-  } catch {
-    // How every file of SQLite begins.
-    return {
-      ok: false,
-      message: text.startsWith('SQLite format 3')
-        ? 'This is a backup of a whole database: bring it in under “Back up and restore” on a station’s page.'
-        : 'This is no station file: it is not JSON. Choose one that was saved with “Save the station as a file”.',
-    }
-  }
-  const parsed = stationFileSchema.safeParse(data)
-  if (parsed.success) return { ok: true, file: parsed.data }
-  const [first] = parsed.error.issues
-  return {
-    ok: false,
-    message: `${first!.message} (at ${first!.path.join(' › ') || 'the file itself'})`,
-  }
-}
+/** A file that was chosen, and what is in it. */
+type Chosen = ReadStationFile & { blob: File }
 
 const count = (n: number, noun: string): string => `${n} ${noun}${n === 1 ? '' : 's'}`
 
 /** A station that was saved as a file: shown before it is added, and taken back with one press. */
 export function StationFromFile() {
-  const [read, setRead] = useState<Read | null>(null)
+  const [read, setRead] = useState<Chosen | null>(null)
+  const [busy, setBusy] = useState<'reading' | 'adding' | null>(null)
+  const choose = async (blob: File) => {
+    setBusy('reading')
+    setRead({ ...(await readStationFile(blob)), blob })
+    setBusy(null)
+  }
   const navigate = useNavigate()
-  const add = async (file: StationFile) => {
+  const add = async (blob: File) => {
+    setBusy('adding')
     try {
-      const station = await importStation(file)
+      const station = await importStation(blob)
       const [chain] = station.chains
       await navigate(chain ? chainAddress(station.id, chain.id) : '/')
       await act(() =>
@@ -52,7 +37,9 @@ export function StationFromFile() {
         }),
       )
     } catch (error) {
-      setRead({ ok: false, message: errorText(error) })
+      setRead({ ok: false, message: errorText(error), blob })
+    } finally {
+      setBusy(null)
     }
   }
   return (
@@ -63,10 +50,16 @@ export function StationFromFile() {
         accept=".json"
         aria-label="Station file"
         className="file-input"
-        onChange={(event) =>
-          void event.target.files?.[0]?.text().then((text) => setRead(readStationFile(text)))
-        }
+        onChange={(event) => {
+          const [blob] = event.target.files ?? []
+          if (blob) void choose(blob)
+        }}
       />
+      {busy && (
+        <p role="status" className="mt-2 text-faint">
+          {busy === 'reading' ? 'The file is being read…' : 'The station is being added…'}
+        </p>
+      )}
       {read && !read.ok && (
         <p role="alert" className="mt-2 text-danger">
           ⚠ {read.message} Nothing was imported.
@@ -78,12 +71,13 @@ export function StationFromFile() {
             Adds <b>{read.file.station.name}</b> with {count(read.file.chains.length, 'chain')} (
             {read.file.chains.map(({ document }) => document.name).join(', ')}),{' '}
             {count(read.file.antennas.length, 'antenna')}, {read.file.gear.length} of its own gear
-            and {count(read.file.log.readings.length, 'reading')}. Nothing that is here is replaced.
+            and {count(read.readingCount, 'reading')}. Nothing that is here is replaced.
           </p>
           <button
             type="button"
             className="button button-main mt-2"
-            onClick={() => void add(read.file)}
+            disabled={busy !== null}
+            onClick={() => void add(read.blob)}
           >
             Add this station
           </button>

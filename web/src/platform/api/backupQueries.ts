@@ -1,19 +1,17 @@
 /** Backups of the whole database, and the copies that are kept by themselves. */
 import { queryOptions } from '@tanstack/react-query'
-import { call } from './client.ts'
+import { asBody, call } from './client.ts'
 import { queryClient } from './queries.ts'
 
-const asBody = (file: File): RequestInit => ({
-  body: file,
-  headers: { 'content-type': 'application/vnd.sqlite3' },
-})
+const SQLITE = 'application/vnd.sqlite3'
 
 /** What a backup holds, beside what is here; nothing is changed. */
-export const previewBackup = (file: File) => call('POST /backup/preview', { init: asBody(file) })
+export const previewBackup = (file: File) =>
+  call('POST /backup/preview', { init: asBody(file, SQLITE) })
 
 /** Replaces everything the server holds by what a backup holds. */
 export async function restoreBackup(file: File) {
-  const restored = await call('POST /backup/restore', { init: asBody(file) })
+  const restored = await call('POST /backup/restore', { init: asBody(file, SQLITE) })
   await queryClient.invalidateQueries()
   return restored
 }

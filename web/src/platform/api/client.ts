@@ -75,6 +75,12 @@ export function keepSeen(path: string, data: unknown): void {
 export const windowId = newId()
 const ownWindow = { 'x-saltline-window': windowId }
 
+/** A file as the body of a request. */
+export const asBody = (file: Blob, type: string): RequestInit => ({
+  body: file,
+  headers: { 'content-type': type, ...ownWindow },
+})
+
 interface Sent<K extends EndpointKey> {
   params?: ParamsOf<K>
   query?: URLSearchParams | undefined

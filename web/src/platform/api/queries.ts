@@ -4,12 +4,11 @@ import {
   type ChainDocument,
   type GearBody,
   type StationBody,
-  type StationFile,
 } from '@saltline/contract'
 import type { SweepLoad } from '@saltline/core'
 import { QueryClient, queryOptions } from '@tanstack/react-query'
 import { savesOf } from './saves.ts'
-import { call, send } from './client.ts'
+import { asBody, call, send } from './client.ts'
 
 export const queryClient = new QueryClient({
   defaultOptions: {
@@ -111,8 +110,9 @@ export async function createStation(
   return station
 }
 
-export async function importStation(file: StationFile) {
-  const station = await call('POST /station-files', { body: file })
+/** @param file the station file as it lies on the disk: it is sent piece by piece */
+export async function importStation(file: Blob) {
+  const station = await call('POST /station-files', { init: asBody(file, 'application/json') })
   await afterListsChange()
   return station
 }
