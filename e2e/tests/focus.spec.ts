@@ -1,4 +1,4 @@
-import type { Page } from '@playwright/test'
+import type { ElementHandle, Page } from '@playwright/test'
 import type { ChainState } from '@saltline/contract'
 import { expect, focusStays, item, test } from './journey.ts'
 
@@ -168,15 +168,17 @@ test('the focus comes back to what was hidden for a moment, as by a page on the 
   open,
 }) => {
   await open('channel=c8')
-  const ledger = (await page.getByRole('region', { name: 'Ledger' }).elementHandle())!
+  const ledger = (await page
+    .getByRole('region', { name: 'Ledger' })
+    .elementHandle()) as ElementHandle<HTMLElement>
   const term = page.getByRole('region', { name: 'Ledger' }).getByRole('link').first()
   await term.focus()
   await ledger.evaluate((element) => {
-    ;(element as HTMLElement).style.setProperty('display', 'none', 'important')
+    element.style.setProperty('display', 'none', 'important')
   })
   await expect.poll(() => page.evaluate(() => document.activeElement?.tagName)).not.toBe('A')
   await ledger.evaluate((element) => {
-    ;(element as HTMLElement).style.removeProperty('display')
+    element.style.removeProperty('display')
     element.append(document.createElement('i'))
   })
   await expect(term).toBeFocused()

@@ -20,7 +20,7 @@ import { copiesFolder, copyNamed, keepCopy, listCopies } from '../src/store/copi
 import { holdsOf } from '../src/store/holds.ts'
 import { logAsCsv, logAsJson } from '../src/store/logFiles.ts'
 import { addReadings } from '../src/store/readings.ts'
-import { readStationFile } from '../src/store/readStationFile.ts'
+import { readStationFile } from '../src/http/readStationFile.ts'
 import { importStation, stationFileText } from '../src/store/stationFile.ts'
 import { listStations } from '../src/store/stations.ts'
 import { inFolder } from '../src/work/folder.ts'

@@ -1,4 +1,11 @@
-import { chainDocumentSchema, newId, STATION_FILE_VERSION, type Station } from '@saltline/contract'
+import {
+  chainDocumentSchema,
+  type KeptReading,
+  newId,
+  STATION_FILE_VERSION,
+  type Station,
+  type StationFile,
+} from '@saltline/contract'
 import { REFERENCE_OHM } from '@saltline/core'
 import { and, eq, isNull } from 'drizzle-orm'
 import type { Database } from '../db/open.ts'
@@ -24,7 +31,6 @@ import { listEvents } from './events.ts'
 import { listMeasurements } from './measurements.ts'
 import { readingTexts } from './log.ts'
 import { listed } from './logFiles.ts'
-import type { StationFileSource } from './readStationFile.ts'
 import { refreshRounds } from './rounds.ts'
 import { runsOfStation } from './runs.ts'
 import { readStation } from './stations.ts'
@@ -88,6 +94,12 @@ async function* asList<T>(
   for (const [i, item] of items.entries())
     yield (i === 0 ? '\n' : ',\n') + JSON.stringify(await write(item))
   yield ']'
+}
+
+/** What a station file says: all but its readings, and these by portions, from the first, each time they are asked for. */
+export interface StationFileSource {
+  file: StationFile
+  readings: () => AsyncIterable<KeptReading[]>
 }
 
 /**

@@ -6,14 +6,14 @@ import {
   ListSplitter,
   readingChecks,
   type SplitLimits,
-  type StationFile,
   stationFileSchema,
   TooLongError,
 } from '@saltline/contract'
 import { z } from 'zod'
 import { throwIfStopped } from '../db/stopping.ts'
-import { invalidBody, invalidJson, ProblemError } from '../http/problem.ts'
-import { PORTION } from './arrivals.ts'
+import { PORTION } from '../store/arrivals.ts'
+import type { StationFileSource } from '../store/stationFile.ts'
+import { invalidBody, invalidJson, ProblemError } from './problem.ts'
 
 const MiB = 1024 * 1024
 const LIMITS: SplitLimits = { portion: PORTION, element: MiB, rest: 256 * MiB }
@@ -21,12 +21,6 @@ const PIECE = MiB
 
 /** As many faults are looked for. */
 const MOST_FAULTS = 50
-
-/** What a station file says: all but its readings, and these by portions, from the first, each time they are asked for. */
-export interface StationFileSource {
-  file: StationFile
-  readings: () => AsyncIterable<KeptReading[]>
-}
 
 const readingsSchema = z.array(keptReadingSchema)
 
