@@ -7,6 +7,7 @@ import yargs from 'yargs'
 import { version } from '../src/version.ts'
 import { StoreError } from '../src/store/errors.ts'
 import { cables, loss, planned, solve, sweep } from './figures.ts'
+import { beginSmall } from '../src/work/memory.ts'
 import { Refusal, say } from './say.ts'
 import { serviceUnit } from './service.ts'
 
@@ -66,8 +67,9 @@ if (verb === 'serve' || verb === 'demo') {
     say(serviceUnit(command, optionOf(options, '--db')!).trimEnd())
   } else {
     // The server is much to read, and most commands need nothing of it.
+    const begun = beginSmall()
     const { serve } = await import('../src/serve.ts')
-    await serve(options)
+    await serve(options, begun)
   }
 } else {
   const program = yargs(argv)

@@ -1,4 +1,6 @@
 /** The server as a program of its own; as a command of `saltline` it is begun by cli/main.ts. */
-import { serve } from './serve.ts'
+import { beginSmall } from './work/memory.ts'
 
-await serve(process.argv.slice(2))
+const begun = beginSmall()
+const { serve } = await import('./serve.ts')
+await serve(process.argv.slice(2), begun)

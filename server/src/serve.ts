@@ -6,7 +6,6 @@ import { createInterface } from 'node:readline/promises'
 import { Writable } from 'node:stream'
 import { createSecureContext } from 'node:tls'
 import { parseArgs, type ParseArgsConfig } from 'node:util'
-import { pino } from 'pino'
 import { namesFor } from './access/addresses.ts'
 import { ownCertificate } from './access/certificate.ts'
 import {
@@ -24,6 +23,7 @@ import { adoptOlder, copiesFolder, keepCopy } from './store/copies.ts'
 import { addDemo, seedDemo } from './demo/seed.ts'
 import { inServer } from './home.ts'
 import { serverOf } from './http/listen.ts'
+import { logFormats, loggerOf } from './http/logLines.ts'
 import { removeLeftFolders } from './work/folder.ts'
 import { copying } from './work/kinds.ts'
 import { keepNightly } from './work/nightly.ts'
@@ -53,7 +53,8 @@ const HELP = `Salt Line server
   --backups DIR     folder of the copies that are made every night (beside the database,
                     or SALTLINE_BACKUPS); one on another disk outlives this one
   --demo            add the demo station where there is no station yet
-  --quiet           log warnings and errors only`
+  --quiet           log warnings and errors only
+  --log FORMAT      text, for people, or json: one line of JSON for each event (text)`
 
 const options = {
   port: { type: 'string', default: process.env['SALTLINE_PORT'] ?? '4173' },
@@ -74,6 +75,7 @@ const options = {
   create: { type: 'boolean', default: false },
   demo: { type: 'boolean', default: false },
   quiet: { type: 'boolean', default: false },
+  log: { type: 'string', default: 'text' },
   help: { type: 'boolean', default: false },
 } as const satisfies ParseArgsConfig['options']
 
@@ -99,13 +101,17 @@ function give(message: string): never {
  * Starts the server; a mistake in what was typed ends the process with a sentence.
  *
  * @param argv what stands behind the name of the program
+ * @param begun told once the server listens and its first thread is there
  */
-export async function serve(argv: readonly string[]): Promise<void> {
+export async function serve(argv: readonly string[], begun: () => void): Promise<void> {
   const args = readArguments(argv)
   if (args.help) return console.log(HELP)
   const port = /^\d{1,5}$/.test(args.port) ? Number(args.port) : NaN
   if (!(port <= 65_535))
     give(`“${args.port}” is not a port. Give a whole number from 1 to 65535 with --port.`)
+
+  const log = logFormats.find((format) => format === args.log)
+  if (log === undefined) give(`--log ${args.log}: give text or json.`)
 
   if (args.https && !args.network) give('--https is for the network: add --network.')
   const host = args.host ?? (args.network ? '0.0.0.0' : '127.0.0.1')
@@ -144,7 +150,7 @@ export async function serve(argv: readonly string[]): Promise<void> {
   const own = args.https ? await ownCertificate(file, names()) : undefined
   const certificate = own ?? readCertificate(args)
 
-  const logger = pino({ level: args.quiet ? 'warn' : 'info' }, pino.destination(2))
+  const logger = loggerOf(log, args.quiet)
   const scheme = certificate ? 'https' : 'http'
   let bound = port
   const access = args.network
@@ -207,7 +213,9 @@ export async function serve(argv: readonly string[]): Promise<void> {
         'The passphrase and all figures cross the network in the clear. With --https they do not.',
       )
     // What is asked before its threads have begun waits for them.
-    warmUp().catch((error: unknown) => logger.error(error, 'the threads did not begin'))
+    warmUp()
+      .catch((error: unknown) => logger.error(error, 'the threads did not begin'))
+      .finally(begun)
   })
   if (db.damage === null) {
     setTimeout(() => void keeping.look(), FIRST_COPY_MS).unref()
