@@ -28,8 +28,10 @@ export type BackupPreview = z.infer<typeof backupPreviewSchema>
 /** What a restored backup brought. */
 export const restoredSchema = backupSchema
   .extend({
-    /** The copy of what was there before: bring it back to undo. */
-    keptAs: z.string(),
+    /** The copy of what was there before: bring it back to undo; null where that was damaged. */
+    keptAs: z.string().nullable(),
+    /** What a damaged database was moved to. */
+    aside: z.string().nullable(),
   })
   .meta({ id: 'Restored' })
 export type Restored = z.infer<typeof restoredSchema>

@@ -1,13 +1,5 @@
 /** Copies of the database, its check, and files in and out, at the shell; the server may run meanwhile. */
-import {
-  copyFileSync,
-  createWriteStream,
-  existsSync,
-  mkdtempSync,
-  renameSync,
-  rmSync,
-  statSync,
-} from 'node:fs'
+import { copyFileSync, createWriteStream, existsSync, mkdtempSync, rmSync, statSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { basename, join, resolve } from 'node:path'
 import { Readable } from 'node:stream'
@@ -15,13 +7,14 @@ import { pipeline } from 'node:stream/promises'
 import { readingsBodySchema } from '@saltline/contract'
 import { type Database, DatabaseError, openDatabase } from '../src/db/open.ts'
 import { ProblemError } from '../src/http/problem.ts'
-import { previewBackup, restoreFrom } from '../src/store/backup.ts'
+import { restoreFrom } from '../src/store/backup.ts'
 import { copiesFolder, copyNamed, keepCopy, listCopies } from '../src/store/copies.ts'
 import { holdsOf } from '../src/store/holds.ts'
 import { logAsCsv, logAsJson } from '../src/store/logFiles.ts'
 import { addReadings } from '../src/store/readings.ts'
 import { readStationFile } from '../src/http/readStationFile.ts'
 import { importStation, stationFileText } from '../src/store/stationFile.ts'
+import { replaceDamaged } from '../src/store/setAside.ts'
 import { listStations } from '../src/store/stations.ts'
 import { inFolder } from '../src/work/folder.ts'
 import { textOf } from './read.ts'
@@ -97,9 +90,7 @@ export async function restore({ db: path, name }: { db: string; name: string }):
         `What was there before is kept as ${keptAs}: “saltline restore ${keptAs}” brings it back.`,
       )
     }
-    const { stations } = await previewBackup(file)
-    const aside = setAside(main)
-    copyFileSync(file, main)
+    const { stations, aside } = await replaceDamaged(main, file)
     say(
       `Restored ${namesOf(stations)} from ${basename(from)}.`,
       ...(aside ? [`The damaged database is set aside as ${aside}.`] : []),
@@ -132,15 +123,6 @@ async function isSound(main: string): Promise<boolean> {
     if (error instanceof DatabaseError) return false
     throw error
   }
-}
-
-/** What cannot be read is never written to, and never deleted. */
-function setAside(main: string): string | null {
-  if (!existsSync(main)) return null
-  const aside = `${main}.damaged-${new Date().toISOString().slice(0, 19).replaceAll(':', '')}`
-  for (const ending of ['', '-wal', '-shm'])
-    if (existsSync(main + ending)) renameSync(main + ending, aside + ending)
-  return aside
 }
 
 /** Whether a database is sound, and what it holds. */

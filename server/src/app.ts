@@ -49,6 +49,8 @@ export interface AppOptions {
   heartbeatMs?: number
   /** Who keeps the copies of the database; without it they are made when somebody asks. */
   keeping?: Keeping
+  /** Begins anew, with another database in the place of one that was damaged. */
+  again?: () => void
   /** False where this thread shall answer everything, on the connections of this one database. */
   workers?: boolean
 }
@@ -92,6 +94,7 @@ export function createApp(db: Database, options: AppOptions = {}): Express {
     res.set('cache-control', 'no-store')
     // A page that was open before an update learns by it that it is older than its server.
     if (build !== null) res.set('x-saltline-interface', build)
+    if (db.damage !== null) res.set('x-saltline-damaged', 'yes')
     next()
   })
   // Sweeps shrink to a third; what is small is not worth the time.
@@ -103,7 +106,7 @@ export function createApp(db: Database, options: AppOptions = {}): Express {
     for (const [chainId, figures] of meters.takeFresh()) changes.live(chainId, figures)
   }, LIVE_MS).unref()
   api.get('/changes', changes.stream)
-  api.use(fileRouter(db, keeping))
+  api.use(fileRouter(db, keeping, options.again ?? (() => undefined)))
   mount(api, routes, options.workers === false ? undefined : db.file)
   const description = openApi(routes, version)
   api.get('/openapi.json', (_req, res) => void res.json(description))

@@ -17,9 +17,9 @@ import {
 } from './access/passphrase.ts'
 import { accessFileOf, openAccess } from './access/store.ts'
 import { createApp } from './app.ts'
-import { DatabaseError, openDatabase } from './db/open.ts'
+import { DamagedError, DatabaseError, openDatabase, standInFor } from './db/open.ts'
 import { withdrawLeft } from './store/arrivals.ts'
-import { adoptOlder, copiesFolder, keepCopy } from './store/copies.ts'
+import { adoptOlder, copiesFolder, keepCopy, listCopies } from './store/copies.ts'
 import { addDemo, seedDemo } from './demo/seed.ts'
 import { inServer } from './home.ts'
 import { serverOf } from './http/listen.ts'
@@ -135,10 +135,14 @@ export async function serve(argv: readonly string[], begun: () => void): Promise
         `The database is of an older version and is brought along. A copy from before is ${join(copiesFolder(file), name)}`,
       )
     },
-  }).catch((error: unknown) => give(error instanceof DatabaseError ? error.message : String(error)))
+  }).catch((error: unknown) => {
+    if (error instanceof DamagedError && listCopies(file).length > 0)
+      return standInFor(file, error.damage)
+    return give(error instanceof DatabaseError ? error.message : String(error))
+  })
   if (db.damage !== null)
     console.error(
-      `The database is damaged (${db.damage}). It can be read, and nothing is written to it. Keep a copy, and start with the newest backup.`,
+      `The database is damaged (${db.damage}). It can be read, and nothing is written to it. Restore a copy in the browser, or with “saltline restore”.`,
     )
   else {
     await withdrawLeft(db)
@@ -184,6 +188,7 @@ export async function serve(argv: readonly string[], begun: () => void): Promise
       ...args['allow-host'],
     ],
     logger,
+    again: () => again(),
     ...(access && { access }),
   })
   const server = serverOf(app, {
@@ -217,31 +222,35 @@ export async function serve(argv: readonly string[], begun: () => void): Promise
       .catch((error: unknown) => logger.error(error, 'the threads did not begin'))
       .finally(begun)
   })
+  const timers: NodeJS.Timeout[] = []
   if (db.damage === null) {
-    setTimeout(() => void keeping.look(), FIRST_COPY_MS).unref()
-    setInterval(() => void keeping.look(), LOOK_MS).unref()
+    timers.push(setTimeout(() => void keeping.look(), FIRST_COPY_MS))
+    timers.push(setInterval(() => void keeping.look(), LOOK_MS))
   }
   // Should the disk be full, the log beside the file still has everything.
   const settle = () =>
     db.settle().catch((error: unknown) => logger.warn(error, 'the log stays beside the database'))
-  setInterval(() => void settle(), SETTLE_MS).unref()
-  const stop = () => {
-    const end = async () => {
-      await endWork()
-      await settle()
-      db.close()
-      await access?.store.settle()
-      access?.store.close()
-      await endHashing()
-      process.exit(0)
-    }
-    server.close(() => void end())
+  timers.push(setInterval(() => void settle(), SETTLE_MS))
+  for (const timer of timers) timer.unref()
+  const stop = async () => {
+    for (const timer of timers) clearInterval(timer)
+    process.off('unhandledRejection', unheard).off('SIGINT', leave).off('SIGTERM', leave)
+    const closed = new Promise((done) => server.close(done))
     server.closeAllConnections()
+    await closed
+    await endWork()
+    if (db.damage === null) await settle()
+    db.close()
+    await access?.store.settle()
+    access?.store.close()
+    await endHashing()
   }
+  const leave = () => void stop().then(() => process.exit(0))
+  const again = () =>
+    void stop().then(() => serve([...argv, '--port', String(bound)], () => undefined))
   // A promise that nobody listened to: it is written down, and everybody else is answered on.
-  process.on('unhandledRejection', (error) => logger.error({ err: error }, 'unhandled rejection'))
-  process.on('SIGINT', stop)
-  process.on('SIGTERM', stop)
+  const unheard = (error: unknown) => logger.error({ err: error }, 'unhandled rejection')
+  process.on('unhandledRejection', unheard).on('SIGINT', leave).on('SIGTERM', leave)
 }
 
 const isLoopback = (host: string): boolean =>

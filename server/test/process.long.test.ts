@@ -1,6 +1,14 @@
 /** The server as a process of its own: started, refused, killed. */
 import { type ChildProcess, spawn } from 'node:child_process'
-import { copyFileSync, existsSync, mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
+import {
+  copyFileSync,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs'
 import { createServer } from 'node:net'
 import { join, resolve } from 'node:path'
 import type { Readable } from 'node:stream'
@@ -320,3 +328,40 @@ test.each([
   expect(started.output()).toMatch(words)
   expect(started.output()).not.toContain('    at ')
 })
+
+test.each([
+  ['in its tables', 200_000],
+  ['from its first pages on, so that it cannot be opened', 4096],
+])(
+  'a database damaged %s is moved aside for a copy, and the server goes on with that',
+  async (_, from) => {
+    const file = join(folder, 'damaged.sqlite')
+    await demoAt(file)
+    const first = launch('--db', file, '--port', '0')
+    const copy = (await callAt(await first.address, 'POST', '/api/backup/kept')).body
+    first.child.kill('SIGTERM')
+    await first.exited
+    const bytes = readFileSync(file)
+    bytes.fill(0x5a, from, from + 40_960)
+    writeFileSync(file, bytes)
+
+    const second = launch('--db', file, '--port', '0')
+    const base = await second.address
+    expect((await callAt(base, 'GET', '/api/health')).status).toBe(503)
+    const station = { name: 'x' }
+    expect((await callAt(base, 'POST', '/api/stations', station)).status).toBe(503)
+    const restored = await callAt(base, 'POST', `/api/backup/kept/${copy.name}/restore`)
+    expect(restored).toMatchObject({ status: 200, body: { keptAs: null } })
+    expect(readFileSync(join(folder, restored.body.aside)).equals(bytes)).toBe(true)
+    // It begins anew at the same address.
+    await expect
+      .poll(() => callAt(base, 'GET', '/api/health').then(({ status }) => status, String), {
+        timeout: 60_000,
+      })
+      .toBe(200)
+    expect((await callAt(base, 'GET', '/api/stations/merrow-point')).body.chains).toHaveLength(4)
+    expect((await callAt(base, 'POST', '/api/stations', station)).status).toBe(201)
+    second.child.kill('SIGTERM')
+    expect(await second.exited).toBe(0)
+  },
+)

@@ -84,6 +84,12 @@ export const router = createBrowserRouter([
         }),
       },
       {
+        path: '/copies',
+        lazy: async () => ({
+          Component: (await import('./pages/station/CopiesPage.tsx')).CopiesPage,
+        }),
+      },
+      {
         path: '/access',
         lazy: async () => ({
           Component: (await import('./pages/access/AccessPage.tsx')).AccessPage,

@@ -1,5 +1,12 @@
 /** What the interface says of a reading, a fault, a drill, a danger: each word where it belongs. */
-import type { ChainDocument, Station } from '@saltline/contract'
+import {
+  type ChainDocument,
+  clockText,
+  dayText,
+  placesOf,
+  planeOfReading,
+  type Station,
+} from '@saltline/contract'
 import {
   type Cause,
   cableClasses,
@@ -25,16 +32,7 @@ import {
   troubleNames,
 } from '../src/model/drillWords.ts'
 import { ownCables } from '../src/model/ownCables.ts'
-import {
-  clockText,
-  dayText,
-  instrumentFacts,
-  meterChoices,
-  metersOf,
-  onText,
-  placesOf,
-  planeOfReading,
-} from '../src/model/places.ts'
+import { instrumentFacts, meterChoices, metersOf, onText } from '../src/model/places.ts'
 import { readingWords } from '../src/model/readingWords.ts'
 import { arrow, same } from '../src/model/same.ts'
 import { readSelection, writeSelection } from '../src/model/selection.ts'

@@ -3,12 +3,14 @@ import {
   copyFileSync,
   existsSync,
   mkdirSync,
+  mkdtempSync,
   readdirSync,
   renameSync,
   rmSync,
   statfsSync,
   statSync,
 } from 'node:fs'
+import { tmpdir } from 'node:os'
 import { basename, dirname, join } from 'node:path'
 import { migrate } from 'drizzle-orm/libsql/migrator'
 import { APPLICATION_ID } from './check.ts'
@@ -23,6 +25,16 @@ export type { Database } from './connection.ts'
 /** Why a database cannot be used, in words for the person at the keyboard. */
 export class DatabaseError extends Error {
   override readonly name = 'DatabaseError'
+}
+
+/** A database that cannot be opened at all, since it is damaged. */
+export class DamagedError extends DatabaseError {
+  constructor(
+    message: string,
+    readonly damage: string,
+  ) {
+    super(message)
+  }
 }
 
 export interface Opening {
@@ -63,6 +75,18 @@ export async function openDatabase(
   } catch (error) {
     throw inWords(path, error)
   }
+}
+
+/**
+ * An empty one in the place of a database that cannot be opened, so that a copy can be restored in the browser.
+ *
+ * @param path where the damaged one lies
+ */
+export async function standInFor(path: string, damage: string): Promise<Database> {
+  const folder = mkdtempSync(join(tmpdir(), 'saltline-stand-in-'))
+  process.once('exit', () => rmSync(folder, { recursive: true, force: true }))
+  const db = await openDatabase(join(folder, 'empty.sqlite'), { create: true })
+  return Object.assign(db, { file: path, damage })
 }
 
 const isEmpty = (path: string): boolean => existsSync(path) && statSync(path).size === 0
@@ -166,10 +190,10 @@ function inWords(path: string, error: unknown): DatabaseError {
     told?.kind === 'unreadable' && !hasRoom(path) ? { kind: 'full', ...faults.full } : told
   if (fault && fault.kind !== 'damaged')
     return new DatabaseError(`${fault.title}: ${path} (${reason}). ${fault.cure}`)
-  return new DatabaseError(
+  const message =
     `The database at ${path} cannot be read (${reason}). ` +
-      `It may be damaged, be another kind of file, or belong to another user. Nothing was changed.`,
-  )
+    `It may be damaged, be another kind of file, or belong to another user. Nothing was changed.`
+  return fault ? new DamagedError(message, reason) : new DatabaseError(message)
 }
 
 /** On some disks the first thing that finds no room is a file beside the database, and is told as a failure. */

@@ -29,7 +29,7 @@ export function standingOf({ file, damage }: Database): () => Refusal | null {
     if (damage !== null)
       return {
         title: 'The database is damaged',
-        detail: `It can be read, as far as it can be, and is not written to (${damage}). Save what you need, stop the server, keep a copy of the file and of those beside it, and start with the newest backup. Nothing was changed.`,
+        detail: `It can be read, as far as it can be, and is not written to (${damage}). Save what you need, then restore a copy: what is damaged is moved aside and stays. Nothing was changed.`,
       }
     try {
       const now = statSync(file, { bigint: true })

@@ -48,11 +48,18 @@ export function guard(allowed: () => readonly string[]): RequestHandler {
   }
 }
 
+/** The way out of it. */
+const RESTORES = /^\/backup\/kept\/[^/]+\/restore\/?$/i
+
 /** Nothing is said to be kept that the database could lose; what only computes or reads goes on. */
 export const refuseWhileLost =
   (why: () => Refusal | null): RequestHandler =>
   (req, _res, next) => {
-    const stores = req.method !== 'GET' && req.method !== 'HEAD' && changeOf(req.method, req.path)
+    const stores =
+      req.method !== 'GET' &&
+      req.method !== 'HEAD' &&
+      !RESTORES.test(req.path) &&
+      changeOf(req.method, req.path)
     const refusal = stores && why()
     if (refusal) throw new ProblemError({ status: 503, ...refusal })
     next()

@@ -1,6 +1,6 @@
 /** Addresses that give or take files other than JSON bodies. */
 import { createReadStream, createWriteStream, statSync } from 'node:fs'
-import { join } from 'node:path'
+import { basename, join } from 'node:path'
 import { pipeline } from 'node:stream/promises'
 import { type KeptCopy, readingsQuerySchema, restoredSchema } from '@saltline/contract'
 import { type Request, type Response, Router } from 'express'
@@ -11,6 +11,7 @@ import { invalidBody, ProblemError } from '../http/problem.ts'
 import { type Copy, copyNamed, listCopies } from '../store/copies.ts'
 import { holdsOf } from '../store/holds.ts'
 import type { Chosen } from '../store/log.ts'
+import { replaceDamaged } from '../store/setAside.ts'
 import { readStation } from '../store/stations.ts'
 import { inFolder } from '../work/folder.ts'
 import { exporting, restoring } from '../work/kinds.ts'
@@ -37,8 +38,12 @@ function queryOf({ query }: Request): Chosen {
 
 const shown = ({ madeMs: _, ...copy }: Copy): KeptCopy => copy
 
-/** `/stations/:stationId/log.csv`, `.json` and `/file`; `/backup`, there and back. */
-export function fileRouter(db: Database, keeping: Keeping): Router {
+/**
+ * `/stations/:stationId/log.csv`, `.json` and `/file`; `/backup`, there and back.
+ *
+ * @param again begins anew with the database that lies there now
+ */
+export function fileRouter(db: Database, keeping: Keeping, again: () => void): Router {
   const router = Router()
   const { file } = db
 
@@ -126,6 +131,14 @@ export function fileRouter(db: Database, keeping: Keeping): Router {
       // A restore changes the file it is given.
       const from = join(folder, 'restore.sqlite')
       await pipeline(createReadStream(kept), createWriteStream(from))
+      if (db.damage !== null) {
+        const { aside, ...holds } = await replaceDamaged(file, from)
+        const name = aside && basename(aside)
+        res
+          .once('finish', again)
+          .json(restoredSchema.parse({ ...holds, keptAs: null, aside: name }))
+        return
+      }
       res.json(
         restoredSchema.parse(
           await work('restore', { file, from }, restoring, { who: whoOf(req, res) }),

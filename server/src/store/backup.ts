@@ -44,7 +44,7 @@ export async function restoreFrom(db: Database, file: string) {
   const holds = await previewBackup(file)
   const { name } = await keepCopy(db, 'restore')
   await replaceAll(db.file, file)
-  return { ...holds, keptAs: name }
+  return { ...holds, keptAs: name, aside: null }
 }
 
 /**

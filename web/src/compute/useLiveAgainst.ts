@@ -1,4 +1,11 @@
-import type { ChainDocument, ChannelDocument, Station } from '@saltline/contract'
+import {
+  type ChainDocument,
+  type ChannelDocument,
+  type Instrument,
+  type Place,
+  placesOf,
+  type Station,
+} from '@saltline/contract'
 import {
   calibratedMeter,
   type Chain,
@@ -7,7 +14,7 @@ import {
   outsideLive,
   usualMeter,
 } from '@saltline/core'
-import { type Instrument, metersOf, type Place, placesOf } from '../model/places.ts'
+import { metersOf } from '../model/places.ts'
 import type { LiveNow } from '../platform/api/live.ts'
 import { useExpectedReading } from './useExpectedReading.ts'
 

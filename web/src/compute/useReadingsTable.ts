@@ -1,9 +1,5 @@
 import { useMemo } from 'react'
-import {
-  type ReadOptions,
-  readingsFromText,
-  type ReadTable,
-} from '../model/readings/readingsFromText.ts'
+import { type ReadOptions, readingsFromText, type ReadTable } from '@saltline/contract/table'
 import { useTask } from './useTask.ts'
 
 /** A table longer than this is read in a worker, characters. */

@@ -1,5 +1,5 @@
 /** Looking along a line from one end: where one can, how to sweep, and what was seen, in words. */
-import type { ChainDocument } from '@saltline/contract'
+import { type ChainDocument, type Place, placesOf } from '@saltline/contract'
 import {
   type AlongLine,
   decimals,
@@ -10,7 +10,6 @@ import {
   type LineFinding,
   returnLossDb,
 } from '@saltline/core'
-import { type Place, placesOf } from './places.ts'
 
 export interface SweepPlan {
   lowHz: number

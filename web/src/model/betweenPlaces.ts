@@ -1,4 +1,10 @@
-import type { ChainDocument, ChannelDocument, Reading, Station } from '@saltline/contract'
+import {
+  type ChainDocument,
+  type ChannelDocument,
+  placesOf,
+  type Reading,
+  type Station,
+} from '@saltline/contract'
 import {
   type Answer,
   calibratedMeter,
@@ -8,7 +14,7 @@ import {
 } from '@saltline/core'
 import type { LiveNow } from '../platform/api/live.ts'
 import { beyondTuner, settingOf } from './answers.ts'
-import { metersOf, placesOf } from './places.ts'
+import { metersOf } from './places.ts'
 
 /** What is read at one place now. */
 export interface EndReading {

@@ -1,5 +1,11 @@
-/** Places on the spine as the log names them. */
-import type { ChainDocument, Gear, InstrumentDocument, Reading, Station } from '@saltline/contract'
+/** Instruments of a station, and what readings were taken on. */
+import {
+  dayText,
+  type Instrument,
+  type InstrumentDocument,
+  type Reading,
+  type Station,
+} from '@saltline/contract'
 import {
   calibratedMeter,
   type CalibrationPoints,
@@ -8,33 +14,6 @@ import {
   modeOf,
   usualMeter,
 } from '@saltline/core'
-
-export interface Place {
-  /** The stage it is in front of, or `load`. */
-  before: string
-  plane: number
-  name: string
-}
-
-/** Every plane of a chain, from the radio to the antenna. */
-export const placesOf = ({ stages, load }: Pick<ChainDocument, 'stages' | 'load'>): Place[] => [
-  ...stages.map(({ id, name }, plane) => ({
-    before: id,
-    plane,
-    name: plane === 0 ? 'at the radio' : `input of ${name}`,
-  })),
-  {
-    before: 'load',
-    plane: stages.length,
-    name: stages.length === 0 ? 'at the radio' : `at the ${load.name}`,
-  },
-]
-
-/** Index of the plane that a reading was taken at; null where the chain has lost its stage. */
-export const planeOfReading = (document: ChainDocument, { before }: Pick<Reading, 'before'>) =>
-  placesOf(document).find((place) => place.before === before)?.plane ?? null
-
-export type Instrument = Extract<Gear, { kind: 'instrument' }>
 
 export const instrumentsOf = ({ gear }: Station): Instrument[] =>
   gear.filter((each): each is Instrument => each.kind === 'instrument')
@@ -72,9 +51,3 @@ export const instrumentFacts = (document: InstrumentDocument): string =>
 /** On what a reading was taken. */
 export const onText = ({ frequencyHz, mode }: Pick<Reading, 'frequencyHz' | 'mode'>): string =>
   `${formatFrequency(frequencyHz)}, ${modeOf(mode).short}`
-
-const day = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
-const clock = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })
-
-export const dayText = (at: string | number): string => day.format(new Date(at))
-export const clockText = (at: string | number): string => clock.format(new Date(at))

@@ -2,8 +2,15 @@
  * An SWR that was read elsewhere than at the antenna: at the radio, where most meters are. It is kept as it was typed, with
  * its place, and carried to the feed point; a figure of the way that is corrected later carries it anew.
  */
-import type { ChainDocument, LoadDocument, ReflectionCircle, SwrRead } from '@saltline/contract'
-import { limits } from '@saltline/contract'
+import {
+  type ChainDocument,
+  limits,
+  type LoadDocument,
+  type Place,
+  placesOf,
+  type ReflectionCircle,
+  type SwrRead,
+} from '@saltline/contract'
 import {
   deembedSize,
   deembedSizeRange,
@@ -15,7 +22,6 @@ import {
   rhoOfSwr,
   swrOf,
 } from '@saltline/core'
-import { type Place, placesOf } from './places.ts'
 
 type Way = Pick<ChainDocument, 'stages' | 'load'>
 

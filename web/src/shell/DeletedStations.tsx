@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { dayText } from '../model/places.ts'
+import { dayText } from '@saltline/contract'
 import { act } from '../platform/act.ts'
 import { deletedStationsQuery, emptyStationBin, restoreStation } from '../platform/api/queries.ts'
 import { RemoveForGood } from './Confirm.tsx'

@@ -1,6 +1,7 @@
 import { lazy, Suspense } from 'react'
 import { Outlet } from 'react-router'
 import { useChanges } from '../platform/api/changes.ts'
+import { DamagedDatabase } from './DamagedDatabase.tsx'
 import { NewerServer } from './NewerServer.tsx'
 import { useHelp } from './useHelp.ts'
 
@@ -25,6 +26,7 @@ export function Root() {
       </button>
       <Outlet />
       <NewerServer />
+      <DamagedDatabase />
       {help.at !== null && (
         <Suspense>
           <Help at={help.at} onClose={help.close} />

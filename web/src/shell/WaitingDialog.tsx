@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { chainAddress } from '../editor/useChainAddress.ts'
-import { clockText, dayText } from '../model/places.ts'
+import { clockText, dayText } from '@saltline/contract'
 import { stationsQuery } from '../platform/api/queries.ts'
 import { useReach } from '../platform/api/reach.ts'
 import { type Entry, outbox, useOutbox } from '../platform/outbox/index.ts'

@@ -1,9 +1,5 @@
 /** Reads a large table of readings. */
-import {
-  type ReadOptions,
-  readingsFromText,
-  type ReadTable,
-} from '../../model/readings/readingsFromText.ts'
+import { type ReadOptions, readingsFromText, type ReadTable } from '@saltline/contract/table'
 import type { Task } from '../task.ts'
 
 export interface TableRequest extends ReadOptions {

@@ -1,5 +1,12 @@
 import { useUnits } from '../../platform/preferences.ts'
-import { type Reading, type ReadingsQuery, type Station } from '@saltline/contract'
+import {
+  clockText,
+  dayText,
+  placesOf,
+  type Reading,
+  type ReadingsQuery,
+  type Station,
+} from '@saltline/contract'
 import { formatPower, formatSwr, swrRead } from '@saltline/core'
 import { useQueries } from '@tanstack/react-query'
 import { useVirtualizer } from '@tanstack/react-virtual'
@@ -8,7 +15,7 @@ import { useRef, useState } from 'react'
 import { readingsQuery } from '../../platform/api/logQueries.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { ImportReadings } from './ImportReadings.tsx'
-import { clockText, dayText, instrumentsOf, onText, placesOf } from '../../model/places.ts'
+import { instrumentsOf, onText } from '../../model/places.ts'
 import type { LensProps } from '../../editor/lens.ts'
 
 const PAGE = 200

@@ -2,6 +2,7 @@ import {
   type ChainDocument,
   limits,
   type Mode,
+  placesOf,
   type Reading,
   type ReadingBody,
   type Station,
@@ -17,7 +18,7 @@ import { OptionalField } from '../../ui/OptionalField.tsx'
 import { ReadField } from '../../ui/quantities.tsx'
 import { Problem } from '../../ui/Problem.tsx'
 import { TextField } from '../../ui/TextField.tsx'
-import { metersOf, placesOf } from '../../model/places.ts'
+import { metersOf } from '../../model/places.ts'
 
 /** A reading as it can be sent again. */
 const bodyOf = (reading: Reading): ReadingBody => ({

@@ -3,6 +3,7 @@ import {
   type ChainDocument,
   type ChannelDocument,
   type Mode,
+  type Place,
   type Reading,
   type ReadingBody,
   readingBodySchema,
@@ -34,7 +35,7 @@ import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { OptionalField } from '../../ui/OptionalField.tsx'
 import { ReadField } from '../../ui/quantities.tsx'
 import { TextField } from '../../ui/TextField.tsx'
-import { metersOf, type Place } from '../../model/places.ts'
+import { metersOf } from '../../model/places.ts'
 import { Problem } from '../../ui/Problem.tsx'
 import { SwrVerdict, WattsVerdict } from './Verdict.tsx'
 import { WaitingReadings } from './WaitingReadings.tsx'

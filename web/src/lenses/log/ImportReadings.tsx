@@ -1,17 +1,18 @@
 import type { Station } from '@saltline/contract'
+import {
+  type ChainAtHand,
+  type Choices,
+  type DateOrder,
+  LEAVE_OUT,
+  type ReadTable,
+  type Understood,
+  type UnknownName,
+} from '@saltline/contract/table'
 import { useQueries } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { useReadingsTable } from '../../compute/useReadingsTable.ts'
 import type { LensProps } from '../../editor/lens.ts'
 import { instrumentsOf } from '../../model/places.ts'
-import {
-  type ChainAtHand,
-  type Choices,
-  LEAVE_OUT,
-  type UnknownName,
-} from '../../model/readings/names.ts'
-import type { DateOrder } from '../../model/readings/readDate.ts'
-import type { ReadTable, Understood } from '../../model/readings/readingsFromText.ts'
 import { chainOnPaperQuery } from '../../platform/api/queries.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { Dialog } from '../../ui/Dialog.tsx'

@@ -1,5 +1,5 @@
 import { useUnits } from '../../platform/preferences.ts'
-import type { ChainDocument, Reading, Station } from '@saltline/contract'
+import { type ChainDocument, clockText, type Reading, type Station } from '@saltline/contract'
 import { decimals, formatPower, formatSwr, swrRead } from '@saltline/core'
 import { Pencil, Trash2 } from 'lucide-react'
 import { useState } from 'react'
@@ -7,7 +7,7 @@ import { putBackIntoLog, removeFromLog } from '../../platform/api/logQueries.ts'
 import { actOnRecord } from '../../platform/wayBack.ts'
 import { CorrectReading } from './CorrectReading.tsx'
 import { Against } from './Against.tsx'
-import { clockText, onText } from '../../model/places.ts'
+import { onText } from '../../model/places.ts'
 
 /** The readings of a round, newest last, each against what was expected of it. */
 export function RoundTable({

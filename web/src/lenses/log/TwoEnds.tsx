@@ -1,9 +1,8 @@
-import type { Presence, Reading } from '@saltline/contract'
+import { placesOf, type Presence, type Reading } from '@saltline/contract'
 import { decimals, formatFrequency, formatPower } from '@saltline/core'
 import { useMemo } from 'react'
 import type { LensProps } from '../../editor/lens.ts'
 import { type Between, betweenPlaces, endReadings } from '../../model/betweenPlaces.ts'
-import { placesOf } from '../../model/places.ts'
 import { useLive } from '../../platform/api/live.ts'
 import { useUnits } from '../../platform/preferences.ts'
 

@@ -1,4 +1,4 @@
-import { clockText } from '../../model/places.ts'
+import { clockText } from '@saltline/contract'
 import { type Entry, outbox, useOutbox } from '../../platform/outbox/index.ts'
 
 /** Readings of this chain that the server has not taken: those that wait, and those that it refused. */

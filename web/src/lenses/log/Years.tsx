@@ -2,7 +2,7 @@ import { ChartView } from '../../ui/chart/ChartView.tsx'
 import { yearChart } from './yearChart.ts'
 import { errorText } from '../../platform/errorText.ts'
 import { actOnRecord } from '../../platform/wayBack.ts'
-import type { ChainDocument, StationEvent } from '@saltline/contract'
+import { type ChainDocument, dayText, placesOf, type StationEvent } from '@saltline/contract'
 import { today } from '../../platform/today.ts'
 import {
   decimals,
@@ -24,7 +24,6 @@ import {
   yearsQuery,
 } from '../../platform/api/logQueries.ts'
 import { joinInChange, joinsOf, type MeterJoin } from '../../model/meterJoins.ts'
-import { dayText, placesOf } from '../../model/places.ts'
 import type { LensProps } from '../../editor/lens.ts'
 import { Problem } from '../../ui/Problem.tsx'
 

@@ -1,5 +1,11 @@
 /** Readings of a round as a case for the diagnosis. */
-import type { ChainDocument, Reading, Station } from '@saltline/contract'
+import {
+  type ChainDocument,
+  placesOf,
+  planeOfReading,
+  type Reading,
+  type Station,
+} from '@saltline/contract'
 import {
   calibratedMeter,
   type Case,
@@ -11,7 +17,7 @@ import {
   usualTolerances,
 } from '@saltline/core'
 import type { CaseNames } from '../../model/causeWords.ts'
-import { instrumentsOf, placesOf, planeOfReading } from '../../model/places.ts'
+import { instrumentsOf } from '../../model/places.ts'
 
 export interface RoundCase {
   kase: Case

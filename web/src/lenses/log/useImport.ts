@@ -1,7 +1,7 @@
 /** Readings of a table on their way into the log: which are there already, and the keeping of the rest. */
 import type { ImportedReading } from '@saltline/contract'
 import { useEffect, useState } from 'react'
-import type { ReadTable } from '../../model/readings/readingsFromText.ts'
+import type { ReadTable } from '@saltline/contract/table'
 import {
   addReadings,
   alreadyHere,

@@ -1,8 +1,7 @@
-import type { StationEvent } from '@saltline/contract'
+import { dayText, type StationEvent } from '@saltline/contract'
 import { decimals, swrOf, type YearPoint, type YearSeries } from '@saltline/core'
 import type { Chart } from '../../ui/chart/chart.ts'
 import type { MeterJoin } from '../../model/meterJoins.ts'
-import { dayText } from '../../model/places.ts'
 
 /** One figure over time: the expected band, the readings, their levels, and what happened. */
 export function yearChart(

@@ -1,5 +1,6 @@
 import { nowIso } from '../../platform/clock.ts'
 import {
+  placesOf,
   type ReadingBody,
   type Run,
   type RunBody,
@@ -24,7 +25,7 @@ import type { StepFigures } from '../../compute/tasks/stepFigures.ts'
 import type { LensProps } from '../../editor/lens.ts'
 import { dialNames } from '../../model/dials.ts'
 import { changeStage } from '../../model/edits.ts'
-import { metersOf, placesOf } from '../../model/places.ts'
+import { metersOf } from '../../model/places.ts'
 import {
   asItStands,
   earlierReading,

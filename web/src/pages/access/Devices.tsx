@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { clockText, dayText } from '../../model/places.ts'
+import { clockText, dayText } from '@saltline/contract'
 import { act } from '../../platform/act.ts'
 import { devicesQuery, endDevice } from '../../platform/api/accessQueries.ts'
 

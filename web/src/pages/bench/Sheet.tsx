@@ -1,6 +1,6 @@
 import { same } from '../../model/same.ts'
 import { act } from '../../platform/act.ts'
-import type { Measurement, Station } from '@saltline/contract'
+import { dayText, type Measurement, type Station } from '@saltline/contract'
 import {
   type CableVerdict,
   decimals,
@@ -15,7 +15,6 @@ import { toast } from 'sonner'
 import { addGear } from '../../platform/api/queries.ts'
 import { keepMeasurement, putBackIntoLog, removeFromLog } from '../../platform/api/logQueries.ts'
 import { errorText } from '../../platform/errorText.ts'
-import { dayText } from '../../model/places.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { FigureList } from '../../ui/FigureList.tsx'
 import { Setup } from '../../worksheets/Setup.tsx'

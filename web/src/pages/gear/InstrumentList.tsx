@@ -1,12 +1,18 @@
 import { Scroll } from '../../ui/Scroll.tsx'
 import { act } from '../../platform/act.ts'
 import { errorText } from '../../platform/errorText.ts'
-import { type InstrumentDocument, instrumentTypes, type Station } from '@saltline/contract'
+import {
+  dayText,
+  type Instrument,
+  type InstrumentDocument,
+  instrumentTypes,
+  type Station,
+} from '@saltline/contract'
 import { formatPower } from '@saltline/core'
 import { Pencil, Plus, Trash2 } from 'lucide-react'
 import { useState } from 'react'
 import { addGear, deleteGear, restoreGear, updateGear } from '../../platform/api/queries.ts'
-import { dayText, type Instrument, instrumentsOf } from '../../model/places.ts'
+import { instrumentsOf } from '../../model/places.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { OptionalField } from '../../ui/OptionalField.tsx'

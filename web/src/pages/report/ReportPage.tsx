@@ -1,4 +1,4 @@
-import type { ChainState, Reading, Station } from '@saltline/contract'
+import { type ChainState, clockText, dayText, type Reading, type Station } from '@saltline/contract'
 import { useUnits } from '../../platform/preferences.ts'
 import { decimals, formatPower, formatSwr, swrRead } from '@saltline/core'
 import { causeAdvice, causeTitle } from '../../model/causeWords.ts'
@@ -16,7 +16,7 @@ import { Against } from '../../lenses/log/Against.tsx'
 import { useDiagnosis } from '../../compute/useDiagnosis.ts'
 import { shareText } from '../../model/share.ts'
 import { caseOf } from '../../lenses/log/caseOf.ts'
-import { clockText, dayText, instrumentFacts, instrumentsOf, onText } from '../../model/places.ts'
+import { instrumentFacts, instrumentsOf, onText } from '../../model/places.ts'
 
 /** A measurement session, dated, for print. */
 export function ReportPage() {

@@ -1,4 +1,11 @@
-import type { Backup as Holds, BackupPreview, KeptCopy, Restored } from '@saltline/contract'
+import {
+  type Backup as Holds,
+  type BackupPreview,
+  clockText,
+  dayText,
+  type KeptCopy,
+  type Restored,
+} from '@saltline/contract'
 import { useQuery } from '@tanstack/react-query'
 import { Download } from 'lucide-react'
 import { useEffect, useRef, useState } from 'react'
@@ -11,8 +18,8 @@ import {
   restoreCopy,
 } from '../../platform/api/backupQueries.ts'
 import { act } from '../../platform/act.ts'
+import { databaseIsDamaged } from '../../platform/api/damaged.ts'
 import { errorText } from '../../platform/errorText.ts'
-import { clockText, dayText } from '../../model/places.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 
 /** The whole database as a plain SQLite file, there and back. */
@@ -202,6 +209,7 @@ function Restore({
   onClose: () => void
 }) {
   const [step, setStep] = useState<Step>({ kind: 'asking' })
+  const keptAs = step.kind === 'done' ? step.restored.keptAs : null
   const run = async (work: () => Promise<Restored>, undone: boolean) => {
     setStep({ kind: 'working' })
     try {
@@ -221,8 +229,10 @@ function Restore({
             </div>
           )}
           <p>
-            Everything that is here now is replaced by {from}. What is here now is kept, so that
-            this can be undone.
+            Everything that is here now is replaced by {from}. What is here now is{' '}
+            {databaseIsDamaged.get()
+              ? 'damaged, and moved aside.'
+              : 'kept, so that this can be undone.'}
           </p>
           <div className="mt-4 flex gap-2">
             <button
@@ -249,16 +259,17 @@ function Restore({
           <p role="status">
             {step.undone ? 'Undone. ' : 'Restored. '}
             Here now: {totalText(step.restored)}.
+            {step.restored.aside && ` The damaged database is kept as ${step.restored.aside}.`}
           </p>
           <div className="mt-4 flex gap-2">
             <a className="button button-main" href="/">
               Open it
             </a>
-            {!step.undone && (
+            {!step.undone && keptAs !== null && (
               <button
                 type="button"
                 className="button"
-                onClick={() => void run(() => restoreCopy(step.restored.keptAs), true)}
+                onClick={() => void run(() => restoreCopy(keptAs), true)}
               >
                 Undo
               </button>

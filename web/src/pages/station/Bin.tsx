@@ -1,9 +1,8 @@
-import type { BinEntry } from '@saltline/contract'
+import { type BinEntry, dayText } from '@saltline/contract'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { binQuery, emptyBin, restoreFromBin } from '../../platform/api/queries.ts'
 import { act } from '../../platform/act.ts'
-import { dayText } from '../../model/places.ts'
 import { RemoveForGood } from '../../shell/Confirm.tsx'
 import { DeletedStations } from '../../shell/DeletedStations.tsx'
 

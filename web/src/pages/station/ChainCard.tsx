@@ -1,11 +1,17 @@
-import type { Alert, ChainDocument, ChannelDocument, Round, Run } from '@saltline/contract'
+import {
+  type Alert,
+  type ChainDocument,
+  type ChannelDocument,
+  dayText,
+  type Round,
+  type Run,
+} from '@saltline/contract'
 import { type Chain, formatFrequency, standingOf } from '@saltline/core'
 import { useMemo } from 'react'
 import { Link } from 'react-router'
 import { chainAddress } from '../../editor/useChainAddress.ts'
 import { answerChannel } from '../../model/answers.ts'
 import { headroomText, kindName, partName, standingText } from '../../model/headroomWords.ts'
-import { dayText } from '../../model/places.ts'
 import { radiatedOf } from '../../model/radiated.ts'
 import { levelText, wattsText } from '../../model/wattsText.ts'
 import { useUnits } from '../../platform/preferences.ts'

@@ -1,8 +1,7 @@
-import type { Station } from '@saltline/contract'
+import { dayText, type Station } from '@saltline/contract'
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { measurementsQuery, readingsQuery } from '../../platform/api/logQueries.ts'
-import { dayText } from '../../model/places.ts'
 import { titleOf } from '../../worksheets/sheets/index.ts'
 
 /** The record as files, and the newest sheets of the bench. */

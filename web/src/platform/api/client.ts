@@ -12,6 +12,7 @@ import type { z } from 'zod'
 import { KEPT_HEADER, SEEN } from '../seen.ts'
 import { noteServerDate } from '../clock.ts'
 import { browserStore } from '../storage.ts'
+import { noteDamage } from './damaged.ts'
 import { noteInterface } from './newer.ts'
 import { noteReach } from './reach.ts'
 import { noteFirst } from './firstVisit.ts'
@@ -140,6 +141,7 @@ export async function send(
   if (kept === null) {
     noteServerDate(answer.headers.get('date'))
     noteInterface(answer.headers.get('x-saltline-interface'))
+    noteDamage(answer.headers.get('x-saltline-damaged'))
   }
   const data: unknown = await answer.json().catch(() => null)
   if (answer.ok) {

@@ -1,5 +1,5 @@
 /** What a table of readings calls chains, places and instruments, found again in a station. */
-import type { ChainDocument } from '@saltline/contract'
+import type { ChainDocument } from '../chain.ts'
 import { type Instrument, placesOf } from '../places.ts'
 
 /** A chain that readings may go to. */

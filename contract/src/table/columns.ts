@@ -1,5 +1,5 @@
 /** What the columns of a table of readings are, by their headings. */
-import { limits } from '@saltline/contract'
+import { limits } from '../fields.ts'
 import {
   cellNumber,
   cellProblem,

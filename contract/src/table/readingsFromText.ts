@@ -1,15 +1,10 @@
 /** A pasted or imported table of readings: where each belongs, and what is wrong with which line. */
-import {
-  type ChannelDocument,
-  type ImportedReading,
-  importedReadingSchema,
-  type Mode,
-  modes,
-  whyNotThen,
-} from '@saltline/contract'
 import { formatFrequency, formatPower, formatSwr, modeOf, nearestChannel } from '@saltline/core'
 import Papa from 'papaparse'
+import type { ChannelDocument } from '../chain.ts'
+import { type ImportedReading, importedReadingSchema, whyNotThen } from '../log.ts'
 import { type Instrument, clockText, dayText, placesOf } from '../places.ts'
+import { type Mode, modes } from '../source.ts'
 import {
   type Columns,
   type ColumnTaken,
