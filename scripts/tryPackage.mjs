@@ -132,6 +132,19 @@ try {
   assert.equal((await (await get('/api/stations')).json()).length, 2)
   const csv = use('export', '--db', database, '--station', 'merrow-point', '--format', 'csv')
   assert.ok(csv.split('\r\n').length > 700)
+  // The log's own CSV is there already; a table typed elsewhere is not, and comes on standard input.
+  const toDemo = ['--db', database, '--station', 'merrow-point', '--json']
+  const given = (input) =>
+    JSON.parse(must(saltline, ['import', '-', ...toDemo], { env, cwd: folder, input }))
+  assert.deepEqual(given(csv), { added: 0, already: csv.split('\r\n').length - 2 })
+  const typed = 'when, MHz, mode, forward W\n2026-11-18 09:30, 8.294, key-down, 121\n'
+  assert.deepEqual(given(typed), { added: 1, already: 0 })
+  const misread = spawnSync(saltline, ['import', '-', ...toDemo], {
+    env,
+    input: typed.replace('121', 'abc'),
+    encoding: 'utf8',
+  })
+  assert.match(misread.stderr, /was not imported:\n {2}line 2: /)
   assert.match(use('restore', copied.name, '--db', database), /^Restored Merrow Point/)
   assert.equal((await (await get('/api/stations')).json()).length, 1)
   const stopped = await end()

@@ -38,6 +38,7 @@ const options = {
   },
   alias: {
     '@saltline/core': at('../core/src/index.ts'),
+    '@saltline/contract/table': at('../contract/src/table/index.ts'),
     '@saltline/contract': at('../contract/src/index.ts'),
   },
   sourcemap: true,

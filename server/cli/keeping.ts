@@ -1,27 +1,16 @@
 /** Copies of the database, its check, and files in and out, at the shell; the server may run meanwhile. */
-import { copyFileSync, createWriteStream, existsSync, mkdtempSync, rmSync, statSync } from 'node:fs'
+import { copyFileSync, existsSync, mkdtempSync, rmSync, statSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { basename, join, resolve } from 'node:path'
-import { Readable } from 'node:stream'
-import { pipeline } from 'node:stream/promises'
-import { readingsBodySchema } from '@saltline/contract'
 import { type Database, DatabaseError, openDatabase } from '../src/db/open.ts'
-import { ProblemError } from '../src/http/problem.ts'
 import { restoreFrom } from '../src/store/backup.ts'
 import { copiesFolder, copyNamed, keepCopy, listCopies } from '../src/store/copies.ts'
 import { holdsOf } from '../src/store/holds.ts'
-import { logAsCsv, logAsJson } from '../src/store/logFiles.ts'
-import { addReadings } from '../src/store/readings.ts'
-import { readStationFile } from '../src/http/readStationFile.ts'
-import { importStation, stationFileText } from '../src/store/stationFile.ts'
 import { replaceDamaged } from '../src/store/setAside.ts'
-import { listStations } from '../src/store/stations.ts'
-import { inFolder } from '../src/work/folder.ts'
-import { textOf } from './read.ts'
 import { Refusal, say, sayJson, table } from './say.ts'
 
 /** Does something with a database. @throws Refusal where it cannot be opened */
-async function withDatabase<T>(path: string, run: (db: Database) => Promise<T>): Promise<T> {
+export async function withDatabase<T>(path: string, run: (db: Database) => Promise<T>): Promise<T> {
   const db = await openDatabase(resolve(path), {
     create: false,
     beforeMigration: async (older) => void (await keepCopy(older, 'migration')),
@@ -35,7 +24,7 @@ async function withDatabase<T>(path: string, run: (db: Database) => Promise<T>):
   }
 }
 
-const refuseDamaged = (db: Database): void => {
+export const refuseDamaged = (db: Database): void => {
   if (db.damage !== null)
     throw new Refusal(
       `The database is damaged (${db.damage}). “saltline restore NAME” sets it aside and takes the newest good copy; “saltline backups” lists them.`,
@@ -75,7 +64,15 @@ export function backups({ db: path, json }: { db: string; json: boolean }): void
 }
 
 /** Puts a copy in the place of everything; a database that is damaged or gone is set aside first. */
-export async function restore({ db: path, name }: { db: string; name: string }): Promise<void> {
+export async function restore({
+  db: path,
+  name,
+  json,
+}: {
+  db: string
+  name: string
+  json: boolean
+}): Promise<void> {
   const main = resolve(path)
   const from = existsSync(name) ? resolve(name) : copyOf(main, name)
   const folder = mkdtempSync(join(tmpdir(), 'saltline-restore-'))
@@ -85,12 +82,14 @@ export async function restore({ db: path, name }: { db: string; name: string }):
     copyFileSync(from, file)
     if (await isSound(main)) {
       const { keptAs, stations } = await withDatabase(main, (db) => restoreFrom(db, file))
+      if (json) return sayJson({ stations, keptAs, aside: null })
       return say(
         `Restored ${namesOf(stations)} from ${basename(from)}.`,
         `What was there before is kept as ${keptAs}: “saltline restore ${keptAs}” brings it back.`,
       )
     }
     const { stations, aside } = await replaceDamaged(main, file)
+    if (json) return sayJson({ stations, keptAs: null, aside })
     say(
       `Restored ${namesOf(stations)} from ${basename(from)}.`,
       ...(aside ? [`The damaged database is set aside as ${aside}.`] : []),
@@ -140,87 +139,3 @@ export async function check({ db: path, json }: { db: string; json: boolean }): 
     if (db.damage !== null) process.exitCode = 1
   })
 }
-
-/** The one station, or the one that is named. */
-async function stationIn(db: Database, named: string | undefined) {
-  const stations = await listStations(db)
-  const found = stations.filter(({ id, name }) => named === undefined || [id, name].includes(named))
-  if (found.length === 1) return found[0]!
-  throw new Refusal(
-    found.length === 0
-      ? `There is no station “${named ?? ''}”. There are ${stations.map(({ name }) => `“${name}”`).join(', ') || 'none'}.`
-      : `Say which station with --station: ${found.map(({ name }) => `“${name}”`).join(', ')}.`,
-  )
-}
-
-const formats = {
-  station: stationFileText,
-  csv: (db: Database, id: string) => logAsCsv(db, id),
-  json: (db: Database, id: string) => logAsJson(db, id),
-}
-
-/** A station, or its log, as a file. */
-export const exported = ({
-  db: path,
-  station,
-  format,
-  out,
-}: {
-  db: string
-  station: string | undefined
-  format: keyof typeof formats
-  out: string | undefined
-}): Promise<void> =>
-  withDatabase(path, async (db) => {
-    const { id, name } = await stationIn(db, station)
-    const portions = Readable.from(formats[format](db, id))
-    if (out === undefined) return pipeline(portions, process.stdout, { end: false })
-    await pipeline(portions, createWriteStream(out))
-    say(`${name} is in ${out}.`)
-  })
-
-/** A station file as a new station, or readings as JSON into a chain. */
-export const imported = ({
-  db: path,
-  file,
-  chain,
-}: {
-  db: string
-  file: string
-  chain: string | undefined
-}): Promise<void> =>
-  withDatabase(path, async (db) => {
-    refuseDamaged(db)
-    if (chain === undefined) return stationFrom(db, file)
-    let data: unknown
-    try {
-      data = JSON.parse(await textOf(file))
-    } catch (error) {
-      if (error instanceof Refusal) throw error
-      throw new Refusal(
-        `“${file}” is no JSON: ${(error as Error).message}. A CSV is imported on the log’s page, where it is seen what each column is taken for.`,
-      )
-    }
-    const parsed = readingsBodySchema.safeParse(Array.isArray(data) ? { readings: data } : data)
-    if (!parsed.success) throw new Refusal(whyNot(file, parsed.error))
-    const ids = await addReadings(db, chain, parsed.data.readings)
-    say(`${ids.length} readings were added.`)
-  })
-
-/** A station file may be too long for the memory: standard input goes to a disk first. */
-const stationFrom = (db: Database, file: string): Promise<void> =>
-  inFolder(async (folder) => {
-    const path = file === '-' ? join(folder, 'received') : file
-    if (file === '-') await pipeline(process.stdin, createWriteStream(path))
-    else if (!existsSync(file))
-      throw new Refusal(`“${file}” cannot be read: there is no such file.`)
-    const source = await readStationFile(path).catch((error: unknown) => {
-      if (!(error instanceof ProblemError)) throw error
-      throw new Refusal(`“${basename(file)}”: ${error.message} Nothing was imported.`)
-    })
-    const { name, chains } = await importStation(db, source)
-    say(`The station ${name} was added, with ${chains.length} chains.`)
-  })
-
-const whyNot = (file: string, { issues }: { issues: { path: PropertyKey[]; message: string }[] }) =>
-  `“${basename(file)}”: ${issues[0]!.path.join('.')}: ${issues[0]!.message} Nothing was imported.`

@@ -37,6 +37,9 @@ function optionOf(words: readonly string[], name: string): string | undefined {
 const db = { type: 'string', default: DATABASE, describe: 'database file' } as const
 const json = { type: 'boolean', default: false, describe: 'print JSON' } as const
 const text = (describe: string) => ({ type: 'string', describe, demandOption: true }) as const
+/** A file, or `-` for standard input, which arrives here as nothing. */
+const file = (describe: string) =>
+  ({ ...text(describe), coerce: (name: string) => (name === '' ? '-' : name) }) as const
 const list = (describe: string) =>
   ({ type: 'string', array: true, default: [] as string[], describe }) as const
 
@@ -51,6 +54,8 @@ function end(error: unknown): never {
 
 /** What works on a database is much to read, and the figures need nothing of it. */
 const keeping = () => import('./keeping.ts')
+const files = () => import('./files.ts')
+const importable = ['station', 'csv', 'json'] as const
 
 const argv = process.argv.slice(2)
 const [verb, ...rest] = argv
@@ -94,7 +99,8 @@ if (verb === 'serve' || verb === 'demo') {
     .command(
       'restore <name>',
       'put a copy in the place of everything; what is there is kept',
-      (y) => y.positional('name', text('a copy as “backups” names it, or a file')).options({ db }),
+      (y) =>
+        y.positional('name', text('a copy as “backups” names it, or a file')).options({ db, json }),
       async (given) => (await keeping()).restore(given),
     )
     .command(
@@ -105,13 +111,27 @@ if (verb === 'serve' || verb === 'demo') {
     )
     .command(
       'import <file>',
-      'add a station file, or readings as JSON to a chain',
+      'add a station file; or readings, as CSV or JSON, to the chains of a station',
       (y) =>
-        y.positional('file', text('a file, or - for standard input')).options({
+        y.positional('file', file('a file, or - for standard input')).options({
           db,
-          chain: { type: 'string', describe: 'identity of the chain that readings go to' },
+          format: {
+            choices: importable,
+            describe: 'what it is; seen by how it begins where this is not given',
+          },
+          station: { type: 'string', describe: 'whose chains readings go to' },
+          chain: {
+            type: 'string',
+            describe: 'name or identity of the chain that readings go to where they name none',
+          },
+          'month-first': {
+            type: 'boolean',
+            default: false,
+            describe: 'of dates in a table, as 4/18/2026',
+          },
+          json,
         }),
-      async (given) => (await keeping()).imported(given),
+      async (given) => (await files()).imported(given),
     )
     .command(
       'export',
@@ -120,13 +140,14 @@ if (verb === 'serve' || verb === 'demo') {
         db,
         station: { type: 'string', describe: 'its name, where there are several' },
         format: {
-          choices: ['station', 'csv', 'json'] as const,
+          choices: importable,
           default: 'station' as const,
           describe: 'what is written',
         },
         out: { type: 'string', describe: 'file; standard output without one' },
+        json,
       },
-      async (given) => (await keeping()).exported(given),
+      async (given) => (await files()).exported(given),
     )
     .command(
       'loss',
@@ -145,7 +166,7 @@ if (verb === 'serve' || verb === 'demo') {
       'solve <file>',
       'every plane of a chain, on each of its channels',
       (y) =>
-        y.positional('file', text('a chain as JSON, or - for standard input')).options({
+        y.positional('file', file('a chain as JSON, or - for standard input')).options({
           format: {
             choices: ['text', 'csv', 'json'],
             default: 'text',
@@ -158,7 +179,7 @@ if (verb === 'serve' || verb === 'demo') {
       'sweep <file>',
       'carry a sweep through cables to the feed point',
       (y) =>
-        y.positional('file', text('a Touchstone file (.s1p), or -')).options({
+        y.positional('file', file('a Touchstone file (.s1p), or -')).options({
           through: list('a cable and its length, from the analyser outward: "5 mm solid PE:17m"'),
           out: { type: 'string', describe: 'file; standard output without one' },
         }),
@@ -168,7 +189,7 @@ if (verb === 'serve' || verb === 'demo') {
       'plan <file>',
       'which cables are worth their price, or their weight',
       (y) =>
-        y.positional('file', text('a chain as JSON, or -')).options({
+        y.positional('file', file('a chain as JSON, or -')).options({
           section: {
             type: 'string',
             array: true,
