@@ -1,6 +1,6 @@
 // `npm run pack`: one file to install Salt Line from, saltline-<version>.tgz: the interface built, the server bundled, migrations,
 // demo, third-party notices. `npm install -g` of it brings in what cannot be bundled, and nothing of development.
-import { cpSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { installDependencies, root, run } from './ready.mjs'
 
@@ -9,6 +9,8 @@ const json = (path) => JSON.parse(readFileSync(at(path), 'utf8'))
 
 installDependencies()
 if (!process.env.SALTLINE_BUILT) run('npm', ['run', 'build', '--silent'])
+if (!process.env.SALTLINE_BUILT || !existsSync(at('core/reference')))
+  run('npm', ['run', 'reference', '--silent'])
 
 const { version, description, engines } = json('package.json')
 const lock = json('package-lock.json').packages
@@ -22,6 +24,7 @@ for (const name of readdirSync(at('server/dist')))
   // What the browser tests begin a server with is not for use.
   if (!name.startsWith('inProcess'))
     cpSync(at('server/dist', name), join(folder, 'dist', name), { recursive: true })
+cpSync(at('core/reference'), join(folder, 'coreReference'), { recursive: true })
 cpSync(at('server/migrations'), join(folder, 'migrations'), { recursive: true })
 cpSync(at('server/src/demo/antennas'), join(folder, 'src/demo/antennas'), { recursive: true })
 cpSync(at('web/dist'), join(folder, 'web'), { recursive: true })

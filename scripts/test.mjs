@@ -112,6 +112,7 @@ function browser() {
 
 await check('build', 'build')
 await checks()
+await check('the reference of the core, every link followed', 'reference')
 await check('the package, installed and used', 'try-package')
 await check('the core as a library', 'pack-core')
 await unit()

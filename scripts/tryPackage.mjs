@@ -114,6 +114,7 @@ try {
     return answer
   }
   assert.match(await (await get('/')).text(), /<title>/)
+  assert.match(await (await get('/docs/core/functions/solveChain.html')).text(), /solveChain/)
   const { chains } = await (await get('/api/stations/merrow-point')).json()
   assert.equal(chains.length, 4)
   await get('/api/stations/merrow-point/alerts')

@@ -32,6 +32,9 @@ const LIVE_MS = 100
 /** Of an installed one inside of it; of a clone beside it. */
 const INTERFACE = [inServer('web'), inServer('../web/dist')].find(existsSync) ?? ''
 
+/** The reference of the core: in an installed one inside of it; in a clone where `npm run reference` has made it. */
+const REFERENCE = [inServer('coreReference'), inServer('../core/reference')].find(existsSync)
+
 /** The page that shows the API to people, made by the build. */
 const API_PAGE = inServer('dist/apiPage')
 
@@ -119,6 +122,7 @@ export function createApp(db: Database, options: AppOptions = {}): Express {
   api.use(noSuchRoute)
   app.use('/api', api)
 
+  if (REFERENCE) app.use('/docs/core', express.static(REFERENCE))
   if (existsSync(web)) {
     // The names of assets change with what is in them.
     const assets = { immutable: true, maxAge: '1y', fallthrough: true } as const
