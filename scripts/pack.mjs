@@ -1,6 +1,14 @@
 // `npm run pack`: one file to install Salt Line from, saltline-<version>.tgz: the interface built, the server bundled, migrations,
 // demo, third-party notices. `npm install -g` of it brings in what cannot be bundled, and nothing of development.
-import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import {
+  cpSync,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs'
 import { join, resolve } from 'node:path'
 import { installDependencies, root, run } from './ready.mjs'
 

@@ -53,6 +53,10 @@ export default defineConfig({
     serviceWorker(),
   ],
   server: { host: '127.0.0.1', proxy: { '/api': { target: api } } },
+  // Scripts find each other wherever a proxy shows them; the server writes into the page where that is.
+  experimental: {
+    renderBuiltUrl: (_file, { hostType }) => (hostType === 'html' ? undefined : { relative: true }),
+  },
   build: {
     target: 'es2023',
     chunkSizeWarningLimit: 700,

@@ -151,7 +151,7 @@ test('a live meter is shown against what is expected, flagged, kept by a key, an
   await expect(async () => {
     await page.keyboard.press('r')
     await expect(kept.or(silent).first()).toBeVisible()
-    await expect(kept).toBeVisible({ timeout: 1 })
+    await expect(kept.first()).toBeVisible({ timeout: 1000 })
   }).toPass()
   clearInterval(meter)
   await expect(live).toContainText(/no signal for \d+ s/)

@@ -1,7 +1,8 @@
 // The viewer reads the description that the server gives to programs.
+const { src } = /** @type {HTMLScriptElement} */ (document.currentScript)
 // oxlint-disable-next-line no-unsafe-call -- the viewer has no types
 window.SwaggerUIBundle({
-  url: '/api/openapi.json',
+  url: new URL('../openapi.json', src).href,
   dom_id: '#api',
   deepLinking: true,
   docExpansion: 'list',

@@ -2,7 +2,7 @@ import { existsSync, readFileSync } from 'node:fs'
 import { resolve } from 'node:path'
 import { stationFileSchema } from '@saltline/contract'
 import compression from 'compression'
-import express, { type Express, Router } from 'express'
+import express, { type Express, type RequestHandler, Router } from 'express'
 import staticGzip from 'express-static-gzip'
 import helmet from 'helmet'
 import { pino } from 'pino'
@@ -54,12 +54,31 @@ export interface AppOptions {
   keeping?: Keeping
   /** Begins anew, with another database in the place of one that was damaged. */
   again?: () => void
+  /** The path that a reverse proxy shows it under, as `/radio`; nothing for the root of a host. */
+  basePath?: string
   /** False where this thread shall answer everything, on the connections of this one database. */
   workers?: boolean
 }
 
-/** The whole server: API under /api, the interface everywhere else. */
+/** The whole server: API under /api, the interface everywhere else; all of it below the base path. */
 export function createApp(db: Database, options: AppOptions = {}): Express {
+  const { basePath = '' } = options
+  const app = appAtRoot(db, options)
+  if (basePath === '') return app
+  const host = express()
+  host.disable('x-powered-by')
+  host.set('trust proxy', options.trustedProxies ?? false)
+  host.use(basePath, app)
+  host.use(guard(options.allowedHosts ?? (() => [])))
+  host.get('/', (_req, res) => res.redirect(`${basePath}/`))
+  host.use(() => {
+    throw notFound(`page: Salt Line lies below ${basePath}/`)
+  })
+  host.use(problemHandler)
+  return host
+}
+
+function appAtRoot(db: Database, options: AppOptions): Express {
   const meters = new LiveMeters()
   const changes = changeFeed(options.heartbeatMs)
   const routes = [...apiRoutes(db), ...liveRoutes(db, meters, changes.here)]
@@ -117,7 +136,7 @@ export function createApp(db: Database, options: AppOptions = {}): Express {
   api.get('/schema/station.json', (_req, res) => void res.json(stationFile))
   if (existsSync(API_PAGE)) {
     api.use('/page', express.static(API_PAGE, { maxAge: '1h' }))
-    api.get('/', (_req, res) => res.sendFile(resolve(API_PAGE, 'index.html')))
+    api.get('/', pageOf(resolve(API_PAGE, 'index.html'), options.basePath))
   }
   api.use(noSuchRoute)
   app.use('/api', api)
@@ -127,17 +146,24 @@ export function createApp(db: Database, options: AppOptions = {}): Express {
     // The names of assets change with what is in them.
     const assets = { immutable: true, maxAge: '1y', fallthrough: true } as const
     app.use(readableAddress)
+    const page = pageOf(resolve(web, 'index.html'), options.basePath)
+    if (options.basePath) app.get(['/', '/index.html'], page)
     app.use('/assets', staticGzip(resolve(web, 'assets'), { ...compressed, serveStatic: assets }))
     app.use(staticGzip(web, { ...compressed, serveStatic: { maxAge: 0 } }))
     // What looks like a file and is none is missing; every other address belongs to the interface, which reads it.
     app.get('/{*address}', (req, res, next) =>
-      /^\/assets\/|\.\w+$/.test(req.path)
-        ? next(notFound('file'))
-        : res.sendFile(resolve(web, 'index.html')),
+      /^\/assets\/|\.\w+$/.test(req.path) ? next(notFound('file')) : page(req, res, next),
     )
   }
   app.use(problemHandler)
   return app
+}
+
+/** A page of ours, whose addresses from the root are written below the base path. */
+function pageOf(file: string, basePath = ''): RequestHandler {
+  if (basePath === '') return (_req, res) => res.sendFile(file)
+  const text = readFileSync(file, 'utf8').replace(/\b(src|href)="\//g, `$1="${basePath}/`)
+  return (_req, res) => void res.type('html').send(text)
 }
 
 /** The build of an interface, by the name of its entry script, which changes with what is in it. */

@@ -45,6 +45,7 @@ const HELP = `Salt Line server
   --cert FILE       certificate, PEM: with --key the server speaks HTTPS
   --key FILE        its key, PEM
   --public-url URL  address under which a reverse proxy shows this server, as https://radio.example
+  --base-path PATH  path that the proxy shows it under, as /radio; it is passed on unchanged
   --trust-proxy IP  address of that proxy, whose X-Forwarded headers are believed; may be given
                     more than once
   --allow-host NAME further host name to answer to; may be given more than once
@@ -65,6 +66,7 @@ const options = {
   cert: { type: 'string' },
   key: { type: 'string' },
   'public-url': { type: 'string' },
+  'base-path': { type: 'string', default: '' },
   'trust-proxy': { type: 'string', multiple: true, default: [] },
   'allow-host': { type: 'string', multiple: true, default: [] },
   db: {
@@ -149,6 +151,9 @@ export async function serve(argv: readonly string[], begun: () => void): Promise
     adoptOlder(file)
     if (args.demo) await addDemo(db)
   }
+  const basePath = args['base-path'].replace(/\/+$/, '')
+  if (!/^(\/[\w.~-]+)*$/.test(basePath))
+    give(`--base-path ${args['base-path']}: write it as /radio.`)
   const shown = publicAddress(args)
   const names = namesFor(host)
   const own = args.https ? await ownCertificate(file, names()) : undefined
@@ -165,7 +170,9 @@ export async function serve(argv: readonly string[], begun: () => void): Promise
         port: () => bound,
         fingerprint: own?.fingerprint,
         addresses: () =>
-          shown ? [shown.origin] : names().map((name) => `${scheme}://${name}:${bound}`),
+          (shown ? [shown.origin] : names().map((name) => `${scheme}://${name}:${bound}`)).map(
+            (origin) => origin + basePath,
+          ),
         // Written down whatever else is not.
         audit: (line: object) => logger.warn(line, 'access'),
       }
@@ -189,6 +196,7 @@ export async function serve(argv: readonly string[], begun: () => void): Promise
     ],
     logger,
     again: () => again(),
+    basePath,
     ...(access && { access }),
   })
   const server = serverOf(app, {
@@ -201,7 +209,7 @@ export async function serve(argv: readonly string[], begun: () => void): Promise
     const address = server.address()
     bound = typeof address === 'object' && address ? address.port : port
     const here = ['0.0.0.0', '::'].includes(host) ? '127.0.0.1' : host
-    console.log(`Salt Line is at ${scheme}://${here}:${bound}/`)
+    console.log(`Salt Line is at ${scheme}://${here}:${bound}${basePath}/`)
     if (access)
       console.log(
         `On the network: ${access
@@ -270,7 +278,7 @@ function publicAddress({ 'public-url': url, 'trust-proxy': proxies, network }: A
     give(`--public-url ${url}: write it as https://radio.example.`)
   const address = new URL(url)
   if (address.pathname !== '/')
-    give('--public-url: Salt Line needs a name of its own, not a path on another one.')
+    give('--public-url: give the host alone, and the path on it with --base-path.')
   if (!network)
     give(
       '--public-url shows the server to others: add --network, which asks them for a passphrase.',

@@ -47,7 +47,8 @@ function filesOf(folder: string): { url: string; revision: string | null }[] {
     .map((entry) => relative(folder, join(entry.parentPath, entry.name)))
     .sort()
     .map((file) => ({
-      url: `/${file}`,
+      // Beside the worker, wherever that lies.
+      url: file,
       revision: file.startsWith('assets/')
         ? null
         : createHash('sha256')

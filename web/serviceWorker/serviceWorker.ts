@@ -23,6 +23,11 @@ const NEVER = /^\/api\/(changes|live|access|backup|health|openapi|schema)|\.\w+$
 const atMost = (limits: { maxEntries: number; maxAgeSeconds?: number }): WorkboxPlugin =>
   new ExpirationPlugin(limits) as WorkboxPlugin
 
+/** The path that all of Salt Line lies below, with a slash at its end. */
+const base = new URL('.', self.location.href).pathname
+/** A path below it, as it is on a host of its own. */
+const within = ({ pathname }: URL): string => `/${pathname.slice(base.length)}`
+
 void self.skipWaiting()
 self.addEventListener('activate', (event) => event.waitUntil(self.clients.claim()))
 precache(FILES)
@@ -30,7 +35,7 @@ cleanupOutdatedCaches()
 
 // The names of assets change with what is in them.
 registerRoute(
-  ({ url, sameOrigin }) => sameOrigin && url.pathname.startsWith('/assets/'),
+  ({ url, sameOrigin }) => sameOrigin && within(url).startsWith('/assets/'),
   async ({ request, event }) =>
     (await matchPrecache(request.url)) ??
     new CacheFirst({
@@ -39,7 +44,7 @@ registerRoute(
     }).handle({ request, event: event }),
 )
 registerRoute(
-  ({ url, sameOrigin }) => sameOrigin && /^\/(theme\.js|mark\.svg|manifest)/.test(url.pathname),
+  ({ url, sameOrigin }) => sameOrigin && /^\/(theme\.js|mark\.svg|manifest)/.test(within(url)),
   async ({ request }) => {
     try {
       return await fetch(request)
@@ -54,7 +59,7 @@ const pageOfServer = new NetworkFirst({
   cacheName: 'saltline-page',
   networkTimeoutSeconds: PATIENCE_S,
   // Every address has the same page.
-  plugins: [{ cacheKeyWillBeUsed: () => Promise.resolve('/index.html') }],
+  plugins: [{ cacheKeyWillBeUsed: () => Promise.resolve(`${base}index.html`) }],
 })
 registerRoute(
   new NavigationRoute(
@@ -62,18 +67,19 @@ registerRoute(
       try {
         return await pageOfServer.handle(options)
       } catch {
-        return (await matchPrecache('/index.html')) ?? Response.error()
+        return (await matchPrecache('index.html')) ?? Response.error()
       }
     },
-    { denylist: [/^\/api\//] },
+    // Of the server itself, not of the interface.
+    { denylist: [new RegExp(`^${base}(api|docs)/`)] },
   ),
 )
 
 registerRoute(
   ({ url, sameOrigin, request }) =>
     sameOrigin &&
-    url.pathname.startsWith('/api/') &&
-    !NEVER.test(url.pathname) &&
+    within(url).startsWith('/api/') &&
+    !NEVER.test(within(url)) &&
     request.cache !== 'no-store',
   new NetworkFirst({
     cacheName: SEEN,

@@ -6,11 +6,13 @@ import { Toaster } from 'sonner'
 import { owesSignOut } from './platform/api/client.ts'
 import { queryClient } from './platform/api/queries.ts'
 import { startOutbox } from './platform/outbox/index.ts'
+import { address } from './platform/base.ts'
 import { router } from './routes.tsx'
 import { keepFocus } from './platform/keepFocus.ts'
 import './styles.css'
 
-if (owesSignOut.get() && location.pathname !== '/sign-in') location.replace('/sign-in')
+if (owesSignOut.get() && location.pathname !== address('/sign-in'))
+  location.replace(address('/sign-in'))
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
@@ -36,4 +38,4 @@ startOutbox()
 keepFocus()
 // Not given to pages of plain HTTP from another machine: they are there as long as the server is.
 if (import.meta.env.PROD && 'serviceWorker' in navigator)
-  void navigator.serviceWorker.register('/serviceWorker.js').catch(() => undefined)
+  void navigator.serviceWorker.register(address('/serviceWorker.js')).catch(() => undefined)

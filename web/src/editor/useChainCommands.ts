@@ -1,6 +1,7 @@
 import type { Station } from '@saltline/contract'
 import { useMemo } from 'react'
 import { act } from '../platform/act.ts'
+import { address } from '../platform/base.ts'
 import { createChain, deleteChain, restoreChain } from '../platform/api/queries.ts'
 import type { ChainEditor } from './chainEditor.ts'
 import type { ChainView } from './useChainView.ts'
@@ -39,7 +40,7 @@ export function useChainCommands(
       await deleteChain(chainId)
       const next = station.chains.find(({ id }) => id !== chainId)
       if (next) openChain(next.id)
-      else location.assign(`/station/${station.id}`)
+      else location.assign(address(`/station/${station.id}`))
       return {
         said: `“${editor.getSnapshot().document.name}” is in the station’s bin.`,
         undo: async () => openChain((await restoreChain(chainId)).id),

@@ -1,3 +1,4 @@
+import { address } from '../platform/base.ts'
 import type { LensId } from '../editor/lens.ts'
 import { chainAddress } from '../editor/useChainAddress.ts'
 import { useEffect, useRef } from 'react'
@@ -46,7 +47,12 @@ export default function Help({
         rules and licensed practice come first.
       </p>
       <p className="mt-2 text-sm">
-        <a className="link" href="/third-party-notices.md" target="_blank" rel="noreferrer">
+        <a
+          className="link"
+          href={address('/third-party-notices.md')}
+          target="_blank"
+          rel="noreferrer"
+        >
           Licences of the libraries and the typeface
         </a>
       </p>

@@ -1,3 +1,4 @@
+import { address } from '../../platform/base.ts'
 import { useUnits } from '../../platform/preferences.ts'
 import {
   clockText,
@@ -85,7 +86,7 @@ export function AllReadings(props: LensProps) {
           <a
             key={ending}
             className="button"
-            href={`/api/stations/${station.id}/log.${ending}?${searchOf(filter)}`}
+            href={address(`/api/stations/${station.id}/log.${ending}?${searchOf(filter)}`)}
             download
           >
             <Download size={14} aria-hidden /> {ending.toUpperCase()}

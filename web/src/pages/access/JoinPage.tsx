@@ -1,3 +1,4 @@
+import { address } from '../../platform/base.ts'
 import { useEffect, useRef, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { join } from '../../platform/api/accessQueries.ts'
@@ -13,7 +14,7 @@ export function JoinPage() {
     if (asked.current) return
     asked.current = true
     join(code).then(
-      () => location.replace('/'),
+      () => location.replace(address('/')),
       (error: unknown) => setTrouble(errorText(error)),
     )
   }, [code])

@@ -1,3 +1,4 @@
+import { address } from '../../platform/base.ts'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { useSearchParams } from 'react-router'
@@ -91,4 +92,4 @@ function useOwedSignOut(): boolean {
 
 /** Where one was going, if that is a place in here. */
 const placeOf = (to: string | null): string =>
-  to && to.startsWith('/') && !to.startsWith('//') && !to.includes('\\') ? to : '/'
+  to && to.startsWith('/') && !to.startsWith('//') && !to.includes('\\') ? to : address('/')

@@ -1,3 +1,4 @@
+import { address } from '../../platform/base.ts'
 import { useState } from 'react'
 import { act } from '../../platform/act.ts'
 import { signOut, signOutEverywhere } from '../../platform/api/accessQueries.ts'
@@ -10,7 +11,7 @@ type Asked = 'here' | 'everywhere'
 const leave = async (which: Asked, tokens: boolean) => {
   if (which === 'everywhere') await signOutEverywhere(tokens)
   else await signOut()
-  location.replace('/sign-in')
+  location.replace(address('/sign-in'))
 }
 
 /** Out again, with what waits to be sent asked about first. */

@@ -1,3 +1,4 @@
+import { address } from '../../platform/base.ts'
 import type { Station } from '@saltline/contract'
 import { useQuery } from '@tanstack/react-query'
 import { ChevronDown } from 'lucide-react'
@@ -59,7 +60,7 @@ export function ChainMenu({
           </DropdownMenu.Item>
           <DropdownMenu.Separator className="my-1 border-t border-rule" />
           <DropdownMenu.Item className="menu-item" asChild>
-            <a href={`/api/stations/${station.id}/file`} download={`${station.name}.json`}>
+            <a href={address(`/api/stations/${station.id}/file`)} download={`${station.name}.json`}>
               Save the station as a file
             </a>
           </DropdownMenu.Item>

@@ -1,3 +1,4 @@
+import { address } from '../../platform/base.ts'
 import {
   type Backup as Holds,
   type BackupPreview,
@@ -36,7 +37,7 @@ export function Backup() {
         made every night, and before an update or a restore.
       </p>
       <div className="flex gap-2">
-        <a className="button" href="/api/backup" download>
+        <a className="button" href={address('/api/backup')} download>
           <Download size={14} aria-hidden /> Back up
         </a>
         <button type="button" className="button" onClick={() => input.current?.click()}>
@@ -113,7 +114,7 @@ function Copies({
             <a
               className="link"
               aria-label={`Load the copy of ${momentText(one.keptAt)}`}
-              href={`/api/backup/kept/${encodeURIComponent(one.name)}`}
+              href={address(`/api/backup/kept/${encodeURIComponent(one.name)}`)}
               download
             >
               load
@@ -262,7 +263,7 @@ function Restore({
             {step.restored.aside && ` The damaged database is kept as ${step.restored.aside}.`}
           </p>
           <div className="mt-4 flex gap-2">
-            <a className="button button-main" href="/">
+            <a className="button button-main" href={address('/')}>
               Open it
             </a>
             {!step.undone && keptAs !== null && (

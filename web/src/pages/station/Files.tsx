@@ -1,3 +1,4 @@
+import { address } from '../../platform/base.ts'
 import { dayText, type Station } from '@saltline/contract'
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
@@ -16,15 +17,15 @@ export function Files({ station: { id: stationId } }: { station: Station }) {
           ? `${page.total.toLocaleString('en-GB')} ${page.total === 1 ? 'reading' : 'readings'}`
           : '…'}
         :{' '}
-        <a className="link" href={`/api/stations/${stationId}/log.csv`} download>
+        <a className="link" href={address(`/api/stations/${stationId}/log.csv`)} download>
           CSV
         </a>
         ,{' '}
-        <a className="link" href={`/api/stations/${stationId}/log.json`} download>
+        <a className="link" href={address(`/api/stations/${stationId}/log.json`)} download>
           JSON
         </a>
         ; or{' '}
-        <a className="link" href={`/api/stations/${stationId}/file`} download>
+        <a className="link" href={address(`/api/stations/${stationId}/file`)} download>
           the whole station as one file
         </a>
       </p>

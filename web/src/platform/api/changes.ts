@@ -1,4 +1,5 @@
 /** What other windows and devices change, as it happens; where the stream is not there, lists are asked for again. */
+import { address } from '../base.ts'
 import {
   type LiveFigure,
   liveFigureSchema,
@@ -95,7 +96,7 @@ export function useChanges(): void {
     const open = () => {
       if (source || document.visibilityState === 'hidden') return
       const search = new URLSearchParams({ window: windowId, ...(chain && { chain }) })
-      source = new EventSource(`/api/changes?${search}`)
+      source = new EventSource(address(`/api/changes?${search}`))
       source.addEventListener('live', ({ data }) => heardLive(data))
       source.addEventListener('here', ({ data }) => heardHere(data))
       source.onopen = () => {

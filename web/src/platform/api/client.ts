@@ -10,6 +10,7 @@ import {
 } from '@saltline/contract'
 import type { z } from 'zod'
 import { KEPT_HEADER, SEEN } from '../seen.ts'
+import { address, BASE } from '../base.ts'
 import { noteServerDate } from '../clock.ts'
 import { browserStore } from '../storage.ts'
 import { noteDamage } from './damaged.ts'
@@ -34,11 +35,13 @@ export class OfflineError extends Error {
 }
 
 /** Pages for those who are not in yet. */
-const atTheGate = (): boolean => /^\/(sign-in|join)(\/|$)/.test(location.pathname)
+const atTheGate = (): boolean => /^(sign-in|join)(\/|$)/.test(location.pathname.slice(BASE.length))
 
 /** Somebody has to sign in, and then goes on where they were. What was typed is kept by its own drafts. */
 const toTheGate = (): void =>
-  location.replace(`/sign-in?to=${encodeURIComponent(location.pathname + location.search)}`)
+  location.replace(
+    address(`/sign-in?to=${encodeURIComponent(location.pathname + location.search)}`),
+  )
 
 const OWED = 'saltline.signOut'
 
@@ -68,7 +71,7 @@ export function keepSeen(path: string, data: unknown): void {
   const answer = new Response(JSON.stringify(data), { headers })
   void caches
     .open(SEEN)
-    .then((seen) => seen.put(`/api${path}`, answer))
+    .then((seen) => seen.put(address(`/api${path}`), answer))
     .catch(() => undefined)
 }
 
@@ -122,7 +125,7 @@ export async function send(
 ): Promise<unknown> {
   let answer: Response
   try {
-    answer = await fetch(`/api${path}`, {
+    answer = await fetch(address(`/api${path}`), {
       method,
       ...(body === undefined && method !== 'GET' && { headers: ownWindow }),
       ...(body !== undefined && {
@@ -145,7 +148,7 @@ export async function send(
   }
   const data: unknown = await answer.json().catch(() => null)
   if (answer.ok) {
-    if (method === 'GET') noteFirst(`/api${path}`)
+    if (method === 'GET') noteFirst(address(`/api${path}`))
     return data
   }
   const problem = problemSchema.safeParse(data)
