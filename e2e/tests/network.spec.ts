@@ -78,8 +78,10 @@ test('a phone joins by a code, a token is shown once, and all are signed out', a
   await page.getByRole('button', { name: 'Every device' }).click()
   await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible()
   // It may be on its way to the sign-in page by itself.
-  await phone.goto('/station/merrow-point').catch(() => undefined)
-  await expect(phone.getByRole('heading', { name: 'Sign in' })).toBeVisible()
+  await expect(async () => {
+    await phone.goto('/station/merrow-point')
+    await expect(phone.getByRole('heading', { name: 'Sign in' })).toBeVisible()
+  }).toPass()
   await phone.close()
   await other.close()
 })
