@@ -148,6 +148,29 @@ try {
   assert.match(misread.stderr, /was not imported:\n {2}line 2: /)
   assert.match(use('restore', copied.name, '--db', database), /^Restored Merrow Point/)
   assert.equal((await (await get('/api/stations')).json()).length, 1)
+  // A plan and two exports; afterwards threads that have nothing to do end.
+  const { document } = await (await get('/api/chains/hf-long-run')).json()
+  const lines = document.stages.filter(({ kind }) => kind === 'line')
+  const candidates = Array.from({ length: 40 }, (_, i) => ({
+    id: `c${i}`,
+    cable: { ...lines[0].cable, name: `c${i}`, k1DbPer100m: 0.5 + i / 50, k2DbPer100m: 0.001 },
+    costPerM: 1 + ((i * 37) % 140) / 20,
+  }))
+  const sections = lines.slice(0, 2).map(({ id }) => ({ stageId: id, candidates }))
+  const planned = await fetch(`${base}/api/plan`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ document, sections, counts: 'worst', costPerSection: 0 }),
+  })
+  assert.equal(planned.status, 200)
+  for (const path of ['log.csv', 'file'])
+    await (await get(`/api/stations/merrow-point/${path}`)).arrayBuffer()
+  const worked = residentMb()
+  let rested = NaN
+  if (process.env.SALTLINE_MINUTE) {
+    await new Promise((done) => setTimeout(done, 60_000))
+    rested = residentMb()
+  }
   const stopped = await end()
 
   // A database that is damaged is set aside, and what was copied is taken.
@@ -161,7 +184,8 @@ try {
   const installedMb = sizeOf(join(folder, 'lib')) / 1e6
   console.log(
     `package ${(statSync(file).size / 1e6).toFixed(1)} MB, installed ${installedMb.toFixed(0)} MB; ` +
-      `answers after ${ms.toFixed(0)} ms, stops within ${stopped.toFixed(0)} ms, ${board.toFixed(0)} MB resident after the board and a chain`,
+      `answers after ${ms.toFixed(0)} ms, stops within ${stopped.toFixed(0)} ms, ${board.toFixed(0)} MB resident after the board and a chain, ` +
+      `${worked.toFixed(0)} MB after a plan and two exports${Number.isNaN(rested) ? '' : `, ${rested.toFixed(0)} MB a minute later`}`,
   )
 } finally {
   child?.kill('SIGKILL')

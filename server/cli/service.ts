@@ -26,6 +26,9 @@ UMask=0077
 
 # It may write to its own folders, listen, and nothing else.
 NoNewPrivileges=yes
+CapabilityBoundingSet=
+ProtectHostname=yes
+RemoveIPC=yes
 ProtectSystem=strict
 ProtectHome=read-only
 ReadWritePaths=${[...new Set([dirname(file), dirname(copiesFolder(file))])].map(quoted).join(' ')}
