@@ -29,6 +29,9 @@ import { copying } from './work/kinds.ts'
 import { keepNightly } from './work/nightly.ts'
 import { endWork, warmUp, work } from './work/pool.ts'
 
+/** So long after it listens the server has collected what its beginning left, ms. */
+const BEGIN_MS = 5000
+
 /** The one file is brought up to what was written so often. */
 const SETTLE_MS = 600_000
 
@@ -228,7 +231,7 @@ export async function serve(argv: readonly string[], begun: () => void): Promise
     // What is asked before its threads have begun waits for them.
     warmUp()
       .catch((error: unknown) => logger.error(error, 'the threads did not begin'))
-      .finally(begun)
+      .finally(() => setTimeout(begun, BEGIN_MS).unref())
   })
   const timers: NodeJS.Timeout[] = []
   if (db.damage === null) {
