@@ -28,3 +28,24 @@ export const gainAt = ({ antennaGainDbi, antennaGains = [] }: AntennaGain, hz: n
  */
 export const radiatedW = (antennaW: number, dbi: number, kind: RadiatedKind): number =>
   antennaW * 10 ** ((kind === 'ERP' ? dbi - DIPOLE_DBI : dbi) / 10)
+
+/**
+ * The highest average over any window of a given length, W, of transmissions with pauses as long as they are. Exposure rules
+ * average over 6 minutes or 30 (ICNIRP 2020, tables 5 and 6); which of them applies is for the local assessment.
+ *
+ * @param averageW over a transmission
+ * @param longestOverS how long a transmission lasts at most, s; without it the window may be all transmission
+ * @example windowAverageW(100, 180, 360) // 50
+ * @example windowAverageW(100, 240, 360) // 66.67
+ */
+export function windowAverageW(
+  averageW: number,
+  longestOverS: number | undefined,
+  windowS: number,
+): number {
+  if (longestOverS === undefined) return averageW
+  // The window begins with a transmission: none that begins elsewhere holds more of them.
+  const whole = Math.floor(windowS / (2 * longestOverS))
+  const rest = windowS - whole * 2 * longestOverS
+  return (averageW * (whole * longestOverS + Math.min(longestOverS, rest))) / windowS
+}

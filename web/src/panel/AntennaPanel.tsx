@@ -5,6 +5,7 @@ import { ChooseFile } from './ChooseFile.tsx'
 import { ChoiceField } from '../ui/ChoiceField.tsx'
 import { FigureList } from '../ui/FigureList.tsx'
 import { TextField } from '../ui/TextField.tsx'
+import { ExposureFigures } from './ExposureFigures.tsx'
 import { GainFields } from './GainFields.tsx'
 import { LoadLimits } from './LoadLimits.tsx'
 import { isLoadKind, type Kind, loadChoices, loadFields, loads } from './loads.tsx'
@@ -77,6 +78,13 @@ export function AntennaPanel({
         antennaW={answer?.ok ? answer.solution.antennaW : null}
         set={(part) => actions.edit((d) => ({ ...d, ...part }))}
       />
+      {answer?.ok && (
+        <ExposureFigures
+          document={document}
+          channel={channel}
+          antennaW={answer.solution.antennaW}
+        />
+      )}
       <ChooseFile onFile={onFile}>Import a sweep (.s1p, .csv)</ChooseFile>
       <button type="button" className="button" onClick={onType}>
         <Table size={14} aria-hidden /> Type or paste a table

@@ -1,7 +1,9 @@
 /** The panels of transmitter, antenna and channel: each figure through its field. */
 import type { ChainDocument, LoadDocument } from '@saltline/contract'
+import { formatPower } from '@saltline/core'
 import { screen } from '@testing-library/react'
 import { describe, expect, test } from 'vitest'
+import { answerChannel, chainOfDocument } from '../../src/model/answers.ts'
 import { AntennaPanel } from '../../src/panel/AntennaPanel.tsx'
 import { ChannelPanel } from '../../src/panel/ChannelPanel.tsx'
 import { loadChoices } from '../../src/panel/loads.tsx'
@@ -91,6 +93,26 @@ describe('an antenna', () => {
     expect(panel.document().load).toMatchObject({ swr: expect.any(Number) as number })
   })
 
+  test('averages for an exposure assessment follow mode and transmission, with what is radiated', () => {
+    // 100 W into 50 Ω behind nothing but the line: what arrives is in the answer of the chain.
+    const channels = [
+      { ...fixture.channels[0]!, mode: 'FM' as const, longestOverS: 180 },
+      ...fixture.channels.slice(1),
+    ]
+    antenna(loads[0]!, { channels, antennaGainDbi: 3.01 })
+    const region = screen.getByRole('region', { name: 'For an exposure assessment' })
+    const chain = chainOfDocument({ ...fixture, load: loads[0]! }, undefined)!
+    const answer = answerChannel(chain, fixture.transmitter, channels[0]!)
+    if (!answer?.ok) throw new Error('no answer')
+    const half = answer.solution.antennaW / 2
+    // Three minutes in six, fifteen in thirty; 3.01 dBi double it.
+    for (const minutes of [6, 30])
+      expect(region.textContent).toContain(
+        `Average over ${minutes} min${formatPower(half)}, EIRP ${formatPower(2 * half)}`,
+      )
+    expect(region.textContent).toContain('with pauses as long')
+    expect(region.textContent).toContain('no safe distance follows')
+  })
   test('its name', async () => {
     const panel = antenna(loads[1]!)
     await panel.user.type(screen.getByLabelText('Name'), ' two')
