@@ -83,7 +83,23 @@ const chainShape = z.object({
   /** Ambient temperature; cable ratings hold at 40 °C. */
   ambientC: bounded('Ambient temperature', ...limits.ambientC, '°C').optional(),
   /** What the licence allows. */
-  licence: z.object({ kind: z.enum(['PEP', 'EIRP', 'ERP']), watts: powerW }).optional(),
+  licence: z
+    .object({
+      /** Where its watts are: PEP at the output, at the antenna, or radiated. */
+      kind: z.enum(['PEP', 'antenna', 'EIRP', 'ERP']),
+      watts: powerW,
+      /** It speaks of average power instead of PEP. */
+      average: z.boolean().optional(),
+      /** The same band by band; the watts above hold everywhere else. */
+      bands: list(
+        z
+          .object({ lowHz: frequencyHz, highHz: frequencyHz, watts: powerW })
+          .refine(({ lowHz, highHz }) => lowHz < highHz, 'A band must end above where it begins.'),
+        30,
+        'bands of a licence',
+      ).optional(),
+    })
+    .optional(),
   /** How well it is known, as shares that hold nineteen times in twenty; the usual ones unless given. */
   tolerances: z
     .object({

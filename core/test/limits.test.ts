@@ -287,9 +287,18 @@ describe('the most power', () => {
 
   test('a licence is a limit too: PEP at the output, EIRP and ERP with the antenna’s gain', () => {
     const c = chain([{ kind: 'pad', lossDb: 3.0103 }])
-    const most = (kind: 'PEP' | 'EIRP' | 'ERP') =>
-      mostPower(c, at, { ...steady, licence: { kind, watts: 100 }, antennaGainDbi: 2.15 }).powerW
+    const most = (kind: 'PEP' | 'antenna' | 'EIRP' | 'ERP', average = false) =>
+      mostPower(c, at, {
+        ...steady,
+        emission: { ...steady.emission, meanToPeak: 0.25, keyDown: 0.5 },
+        licence: { kind, watts: 100, average },
+        antennaGainDbi: 2.15,
+      }).powerW
     expect(most('PEP')).toBeCloseTo(100, 0)
+    expect(most('antenna')).toBeCloseTo(200, 0)
+    // An eighth of the PEP is the average over a transmission.
+    expect(most('PEP', true)).toBeCloseTo(800, 0)
+    expect(most('ERP', true) / 1600).toBeCloseTo(1, 3)
     expect(most('ERP')).toBeCloseTo(200, 0)
     expect(most('EIRP')).toBeCloseTo(200 / 10 ** 0.215, 0)
   })

@@ -35,6 +35,13 @@ test('a verdict first, then the parts by headroom, the profile and the faults', 
     licence: { kind: 'PEP', watts: 100 },
   })
   await expect(parts).toContainText('licence, PEP')
+  await page.getByLabel('average power, over a transmission').check()
+  await page.getByRole('button', { name: 'another limit for this channel’s band' }).click()
+  await page.getByLabel('Limit 1, W').fill('30')
+  await page.getByLabel('Limit 1, W').press('Enter')
+  await saved(page)
+  await expect(parts).toContainText('licence, mean')
+  await expect(page.getByText(/licence 30.W average at the output/)).toBeVisible()
 })
 
 test('how sure the stresses and the most power are, and what a tuner is worth', async ({

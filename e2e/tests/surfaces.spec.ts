@@ -20,6 +20,7 @@ const surfaces: { name: string; path: string; show?: (page: Page) => Promise<unk
     show: (page) => page.getByRole('button', { name: 'Change', exact: true }).click(),
   },
   { name: 'quick sum', path: '/quick' },
+  { name: 'copies', path: '/copies' },
   { name: 'drills', path: '/drills' },
   { name: 'sign in', path: '/sign-in' },
   { name: 'a code that is none', path: '/join/none' },

@@ -140,7 +140,7 @@ describe('a disk', () => {
     const before = readFileSync(file)
     const refused = await callAt(base, 'POST', '/api/stations', { name: 'One more' })
     expect(refused).toMatchObject({ status: 503, body: { title: 'The database is damaged' } })
-    expect(refused.body.detail).toMatch(/newest backup/)
+    expect(refused.body.detail).toMatch(/restore a copy/)
     expect(readFileSync(file)).toEqual(before)
     server.closeAllConnections()
     await new Promise((done) => server.close(done))

@@ -3,7 +3,7 @@ import { chainDocumentSchema } from '@saltline/contract'
 import { describe, expect, test } from 'vitest'
 import { ledgerAsText } from '../src/lenses/budget/ledgerAsText.ts'
 import { answerChannel, chainOfDocument } from '../src/model/answers.ts'
-import { surroundingsOf } from '../src/model/headroomWords.ts'
+import { licenceAt, surroundingsOf } from '../src/model/headroomWords.ts'
 import { dbwText, radiatedOf } from '../src/model/radiated.ts'
 import { document } from './fixtures.ts'
 
@@ -36,6 +36,17 @@ describe('radiated power', () => {
     expect(dbwText(0)).toBe('none')
   })
 
+  test('a licence allows what its band says, else what it says everywhere', () => {
+    const licence = {
+      kind: 'antenna' as const,
+      watts: 400,
+      average: true,
+      bands: [{ lowHz: 7e6, highHz: 7.2e6, watts: 100 }],
+    }
+    expect(licenceAt(licence, 7.1e6)).toEqual({ kind: 'antenna', watts: 100, average: true })
+    expect(licenceAt(licence, 7.3e6)).toEqual({ kind: 'antenna', watts: 400, average: true })
+    expect(licenceAt(undefined, 7.1e6)).toBeUndefined()
+  })
   test('the licence is judged by the gain of the channel’s own band', () => {
     const own = {
       ...document,

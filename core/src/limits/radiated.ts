@@ -19,7 +19,13 @@ export interface AntennaGain {
  * @example gainAt({ antennaGainDbi: 2.15, antennaGains: [{ lowHz: 7e6, highHz: 7.3e6, dbi: 5 }] }, 7.1e6) // 5
  */
 export const gainAt = ({ antennaGainDbi, antennaGains = [] }: AntennaGain, hz: number) =>
-  antennaGains.find(({ lowHz, highHz }) => hz >= lowHz && hz <= highHz)?.dbi ?? antennaGainDbi
+  bandAt(antennaGains, hz)?.dbi ?? antennaGainDbi
+
+/** The first of some bands that a frequency lies in. */
+export const bandAt = <B extends { lowHz: number; highHz: number }>(
+  bands: readonly B[],
+  hz: number,
+): B | undefined => bands.find(({ lowHz, highHz }) => hz >= lowHz && hz <= highHz)
 
 /**
  * Radiated power, W, of a power at the antenna, W.

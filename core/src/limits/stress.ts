@@ -1,10 +1,19 @@
 /** Stress against limit on every part of a solved chain. docs/how-it-computes.md says how. */
-import { radiatedW } from './radiated.ts'
+import { type RadiatedKind, radiatedW } from './radiated.ts'
 import type { Solution } from '../chain/solution.ts'
 import { type Emission, heatShareOf } from '../source/modes.ts'
 import { modelOf } from '../stages/stage.ts'
 import { type Stress, stressOf } from '../stages/stress.ts'
 import { type RatedStage, ratingsOf } from './ratings.ts'
+
+/** What a licence allows on one frequency. */
+export interface Licence {
+  /** Where its watts are: at the output, at the antenna, or radiated. */
+  kind: 'PEP' | 'antenna' | RadiatedKind
+  watts: number
+  /** It speaks of average power instead of PEP. */
+  average?: boolean | undefined
+}
 
 /** What else bounds a station: its licence, and the heat around it. */
 export interface Surroundings {
@@ -15,7 +24,7 @@ export interface Surroundings {
   ambientC: number
   /** Rated PEP of the transmitter on this frequency, W. */
   ratedW?: number | undefined
-  licence?: { kind: 'PEP' | 'EIRP' | 'ERP'; watts: number } | undefined
+  licence?: Licence | undefined
   /** Over isotropic, on this frequency. */
   antennaGainDbi?: number | undefined
   /** What the antenna or dummy load bears on average, W. */
@@ -50,14 +59,25 @@ export function stressesOf(
   ]
 }
 
-function sourceStresses(solution: Solution, { ratedW, licence }: Surroundings): Stress[] {
+/** Power that a licence speaks of, W at PEP, against what it allows. */
+function licenceStress(
+  part: number,
+  watts: number,
+  { watts: allowed, average = false }: Licence,
+  emission: Emission,
+): Stress {
+  const value = average ? watts * heatShareOf(emission) : watts
+  return stressOf(part, 'licence', value, allowed, 'W', average ? 'mean' : 'PEP')
+}
+
+function sourceStresses(solution: Solution, { ratedW, licence, emission }: Surroundings): Stress[] {
   const outputs = solution.stages.map(({ amplifier }, k) => (amplifier ? k : -1))
   const amplifier = outputs.findLast((k) => k >= 0)
   const out =
     amplifier === undefined ? solution.transmitterNetW : solution.planes[amplifier + 1]!.netW
   return [
     ...(ratedW === undefined ? [] : [stressOf(-1, 'power', solution.settingW, ratedW, 'W', 'PEP')]),
-    ...(licence?.kind === 'PEP' ? [stressOf(-1, 'licence', out, licence.watts, 'W', 'PEP')] : []),
+    ...(licence?.kind === 'PEP' ? [licenceStress(-1, out, licence, emission)] : []),
   ]
 }
 
@@ -69,13 +89,13 @@ function antennaStresses(part: number, { antennaW }: Solution, around: Surroundi
       : [stressOf(part, 'heat', antennaW * heatShareOf(emission), loadAverageW, 'W', 'mean')]),
     ...(licence && licence.kind !== 'PEP'
       ? [
-          stressOf(
+          licenceStress(
             part,
-            'licence',
-            radiatedW(antennaW, antennaGainDbi, licence.kind),
-            licence.watts,
-            'W',
-            'PEP',
+            licence.kind === 'antenna'
+              ? antennaW
+              : radiatedW(antennaW, antennaGainDbi, licence.kind),
+            licence,
+            emission,
           ),
         ]
       : []),

@@ -17,6 +17,7 @@ import {
   type PowerUnit,
   type Standing,
   standingOf,
+  bandAt,
   gainAt,
   type Stress,
   type StressRange,
@@ -28,6 +29,14 @@ import { ofSamples, rangeText, wattsText } from './wattsText.ts'
 /** Cable ratings hold at 40 °C; taken where nothing else is said. */
 export const USUAL_AMBIENT_C = 40
 
+/** What a licence allows on a frequency. */
+export const licenceAt = (licence: ChainDocument['licence'], hz: number): Surroundings['licence'] =>
+  licence && {
+    kind: licence.kind,
+    average: licence.average,
+    watts: bandAt(licence.bands ?? [], hz)?.watts ?? licence.watts,
+  }
+
 export const surroundingsOf = (
   document: ChainDocument,
   channel: ChannelDocument,
@@ -36,7 +45,7 @@ export const surroundingsOf = (
   longestOverS: channel.longestOverS,
   ambientC: document.ambientC ?? USUAL_AMBIENT_C,
   ratedW: ratedOn(document.transmitter, channel.frequencyHz),
-  licence: document.licence,
+  licence: licenceAt(document.licence, channel.frequencyHz),
   antennaGainDbi: gainAt(document, channel.frequencyHz),
   loadAverageW: document.loadAverageW,
 })

@@ -128,7 +128,7 @@ export function HeadroomLens({ station, chainId, onSelect, edit, ...live }: Lens
         ) : (
           <NoFigure message={here.message} />
         )}
-        <Conditions document={live.document} edit={edit} />
+        <Conditions document={live.document} channel={live.channel} edit={edit} />
         <div className="flex flex-wrap gap-2">
           <button type="button" className="button" onClick={() => setAsking(true)}>
             More power?
