@@ -49,37 +49,6 @@ function poolOf(lane: Lane): Piscina {
 
 let begun: Promise<unknown> | undefined
 
-/** Pools whose thread has begun, and those where it is about to. */
-const ready = new WeakSet<Piscina>()
-const beginnings = new Map<Piscina, Promise<void>>()
-
-/** Has a thread of a lane begun: its program read, its connection open. */
-function begin(lane: Lane): Promise<void> {
-  const pool = poolOf(lane)
-  const known = beginnings.get(pool)
-  if (known) return known
-  const beginning = (
-    pool.run({ task: null, flag: makeFlag() }, { name: 'begin' }) as Promise<unknown>
-  )
-    .then(() => void ready.add(pool))
-    .finally(() => beginnings.delete(pool))
-  beginnings.set(pool, beginning)
-  return beginning
-}
-
-/**
- * The threads that take a task. While the one for saves or readings is only about to begin, those who look lend theirs, which
- * is there: whoever comes first does not wait for the start of a thread.
- */
-function threadsFor(lane: Lane): Piscina {
-  const pool = poolOf(lane)
-  if (lane === 'short' || lane === 'long') return pool
-  if (pool.threads.length === 0) ready.delete(pool)
-  if (ready.has(pool)) return pool
-  begin(lane).catch(() => undefined)
-  return poolOf('short')
-}
-
 /**
  * Starts the thread for those who look. However long a slow machine takes for it, what is asked meanwhile waits for that,
  * and its own time begins afterwards.
@@ -87,7 +56,11 @@ function threadsFor(lane: Lane): Piscina {
  * @param lanes whose threads are started too, where nobody shall wait for them
  */
 export function warmUp(lanes: readonly Lane[] = ['short']): Promise<unknown> {
-  begun ??= Promise.all(lanes.map(begin)).catch((error: unknown) => {
+  begun ??= Promise.all(
+    lanes.map(
+      (lane) => poolOf(lane).run({ task: null, flag: makeFlag() }, { name: 'begin' }) as unknown,
+    ),
+  ).catch((error: unknown) => {
     // They were ended before they had begun.
     if (begun === undefined) return
     begun = undefined
@@ -102,11 +75,11 @@ const makeFlag = () => new Int32Array(new SharedArrayBuffer(4))
 /** Ends all threads: at once where they rest, else when they have stopped what they do, or after a while. */
 export async function endWork(): Promise<void> {
   const all = [...pools.values()]
-  const beginning = [...beginnings.values()]
+  const beginning = begun
   pools.clear()
   begun = undefined
   // A thread that is ended while it loads the driver can take the whole process with it.
-  await Promise.race([Promise.allSettled(beginning), pause(BEGIN_MS)])
+  await Promise.race([beginning?.catch(() => undefined), pause(BEGIN_MS)])
   for (const flag of running) Atomics.store(flag, 0, 1)
   const patience = pause(GRACE_MS)
   await Promise.all(
@@ -175,7 +148,7 @@ async function done<N extends keyof Jobs>(
   running.add(flag)
   let outcome: worker.Outcome<Value<N>>
   try {
-    outcome = (await threadsFor(lane).run({ task, flag } satisfies worker.Given<unknown>, {
+    outcome = (await poolOf(lane).run({ task, flag } satisfies worker.Given<unknown>, {
       name,
       signal: end.signal,
       transferList: transfer,
