@@ -40,7 +40,7 @@ test('a verdict first, then the parts by headroom, the profile and the faults', 
   await page.getByLabel('Limit 1, W').fill('30')
   await page.getByLabel('Limit 1, W').press('Enter')
   await saved(page)
-  await expect(parts).toContainText('licence, mean')
+  await expect(parts).toContainText('licence, average')
   await expect(page.getByText(/licence 30.W average at the output/)).toBeVisible()
 })
 
