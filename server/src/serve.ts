@@ -257,8 +257,10 @@ export async function serve(argv: readonly string[], begun: () => void): Promise
     await endHashing()
   }
   const leave = () => void stop().then(() => process.exit(0))
+  // The passphrase was asked for when this one began.
+  const kept = argv.filter((word) => word !== '--set-passphrase')
   const again = () =>
-    void stop().then(() => serve([...argv, '--port', String(bound)], () => undefined))
+    void stop().then(() => serve([...kept, '--port', String(bound)], () => undefined))
   // A promise that nobody listened to: it is written down, and everybody else is answered on.
   const unheard = (error: unknown) => logger.error({ err: error }, 'unhandled rejection')
   process.on('unhandledRejection', unheard).on('SIGINT', leave).on('SIGTERM', leave)

@@ -16,6 +16,7 @@ import { afterEach, beforeEach, expect, test } from 'vitest'
 import type { SQLiteTable } from 'drizzle-orm/sqlite-core'
 import { openDatabase } from '../src/db/open.ts'
 import * as schema from '../src/db/schema.ts'
+import { replaceDamaged } from '../src/store/setAside.ts'
 import { callAt, demoAt, temporaryFolder } from './harness.ts'
 
 const ROOT = resolve(import.meta.dirname, '../..')
@@ -365,3 +366,15 @@ test.each([
     expect(await second.exited).toBe(0)
   },
 )
+
+test('where the copy finds no place, the damaged database stays where it is', async () => {
+  const file = join(folder, 'damaged.sqlite')
+  const copy = join(folder, 'copy.sqlite')
+  await demoAt(copy)
+  writeFileSync(file, 'not a database any more')
+  // In the way of the copy, as a full disk is.
+  mkdirSync(`${file}.new-${process.pid}`)
+  await expect(replaceDamaged(file, copy)).rejects.toThrow()
+  expect(readFileSync(file, 'utf8')).toBe('not a database any more')
+  expect(readdirSync(folder).filter((name) => name.includes('.damaged-'))).toEqual([])
+})

@@ -19,12 +19,15 @@ export async function replaceDamaged(
   file: string,
 ): Promise<Backup & { aside: string | null }> {
   const holds = await previewBackup(file)
+  // Whole beside it first: a full disk must not leave an empty place, in which a start would make a new database.
+  const fresh = `${main}.new-${process.pid}`
+  copyFileSync(file, fresh)
   const aside = existsSync(main)
     ? `${main}.damaged-${new Date().toISOString().slice(0, 19).replaceAll(':', '')}`
     : null
   if (aside !== null)
     for (const ending of ENDINGS)
       if (existsSync(main + ending)) renameSync(main + ending, aside + ending)
-  copyFileSync(file, main)
+  renameSync(fresh, main)
   return { ...holds, aside }
 }
