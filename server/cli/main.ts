@@ -2,6 +2,7 @@
 /** `saltline`: the server, or one of its other commands. */
 import { homedir } from 'node:os'
 import { join } from 'node:path'
+import { loadServer } from '../src/loadServer.ts'
 import { beginSmall } from '../src/work/memory.ts'
 import { say } from './say.ts'
 
@@ -45,8 +46,7 @@ if (verb === 'serve' || verb === 'demo') {
   } else {
     // The server is much to read, and most commands need nothing of it.
     const begun = beginSmall()
-    const { serve } = await import('../src/serve.ts')
-    await serve(options, begun)
+    await loadServer().serve(options, begun)
   }
 } else {
   // The rest is much to read, and the server needs nothing of it.

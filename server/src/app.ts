@@ -130,10 +130,11 @@ function appAtRoot(db: Database, options: AppOptions): Express {
   api.get('/changes', changes.stream)
   api.use(fileRouter(db, keeping, options.again ?? (() => undefined)))
   mount(api, routes, options.workers === false ? undefined : db.file)
-  const description = openApi(routes, version)
-  api.get('/openapi.json', (_req, res) => void res.json(description))
-  const stationFile = z.toJSONSchema(stationFileSchema, { io: 'input' })
-  api.get('/schema/station.json', (_req, res) => void res.json(stationFile))
+  // Made when they are first asked for: a start waits for neither.
+  const description = once(() => openApi(routes, version))
+  api.get('/openapi.json', (_req, res) => void res.json(description()))
+  const stationFile = once(() => z.toJSONSchema(stationFileSchema, { io: 'input' }))
+  api.get('/schema/station.json', (_req, res) => void res.json(stationFile()))
   if (existsSync(API_PAGE)) {
     api.use('/page', express.static(API_PAGE, { maxAge: '1h' }))
     api.get('/', pageOf(resolve(API_PAGE, 'index.html'), options.basePath))
@@ -157,6 +158,12 @@ function appAtRoot(db: Database, options: AppOptions): Express {
   }
   app.use(problemHandler)
   return app
+}
+
+/** What is made at the first call and kept. */
+function once<T extends object>(make: () => T): () => T {
+  let made: T | undefined
+  return () => (made ??= make())
 }
 
 /** A page of ours, whose addresses from the root are written below the base path. */

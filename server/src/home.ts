@@ -7,5 +7,5 @@ const SERVER = resolve(import.meta.dirname, '..')
 export const inServer = (...path: string[]): string => join(SERVER, ...path)
 
 /** A program that is built (server/build.mjs), for a thread or a process of its own. */
-export const built = (name: 'worker' | 'inspectBackup' | 'hashWorker'): string =>
-  inServer('dist', `${name}.mjs`)
+export const built = (name: 'worker.cjs' | 'inspectBackup.mjs' | 'hashWorker.cjs'): string =>
+  inServer('dist', name)

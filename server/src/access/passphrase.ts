@@ -27,7 +27,7 @@ const onThread = <N extends keyof typeof hashWorker>(
   task: Parameters<(typeof hashWorker)[N]>[0],
 ): Promise<ReturnType<(typeof hashWorker)[N]>> => {
   pool ??= new Piscina({
-    filename: built('hashWorker'),
+    filename: built('hashWorker.cjs'),
     execArgv: [],
     minThreads: 0,
     maxThreads: 1,

@@ -94,7 +94,7 @@ export type Inspection = { why: string } | { holds: Backup }
 
 /** Has the file looked at and brought up to this version by a process of its own. */
 function inspect(file: string): Promise<Inspection> {
-  const child = fork(built('inspectBackup'), [file], {
+  const child = fork(built('inspectBackup.mjs'), [file], {
     execArgv: [],
     stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
     timeout: INSPECTION_LIMIT_MS,

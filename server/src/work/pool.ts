@@ -32,7 +32,7 @@ function poolOf(lane: Lane): Piscina {
   const known = pools.get(lane)
   if (known) return known
   const pool = new Piscina({
-    filename: built('worker'),
+    filename: built('worker.cjs'),
     // It is built: a loader of the program it was started from would only slow it down.
     execArgv: [],
     // One is always there for who only looks; the others begin when they are needed, and end when they are not.
