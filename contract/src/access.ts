@@ -5,10 +5,11 @@ import { line } from './text.ts'
 
 /**
  * What an address asks for, and what a token may. `read`: look. `enter`: that, and readings, runs, attempts and live
- * figures. `live`: send live figures and nothing else, not even look. `change`: all of the record. `own`: also backups and
+ * figures. `live`: send live figures and nothing else, not even look. `calendar`: the calendar of what is due, and nothing
+ * else. `change`: all of the record. `own`: also backups and
  * what cannot be taken back.
  */
-export const scopeSchema = z.enum(['read', 'enter', 'live', 'change', 'own'])
+export const scopeSchema = z.enum(['read', 'enter', 'live', 'calendar', 'change', 'own'])
 export type Scope = z.infer<typeof scopeSchema>
 
 export const accessStateSchema = z

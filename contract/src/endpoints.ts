@@ -24,6 +24,13 @@ import {
 import { attemptBodySchema, attemptSchema } from './attempt.ts'
 import { backupPreviewSchema, backupStateSchema, keptCopySchema, restoredSchema } from './backup.ts'
 import { chainDocumentSchema } from './chain.ts'
+import {
+  dutyBodySchema,
+  dutyMarkBodySchema,
+  dutySchema,
+  offeredDutySchema,
+  zoneQuerySchema,
+} from './duty.ts'
 import { liveBodySchema, liveMeterSchema } from './live.ts'
 import {
   alertSchema,
@@ -173,6 +180,41 @@ export const endpoints = {
   },
   'DELETE /measurements/:measurementId': { scope: 'change', response: nothing },
   'POST /measurements/:measurementId/restore': { scope: 'change', response: nothing },
+
+  // What is due
+  'GET /stations/:stationId/duties': {
+    scope: 'read',
+    query: zoneQuerySchema,
+    response: z.array(dutySchema),
+  },
+  'GET /stations/:stationId/duties/offered': {
+    scope: 'read',
+    query: zoneQuerySchema,
+    response: z.array(offeredDutySchema),
+  },
+  'POST /stations/:stationId/duties': {
+    scope: 'change',
+    body: dutyBodySchema,
+    response: z.object({ id: idSchema }),
+  },
+  'POST /stations/:stationId/duties/declined': {
+    scope: 'change',
+    body: z.object({ shipped: z.string().min(1).max(80) }),
+    response: nothing,
+  },
+  'PUT /duties/:dutyId': {
+    scope: 'change',
+    body: dutyBodySchema,
+    response: z.object({ id: idSchema }),
+  },
+  'DELETE /duties/:dutyId': { scope: 'change', response: nothing },
+  'POST /duties/:dutyId/restore': { scope: 'change', response: nothing },
+  'POST /duties/:dutyId/marks': {
+    scope: 'enter',
+    body: dutyMarkBodySchema,
+    response: z.object({ id: idSchema }),
+  },
+  'DELETE /duties/:dutyId/marks/:markId': { scope: 'enter', response: nothing },
 
   // Runs of sheets, attempts at drills
   'GET /chains/:chainId/runs': { scope: 'read', response: z.array(runSchema) },

@@ -117,3 +117,8 @@ export const note = lines('A note', textLimits.note)
 export const gearId = line('The id of a class', 64)
 
 export const timestamp = z.iso.datetime()
+
+/** A day of the calendar, without a zone. */
+export const day = z.iso.date({
+  error: 'A date must be written as year-month-day, as in 2026-04-18.',
+})

@@ -10,6 +10,7 @@ import {
   swr,
   textLimits,
   timestamp,
+  day,
 } from './fields.ts'
 import { idSchema } from './ids.ts'
 import { list } from './list.ts'
@@ -29,7 +30,6 @@ export const instrumentTypes = [
 const rangeW = bounded('Range', ...limits.rangeW, 'W')
 /** What a meter shows may be nothing at all. */
 const shownW = (noun: string) => bounded(noun, ...limits.shownW, 'W')
-const day = z.iso.date({ error: 'A date must be written as year-month-day, as in 2026-04-18.' })
 
 const calibratedW = bounded('A power', ...limits.rangeW, 'W')
 

@@ -4,6 +4,7 @@ import { chainDocumentSchema } from './chain.ts'
 import { bounded, frequencyHz, note, shortText, textLimits, timestamp } from './fields.ts'
 import { idSchema } from './ids.ts'
 import { list } from './list.ts'
+import { dutyInFileSchema } from './duty.ts'
 import { eventSchema, type KeptReading, keptReadingSchema, measurementSchema } from './log.ts'
 import { runSchema } from './run.ts'
 import { gearBodySchema, phaseKnown, stationBodySchema } from './station.ts'
@@ -63,6 +64,7 @@ function migrateStationFile(value: unknown): unknown {
   return {
     ...file,
     version: 2,
+    duties: [],
     chains: file['chains'].map((document: unknown, i) => ({ id: `chain-${i + 1}`, document })),
     log: { rounds: [], readings: [], events: [], measurements: [], runs: [] },
   }
@@ -127,6 +129,8 @@ const stationFileShape = z
       'antennas',
     ),
     chains: list(z.object({ id: idSchema, document: chainDocumentSchema }), 500, 'chains'),
+    /** Files that are older have none. */
+    duties: list(dutyInFileSchema, 2000, 'duties').default([]),
     log: logFileSchema,
   })
   .superRefine((file, context) => {
@@ -153,6 +157,12 @@ const stationFileShape = z
     }
     const chains = twice(file.chains, ['chains'])
     twice(file.log.rounds, ['log', 'rounds'])
+    twice(file.duties, ['duties'])
+    file.duties.forEach(({ chainId, marks }, i) => {
+      if (chainId !== null && !chains.has(chainId))
+        wrong(['duties', i, 'chainId'], `There is no chain “${chainId}” in the file.`)
+      twice(marks, ['duties', String(i), 'marks'])
+    })
     twice(file.gear, ['gear'])
     twice(file.antennas, ['antennas'])
     const sweeps = new Set<string>()

@@ -209,6 +209,7 @@ export {
   yearSeries,
   type YearSeries,
 } from './years/years.ts'
+export { type ReadAgain, readAgain, staysFor, yearsOf } from './years/readAgain.ts'
 
 // Run sheets
 export { checkSheet, type Danger, dangersOf } from './runs/check.ts'

@@ -151,6 +151,11 @@ interface Target {
 }
 
 /** Bodies that are right, by route; they are mangled from here. */
+const duty = {
+  ...{ title: 't', note: '', chainId: 'vhf-mast', months: 12, afterEvent: 'storm' },
+  ...{ from: '2026-04-18', task: { kind: 'reading', channelId: 'c1' } },
+}
+
 async function examples(base: string): Promise<Record<string, Json>> {
   const get = async (path: string) => JSON.parse((await send(base, 'GET', path)).text) as Field
   const chain = await get('/api/chains/hf-amplifier')
@@ -226,6 +231,13 @@ async function examples(base: string): Promise<Record<string, Json>> {
         outcome: 'running',
       },
     })),
+    'post /stations/{stationId}/duties': duty,
+    'put /duties/{dutyId}': duty,
+    'post /stations/{stationId}/duties/declined': { shipped: 'backup' },
+    'post /duties/{dutyId}/marks': [
+      { kind: 'done', on: '2026-04-18', reason: '' },
+      { kind: 'put off', on: '2027-01-01', reason: 'ice' },
+    ],
     'put /stations/{stationId}/attempts/{attemptId}': {
       ...{ by: 'A', family: 'find', drill: 'connector', level: 2, seed: 'gull-417' },
       ...{ points: 85, right: true, readings: 4, keyDownS: 31.5 },
@@ -265,7 +277,9 @@ const aCable = (chain: Field): Json =>
 
 /** Exports and what asks who may in: in no table of bodies, and asked for all the same. */
 const others: Target[] = [
-  ...['log.csv', 'log.json', 'file', 'bin'].map((what) => `/api/stations/{stationId}/${what}`),
+  ...['log.csv', 'log.json', 'file', 'bin', 'calendar.ics'].map(
+    (what) => `/api/stations/{stationId}/${what}`,
+  ),
   ...['/api/access', '/api/access/tokens', '/api/backup/kept', '/api/changes?chain=%00&window=%ff'],
 ].map((path) => ({
   method: path.includes('changes') ? 'HEAD' : 'GET',

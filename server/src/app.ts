@@ -190,7 +190,11 @@ const requestLog = (logger: NonNullable<HttpLogOptions['logger']>) =>
   pinoHttp({
     logger,
     serializers: {
-      req: ({ method, url }: { method: string; url: string }) => ({ method, url }),
+      // A key in the address of a calendar is nobody's to read in a log.
+      req: ({ method, url }: { method: string; url: string }) => ({
+        method,
+        url: url.replace(/([?&]key=)[^&]*/g, '$1…'),
+      }),
       res: ({ statusCode }: { statusCode: number }) => ({ statusCode }),
     },
   })

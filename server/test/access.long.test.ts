@@ -95,10 +95,11 @@ describe('open to the network', () => {
     /** By hand, apart from the table: what each scope holds. */
     const may: Record<Scope, readonly Scope[]> = {
       live: ['live'],
-      read: ['read'],
-      enter: ['read', 'enter', 'live'],
-      change: ['read', 'enter', 'live', 'change'],
-      own: ['read', 'enter', 'live', 'change', 'own'],
+      calendar: ['calendar'],
+      read: ['read', 'calendar'],
+      enter: ['read', 'calendar', 'enter', 'live'],
+      change: ['read', 'calendar', 'enter', 'live', 'change'],
+      own: ['read', 'calendar', 'enter', 'live', 'change', 'own'],
     }
     for (const scope of Object.keys(may) as Scope[]) {
       const { token } = (await store.makeToken({ name: scope, scope }))!
@@ -132,6 +133,7 @@ describe('open to the network', () => {
       ['change', 'DELETE', '/readings/r'],
       ['change', 'POST', '/stations'],
       ['read', 'GET', '/stations/s/log.csv'],
+      ['calendar', 'GET', '/stations/s/calendar.ics'],
       ['read', 'HEAD', '/stations'],
       ['own', 'GET', '/backup'],
       ['own', 'DELETE', '/bin'],

@@ -19,11 +19,16 @@ function withoutIds(file: Record<string, unknown>): unknown {
     list.toSorted((a, b) => (JSON.stringify(a) < JSON.stringify(b) ? -1 : 1))
   const plain = JSON.parse(
     JSON.stringify(file, (key, value: unknown) =>
-      /^(id|antennaId|sweepId|chainId|roundId|instrumentId)$/.test(key) ? undefined : value,
+      /^(id|antennaId|sweepId|chainId|roundId|instrumentId)$/.test(key)
+        ? undefined
+        : key === 'shipped'
+          ? String(value).split(' ')[0]
+          : value,
     ),
   )
   for (const key of Object.keys(plain.log)) plain.log[key] = sorted(plain.log[key])
   plain.gear = sorted(plain.gear)
+  plain.duties.sort((a: { title: string }, b: { title: string }) => (a.title < b.title ? -1 : 1))
   return plain
 }
 
@@ -87,6 +92,7 @@ describe('a station as one file', () => {
           const own = {
             ...file,
             chains: [],
+            duties: [],
             log: { rounds: [], readings: [], events: [], measurements: [] },
             antennas: [{ id: 'one', name: 'One', note: '', sweeps: [sweep] }],
           }

@@ -81,6 +81,13 @@ export function accessGate(options: AccessOptions): Router {
     const secret = cookieOf(req)
     return secret === null ? null : store.holderOfSession(secret)
   }
+  /** Programs that read calendars can send no header: a token for the calendar alone may stand in its address. */
+  const calendarHolder = (req: Request) => {
+    const { key } = req.query
+    if (typeof key !== 'string' || !/\/calendar\.ics$/.test(req.path)) return null
+    const holder = store.holderOfToken(key)
+    return holder?.allowed?.scope === 'calendar' ? holder : null
+  }
   const state = (signedIn: boolean): AccessState => ({
     network: true,
     signedIn,
@@ -227,7 +234,8 @@ export function accessGate(options: AccessOptions): Router {
 
   router.use((req, res, next) => {
     const token = bearerOf(req)
-    const holder = sessionOf(req) ?? (token === null ? null : store.holderOfToken(token))
+    const holder =
+      sessionOf(req) ?? (token === null ? calendarHolder(req) : store.holderOfToken(token))
     if (!holder) throw signedOut()
     if (holder.allowed && !allows(holder.allowed, req.method, req.path))
       throw new ProblemError({

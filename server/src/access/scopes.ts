@@ -6,6 +6,7 @@ const files: Readonly<Record<string, Scope>> = {
   'GET /stations/:stationId/log.csv': 'read',
   'GET /stations/:stationId/log.json': 'read',
   'GET /stations/:stationId/file': 'read',
+  'GET /stations/:stationId/calendar.ics': 'calendar',
   'GET /changes': 'read',
   'GET /openapi.json': 'read',
   'GET /schema/station.json': 'read',
@@ -30,10 +31,11 @@ export function scopeNeeded(method: string, path: string): Scope {
 /** Each scope with what it holds. */
 const holds: Readonly<Record<Scope, readonly Scope[]>> = {
   live: ['live'],
-  read: ['read'],
-  enter: ['read', 'enter', 'live'],
-  change: ['read', 'enter', 'live', 'change'],
-  own: ['read', 'enter', 'live', 'change', 'own'],
+  calendar: ['calendar'],
+  read: ['read', 'calendar'],
+  enter: ['read', 'calendar', 'enter', 'live'],
+  change: ['read', 'calendar', 'enter', 'live', 'change'],
+  own: ['read', 'calendar', 'enter', 'live', 'change', 'own'],
 }
 
 /** What a token holds, and the one chain that it is for, if any. */
@@ -51,6 +53,7 @@ export function allows({ scope, chainId }: Allowed, method: string, path: string
 
 const words: Readonly<Record<Scope, string>> = {
   live: 'send live figures',
+  calendar: 'read the calendar of what is due',
   read: 'read',
   enter: 'read and enter readings',
   change: 'read and change the record',

@@ -11,6 +11,8 @@ import {
 } from 'drizzle-orm/sqlite-core'
 import type {
   ChainDocument,
+  DutyBody,
+  DutyMark,
   Environment,
   GearBody,
   MeasurementBody,
@@ -311,6 +313,40 @@ export const attempts = sqliteTable(
     at: moment('at').notNull(),
   },
   (t) => [index('attempts_of_station').on(t.stationId, t.at)],
+)
+
+/** What has to be done again and again. */
+export const duties = sqliteTable(
+  'duties',
+  {
+    id: text('id').primaryKey(),
+    stationId: text('station_id')
+      .notNull()
+      .references(() => stations.id),
+    body: text('body', { mode: 'json' }).$type<DutyBody>().notNull(),
+    /** One that ships and was not wanted: it is not offered again. */
+    declined: integer('declined', { mode: 'boolean' }).notNull().default(false),
+    changedAt: moment('changed_at').notNull(),
+    ...deletable,
+  },
+  (t) => [index('duties_of_station').on(t.stationId)],
+)
+
+/** What was said of duties by hand. */
+export const dutyMarks = sqliteTable(
+  'duty_marks',
+  {
+    id: text('id').primaryKey(),
+    dutyId: text('duty_id')
+      .notNull()
+      .references(() => duties.id),
+    kind: text('kind').$type<DutyMark['kind']>().notNull(),
+    /** A day, as 2026-01-14. */
+    on: text('on').notNull(),
+    reason: text('reason').notNull(),
+    at: moment('at').notNull(),
+  },
+  (t) => [index('marks_of_duty').on(t.dutyId)],
 )
 
 /**

@@ -16,5 +16,7 @@ export const allTables = [
   schema.measurements,
   schema.runs,
   schema.attempts,
+  schema.duties,
+  schema.dutyMarks,
   schema.arrivals,
 ]

@@ -2,7 +2,7 @@
  * What happened at Merrow Point from spring 2024 to autumn 2026, as its log tells it. Readings are simulated
  * from the station's own chains with the faults of the story in them.
  */
-import type { EventBody, InstrumentDocument, ReadingBody } from '@saltline/contract'
+import type { DutyBody, EventBody, InstrumentDocument, ReadingBody } from '@saltline/contract'
 import {
   type Case,
   type Cause,
@@ -13,8 +13,10 @@ import {
 import type { Database } from '../db/open.ts'
 import { chainOfDocument } from '../store/antennas.ts'
 import { readChain } from '../store/chains.ts'
+import { addDuty, addMark } from '../store/duties.ts'
 import { addEvent } from '../store/events.ts'
 import { addReadings } from '../store/readings.ts'
+import { stationId } from './merrowPoint.ts'
 
 export const instruments: { id: string; document: InstrumentDocument }[] = [
   {
@@ -150,11 +152,53 @@ const weather = [
 ]
 const watch = ['first watch', 'second watch']
 
+const yearly = { months: 12, afterEvent: null, note: '' } as const
+
+/** What the operators of the demo station look after, and when they did. */
+const duties: readonly { body: DutyBody; done?: readonly string[] }[] = [
+  {
+    body: {
+      ...yearly,
+      ...{ title: 'Readings of the mast run', chainId: 'vhf-mast', task: { kind: 'reading' } },
+      from: '2024-04-18',
+    },
+  },
+  {
+    body: {
+      ...yearly,
+      ...{ title: 'Look after a storm', chainId: 'vhf-mast', from: '2024-04-18' },
+      ...{ task: { kind: 'sheet', sheetId: 'after-storm' }, months: null, afterEvent: 'storm' },
+      ...{ shipped: 'after-storm vhf-mast' },
+    },
+  },
+  {
+    body: {
+      ...yearly,
+      title: 'Arrester and earth: tight, dry, not blackened',
+      ...{ chainId: 'hf-long-run', task: { kind: 'plain' }, from: '2024-05-02' },
+      shipped: 'arrester hf-long-run',
+    },
+    done: ['2024-05-04', '2025-05-10'],
+  },
+  {
+    body: {
+      ...yearly,
+      ...{ title: 'Meter Skua against Heron', chainId: null, from: '2026-09-01' },
+      task: { kind: 'bench', worksheet: 'two-meters' },
+      shipped: 'two-meters',
+    },
+  },
+]
+
 /** Fills the log of the demo station. */
 export async function tellStory(db: Database): Promise<void> {
   for (const account of accounts)
     await addReadings(db, account.chainId, await readingsOf(db, account))
   for (const [i, event] of events.entries()) await addEvent(db, event, `demo-event-${i + 1}`)
+  for (const { body, done = [] } of duties) {
+    const id = await addDuty(db, stationId, body)
+    for (const on of done) await addMark(db, id, { kind: 'done', on, reason: '' })
+  }
 }
 
 async function readingsOf(

@@ -2,19 +2,29 @@
 import { createReadStream, createWriteStream, statSync } from 'node:fs'
 import { basename, join } from 'node:path'
 import { pipeline } from 'node:stream/promises'
-import { type KeptCopy, readingsQuerySchema, restoredSchema } from '@saltline/contract'
+import {
+  dutySchema,
+  type KeptCopy,
+  readingsQuerySchema,
+  restoredSchema,
+  zoneQuerySchema,
+} from '@saltline/contract'
 import { type Request, type Response, Router } from 'express'
+import { z } from 'zod'
 import type { Database } from '../db/open.ts'
+import { calendarText } from '../duties/calendar.ts'
+import { dayIn } from '../duties/due.ts'
 import { gone, waitFor, whoOf } from '../http/mount.ts'
 import { received } from '../http/received.ts'
 import { invalidBody, ProblemError } from '../http/problem.ts'
+import { keyOf } from '../http/route.ts'
 import { type Copy, copyNamed, listCopies } from '../store/copies.ts'
 import { holdsOf } from '../store/holds.ts'
 import type { Chosen } from '../store/log.ts'
 import { replaceDamaged } from '../store/setAside.ts'
 import { readStation } from '../store/stations.ts'
 import { inFolder } from '../work/folder.ts'
-import { exporting, restoring } from '../work/kinds.ts'
+import { briefly, exporting, restoring } from '../work/kinds.ts'
 import type { Keeping } from '../work/nightly.ts'
 import { work } from '../work/pool.ts'
 import type { Writing } from '../work/worker.ts'
@@ -32,6 +42,12 @@ const plainName = (name: string): string =>
 /** What is asked for of a log: as its list is filtered. */
 function queryOf({ query }: Request): Chosen {
   const asked = readingsQuerySchema.safeParse({ ...query })
+  if (!asked.success) throw invalidBody(asked.error)
+  return asked.data
+}
+
+function zoneOf({ query }: Request): { zone: string } {
+  const asked = zoneQuerySchema.safeParse({ zone: query['zone'] })
   if (!asked.success) throw invalidBody(asked.error)
   return asked.data
 }
@@ -85,6 +101,34 @@ export function fileRouter(db: Database, keeping: Keeping, again: () => void): R
         name: plainName(name) + ending.replace('#', today()),
       })
     })
+  router.get('/stations/:stationId/calendar.ics', async (req, res) => {
+    const { stationId } = req.params
+    const { zone } = zoneOf(req)
+    const { id, name } = await readStation(db, stationId)
+    const now = new Date()
+    const duties = await work(
+      'answer',
+      {
+        file,
+        route: keyOf({ method: 'get', path: '/stations/:stationId/duties' }),
+        params: { stationId },
+        query: { zone },
+        body: null,
+      },
+      briefly,
+      { stop: gone(res), who: whoOf(req, res) },
+    )
+    const base = `${req.protocol}://${req.get('host')}${req.baseUrl.replace(/\/api$/, '')}`
+    res.type('text/calendar; charset=utf-8')
+    res.set('content-disposition', `inline; filename="${plainName(name)}.ics"`)
+    res.send(
+      calendarText({ id, name }, z.array(dutySchema).parse(JSON.parse(duties)), {
+        today: dayIn(zone, now),
+        now,
+        page: `${base}/station/${id}/due`,
+      }),
+    )
+  })
   router.get('/backup', (_req, res) =>
     give(res, {
       what: 'backup',

@@ -2,6 +2,7 @@ import type { Database } from '../db/connection.ts'
 import type { Route } from '../http/route.ts'
 import { attemptRoutes } from './attempts.ts'
 import { chainRoutes } from './chains.ts'
+import { dutyRoutes } from './duties.ts'
 import { logRoutes } from './log.ts'
 import { runRoutes } from './runs.ts'
 import { solveRoutes } from './solve.ts'
@@ -12,6 +13,7 @@ export const apiRoutes = (db: Database): Route[] => [
   ...stationRoutes(db),
   ...chainRoutes(db),
   ...logRoutes(db),
+  ...dutyRoutes(db),
   ...runRoutes(db),
   ...attemptRoutes(db),
   ...solveRoutes(db),

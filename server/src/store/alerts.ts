@@ -71,7 +71,7 @@ async function chainAlerts(db: Database, chainId: string, document: ChainDocumen
   return alerts
 }
 
-const asMean = ({ roundId, at, ...row }: YearRow): RoundMean => ({
+export const asMean = ({ roundId, at, ...row }: YearRow): RoundMean => ({
   ...row,
   round: roundId,
   at: Date.parse(at),
@@ -125,7 +125,7 @@ function alertOf(
 }
 
 /** The stage that loses most between two places stands for the section. */
-function sectionName(document: ChainDocument, from: string, to: string): string {
+export function sectionName(document: ChainDocument, from: string, to: string): string {
   const a = planeOf(document, from) ?? 0
   const b = planeOf(document, to) ?? document.stages.length
   const stages = document.stages.slice(a, b)

@@ -1,11 +1,13 @@
 /** What was deleted: listed, and emptied for good. */
 import type { BinEntry, DeletedStation } from '@saltline/contract'
-import { and, count, eq, inArray, isNotNull } from 'drizzle-orm'
+import { and, count, eq, inArray, isNotNull, type SQL, sql } from 'drizzle-orm'
 import type { Database } from '../db/open.ts'
 import {
   antennas,
   chainRevisions,
   chains,
+  duties,
+  dutyMarks,
   events,
   gear,
   measurements,
@@ -72,6 +74,10 @@ export async function listBin(db: Database, stationId: string): Promise<BinEntry
     .select({ id: measurements.id, title: measurements.title, at: measurements.deletedAt })
     .from(measurements)
     .where(and(eq(measurements.stationId, stationId), isNotNull(measurements.deletedAt)))
+  const deletedDuties = await db
+    .select({ id: duties.id, body: duties.body, at: duties.deletedAt })
+    .from(duties)
+    .where(and(eq(duties.stationId, stationId), isNotNull(duties.deletedAt)))
   return [
     ...deletedChains.map(({ id, at, document }) => ({
       ...entry('chain', id, document.name, at),
@@ -90,6 +96,7 @@ export async function listBin(db: Database, stationId: string): Promise<BinEntry
     ),
     ...deletedEvents.map(({ id, text, at }) => entry('event', id, text, at)),
     ...deletedSheets.map(({ id, title, at }) => entry('bench sheet', id, title, at)),
+    ...deletedDuties.map(({ id, body, at }) => entry('duty', id, body.title, at)),
   ].sort((a, b) => (a.deletedAt < b.deletedAt ? 1 : -1))
 }
 
@@ -118,8 +125,19 @@ export async function emptyBin(db: Database, stationId: string): Promise<void> {
     await tx
       .delete(measurements)
       .where(and(eq(measurements.stationId, stationId), isNotNull(measurements.deletedAt)))
+    const thrown = and(eq(duties.stationId, stationId), isNotNull(duties.deletedAt))!
+    await tx.delete(dutyMarks).where(inArray(dutyMarks.dutyId, dutiesWhich(tx, thrown)))
+    // One that ships stays known, so that it is not offered again.
+    await tx
+      .update(duties)
+      .set({ declined: true, deletedAt: null })
+      .where(and(thrown, sql`${duties.body} ->> 'shipped' IS NOT NULL`))
+    await tx.delete(duties).where(thrown)
   })
 }
+
+const dutiesWhich = (tx: Transaction, which: SQL) =>
+  tx.select({ id: duties.id }).from(duties).where(which)
 
 async function removeChains(tx: Transaction, ids: readonly string[]): Promise<void> {
   for (const id of ids) {
@@ -128,6 +146,9 @@ async function removeChains(tx: Transaction, ids: readonly string[]): Promise<vo
     await tx.delete(rounds).where(eq(rounds.chainId, id))
     await tx.delete(events).where(eq(events.chainId, id))
     await tx.delete(runs).where(eq(runs.chainId, id))
+    const owned = sql`${duties.body} ->> 'chainId' = ${id}`
+    await tx.delete(dutyMarks).where(inArray(dutyMarks.dutyId, dutiesWhich(tx, owned)))
+    await tx.delete(duties).where(owned)
     await tx.delete(chainRevisions).where(eq(chainRevisions.chainId, id))
     await tx.delete(chains).where(eq(chains.id, id))
   }
@@ -174,6 +195,9 @@ export async function removeStations(tx: Transaction, ids: readonly string[]): P
     await tx.delete(gear).where(eq(gear.stationId, id))
     await tx.delete(measurements).where(eq(measurements.stationId, id))
     await tx.delete(attempts).where(eq(attempts.stationId, id))
+    const owned = eq(duties.stationId, id)
+    await tx.delete(dutyMarks).where(inArray(dutyMarks.dutyId, dutiesWhich(tx, owned)))
+    await tx.delete(duties).where(owned)
     await tx.delete(stations).where(eq(stations.id, id))
   }
 }

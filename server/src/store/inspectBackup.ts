@@ -5,6 +5,8 @@
  */
 import {
   chainDocumentSchema,
+  dutyBodySchema,
+  dutyMarkSchema,
   eventSchema,
   gearBodySchema,
   keptReadingSchema,
@@ -66,6 +68,11 @@ const rules = new Map<SQLiteTable, { what: string; fits: (row: never) => boolean
     },
   ],
   [schema.events, { what: 'event', fits: (row: Row) => eventSchema.safeParse(row).success }],
+  [
+    schema.duties,
+    { what: 'duty', fits: ({ body }: Row) => dutyBodySchema.safeParse(body).success },
+  ],
+  [schema.dutyMarks, { what: 'mark', fits: (row: Row) => dutyMarkSchema.safeParse(row).success }],
   [
     schema.measurements,
     {

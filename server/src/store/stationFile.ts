@@ -13,6 +13,8 @@ import {
   antennas,
   chainRevisions,
   chains,
+  duties,
+  dutyMarks,
   events,
   gear,
   measurements,
@@ -27,6 +29,7 @@ import { write } from '../db/writes.ts'
 import { arrive, byPortions, letOthers } from './arrivals.ts'
 import { packPoints, readSweepById } from './antennas.ts'
 import { readChain } from './chains.ts'
+import { keptDuties } from './duties.ts'
 import { listEvents } from './events.ts'
 import { listMeasurements } from './measurements.ts'
 import { readingTexts } from './log.ts'
@@ -65,6 +68,8 @@ export async function* stationFileText(db: Database, stationId: string): AsyncGe
     id,
     document: chainDocumentSchema.parse((await readChain(db, id)).document),
   }))
+  const asked = await keptDuties(db, stationId)
+  yield `,"duties":${JSON.stringify(asked.map(({ id, body, marks }) => ({ id, ...body, marks })))}`
   const sessions = await db
     .select({
       id: rounds.id,
@@ -201,6 +206,19 @@ export async function importStation(
           },
         })),
       )
+      for (const { id: old, marks, shipped, ...duty } of file.duties) {
+        const id = fresh(`duty/${old}`)
+        const chainId = duty.chainId && chainOf(duty.chainId)
+        // One that ships is known by its chain, which has another id here.
+        const name = shipped && `${shipped.split(' ')[0]}${chainId ? ` ${chainId}` : ''}`
+        const body = { ...duty, chainId, ...(name && { shipped: name }) }
+        await tx.insert(duties).values({ id, stationId, body, changedAt: at })
+        await insertMany(
+          tx,
+          dutyMarks,
+          marks.map((mark) => ({ ...mark, id: newId(), dutyId: id })),
+        )
+      }
       await insertMany(
         tx,
         measurements,

@@ -11,6 +11,7 @@ import { SecretField } from './SecretField.tsx'
 /** From the least to the most. */
 const scopeNames: Readonly<Record<Scope, string>> = {
   live: 'send live figures only',
+  calendar: 'read the calendar of what is due only',
   read: 'read',
   enter: 'read, and enter readings',
   change: 'read, and change the record',

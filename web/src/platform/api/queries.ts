@@ -159,6 +159,7 @@ const binPaths: Record<BinEntry['kind'], string> = {
   gear: 'gear',
   event: 'events',
   'bench sheet': 'measurements',
+  duty: 'duties',
 }
 
 export async function restoreFromBin({ kind, id }: BinEntry) {
