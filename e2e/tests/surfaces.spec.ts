@@ -19,6 +19,17 @@ const surfaces: { name: string; path: string; show?: (page: Page) => Promise<unk
     path: '/station/merrow-point',
     show: (page) => page.getByRole('button', { name: 'Change', exact: true }).click(),
   },
+  { name: 'what is due', path: '/station/merrow-point/due' },
+  {
+    name: 'a duty',
+    path: '/station/merrow-point/due',
+    show: (page) => page.getByRole('button', { name: /^Change: Readings of the mast/ }).click(),
+  },
+  {
+    name: 'put off',
+    path: '/station/merrow-point',
+    show: (page) => page.getByRole('button', { name: /^Put off: Arrester/ }).click(),
+  },
   { name: 'quick sum', path: '/quick' },
   { name: 'copies', path: '/copies' },
   { name: 'drills', path: '/drills' },

@@ -28,6 +28,10 @@ export const router = createBrowserRouter(
           lazy: async () => ({ Component: (await import('./pages/gear/GearPage.tsx')).GearPage }),
         },
         {
+          path: '/station/:stationId/due',
+          lazy: async () => ({ Component: (await import('./pages/due/DuePage.tsx')).DuePage }),
+        },
+        {
           path: '/station/:stationId/bench',
           lazy: async () => ({
             Component: (await import('./pages/bench/BenchPage.tsx')).BenchPage,

@@ -84,7 +84,7 @@ export function accessGate(options: AccessOptions): Router {
   /** Programs that read calendars can send no header: a token for the calendar alone may stand in its address. */
   const calendarHolder = (req: Request) => {
     const { key } = req.query
-    if (typeof key !== 'string' || !/\/calendar\.ics$/.test(req.path)) return null
+    if (typeof key !== 'string' || !req.path.endsWith('/calendar.ics')) return null
     const holder = store.holderOfToken(key)
     return holder?.allowed?.scope === 'calendar' ? holder : null
   }

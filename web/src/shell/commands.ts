@@ -110,6 +110,7 @@ export function placeCommands(
     stationId === undefined ? [] : [place(id, label, () => go(`/station/${stationId}${id}`))]
   return [
     ...own('', 'Board: all chains, record, settings, backup'),
+    ...own('/due', 'What is due: the year, duties, the calendar'),
     ...own('/bench', 'Bench worksheets'),
     ...own('/gear', 'Gear and instruments'),
     place('quick', 'Quick sum', () => go('/quick')),

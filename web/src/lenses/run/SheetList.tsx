@@ -2,7 +2,7 @@ import { missingFor, type RunSheet } from '@saltline/core'
 import { useQuery } from '@tanstack/react-query'
 import { Copy, Pencil, Play, Printer } from 'lucide-react'
 import { useState } from 'react'
-import { Link, useNavigate } from 'react-router'
+import { Link, useNavigate, useSearchParams } from 'react-router'
 import type { LensProps } from '../../editor/lens.ts'
 import { clockText, dayText } from '@saltline/contract'
 import { copyOfSheet, ownSheets, sheetsOf } from '../../model/ownSheets.ts'
@@ -30,6 +30,8 @@ export function SheetList(props: LensProps) {
       setProblem(errorText(error))
     }
   }
+  // Who comes for one sheet begins it with the next press.
+  const wanted = useSearchParams()[0].get('sheet')
   const open = runs?.filter(({ outcome }) => outcome === 'running') ?? []
   const ended = runs?.filter(({ outcome }) => outcome !== 'running') ?? []
   const all = sheetsOf(station).map((sheet) => ({ sheet, missing: missingFor(document, sheet) }))
@@ -73,7 +75,8 @@ export function SheetList(props: LensProps) {
               </span>
               <button
                 type="button"
-                className="button min-h-10"
+                className={`button min-h-10 ${sheet.id === wanted ? 'button-main' : ''}`}
+                autoFocus={sheet.id === wanted}
                 aria-label={`Begin: ${sheet.title}`}
                 disabled={preparing !== null}
                 onClick={() => void begin(sheet)}

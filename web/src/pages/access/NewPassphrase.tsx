@@ -5,7 +5,7 @@ import { changePassphrase, devicesQuery, tokensQuery } from '../../platform/api/
 import { ApiError } from '../../platform/api/client.ts'
 import { errorText } from '../../platform/errorText.ts'
 import { Fold } from '../../ui/Fold.tsx'
-import { SecretField } from './SecretField.tsx'
+import { SecretField } from '../../ui/SecretField.tsx'
 
 const nothing = { present: '', next: '', tokens: false }
 

@@ -8,7 +8,7 @@ import { errorText } from '../../platform/errorText.ts'
 import { TextField } from '../../ui/TextField.tsx'
 import { Wire } from './AccessPage.tsx'
 import { Gate } from './Gate.tsx'
-import { SecretField } from './SecretField.tsx'
+import { SecretField } from '../../ui/SecretField.tsx'
 
 /** The server is asked so often whether it answers, ms. */
 const AGAIN_MS = 3000

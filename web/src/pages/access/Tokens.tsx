@@ -6,7 +6,7 @@ import { act, copyText } from '../../platform/act.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { stationsQuery } from '../../platform/api/queries.ts'
 import { TextField } from '../../ui/TextField.tsx'
-import { SecretField } from './SecretField.tsx'
+import { SecretField } from '../../ui/SecretField.tsx'
 
 /** From the least to the most. */
 const scopeNames: Readonly<Record<Scope, string>> = {

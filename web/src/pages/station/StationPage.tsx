@@ -4,6 +4,7 @@ import { Plus } from 'lucide-react'
 import { Link, useParams } from 'react-router'
 import { hasDraft } from '../../editor/drafts.ts'
 import { alertsQuery, lastRoundsQuery } from '../../platform/api/logQueries.ts'
+import { dutiesQuery } from '../../platform/api/dutyQueries.ts'
 import { stationQuery } from '../../platform/api/queries.ts'
 import { runsQuery } from '../../platform/api/runQueries.ts'
 import { Page } from '../../shell/Page.tsx'
@@ -13,6 +14,7 @@ import { Bin } from './Bin.tsx'
 import { backupStateQuery } from '../../platform/api/backupQueries.ts'
 import { ChainCard } from './ChainCard.tsx'
 import { stateText } from './stateText.ts'
+import { DueNow } from './DueNow.tsx'
 import { Files } from './Files.tsx'
 import { StationSettings } from './StationSettings.tsx'
 import { type BoardChain, useBoard } from './useBoard.ts'
@@ -33,9 +35,16 @@ function Board({ station }: { station: Station }) {
   const { data: alerts = NONE, isPending: noAlerts } = useQuery(alertsQuery(station.id))
   const { data: sessions = [], isPending: noSessions } = useQuery(lastRoundsQuery(station.id))
   const runs = useQueries({ queries: station.chains.map(({ id }) => runsQuery(id)) })
+  const { data: duties } = useQuery(dutiesQuery(station.id))
   const board = useBoard(station)
   // Nothing is said of a chain before it is known, and nothing moves when it is.
-  if (noAlerts || noSessions || runs.some(({ isPending }) => isPending) || !board.every(isThere))
+  if (
+    !duties ||
+    noAlerts ||
+    noSessions ||
+    runs.some(({ isPending }) => isPending) ||
+    !board.every(isThere)
+  )
     return null
   return (
     <div className="mx-auto max-w-6xl space-y-6 px-5 py-5 max-sm:px-3">
@@ -68,6 +77,7 @@ function Board({ station }: { station: Station }) {
           <Plus size={14} aria-hidden /> New chain
         </Link>
       </section>
+      <DueNow stationId={station.id} duties={duties} />
       <div className="grid gap-x-8 gap-y-6 md:grid-cols-2">
         <Files station={station} />
         <StationSettings station={station} />
