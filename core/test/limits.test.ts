@@ -303,6 +303,18 @@ describe('the most power', () => {
     expect(most('EIRP')).toBeCloseTo(200 / 10 ** 0.215, 0)
   })
 
+  test('a licence of radiated power is not judged without a gain: 0 dBi is a gain, none is not', () => {
+    const c = chain([{ kind: 'pad', lossDb: 3.0103 }])
+    const kinds = (kind: 'antenna' | 'EIRP' | 'ERP', antennaGainDbi?: number) =>
+      checkLimits(c, at, {
+        ...steady,
+        licence: { kind, watts: 100 },
+        antennaGainDbi,
+      }).stresses.filter((stress) => stress.kind === 'licence').length
+    expect([kinds('EIRP'), kinds('ERP'), kinds('antenna')]).toEqual([0, 0, 1])
+    expect([kinds('EIRP', 0), kinds('ERP', -3)]).toEqual([1, 1])
+  })
+
   test('with only an SWR known, the worst phase counts', () => {
     const swr: RatedChain = { ...several(50), load: { kind: 'swr', swr: 4 } }
     const worst = mostPower(swr, at, steady).powerW

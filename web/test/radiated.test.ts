@@ -3,7 +3,7 @@ import { chainDocumentSchema } from '@saltline/contract'
 import { describe, expect, test } from 'vitest'
 import { ledgerAsText } from '../src/lenses/budget/ledgerAsText.ts'
 import { answerChannel, chainOfDocument } from '../src/model/answers.ts'
-import { licenceAt, surroundingsOf } from '../src/model/headroomWords.ts'
+import { lacksGain, licenceAt, surroundingsOf } from '../src/model/headroomWords.ts'
 import { dbwText, radiatedOf } from '../src/model/radiated.ts'
 import { document } from './fixtures.ts'
 
@@ -65,6 +65,10 @@ describe('radiated power', () => {
     }
     expect(judged(first)).toBeCloseTo(10 ** 0.515, 6)
     expect(judged(second)).toBeCloseTo(1, 6)
+    // Where only the other band has a gain, that one alone is judged.
+    const { antennaGainDbi: _, ...partly } = own
+    expect([lacksGain(partly, first), lacksGain(partly, second)]).toEqual([false, true])
+    expect(lacksGain({ ...partly, licence: { kind: 'PEP', watts: 1 } }, second)).toBe(false)
   })
 
   test('it is copied with the ledger, and a band that ends before it begins is refused', () => {

@@ -25,7 +25,7 @@ export interface Surroundings {
   /** Rated PEP of the transmitter on this frequency, W. */
   ratedW?: number | undefined
   licence?: Licence | undefined
-  /** Over isotropic, on this frequency. */
+  /** Over isotropic, on this frequency; without it a licence that speaks of radiated power is not judged. */
   antennaGainDbi?: number | undefined
   /** What the antenna or dummy load bears on average, W. */
   loadAverageW?: number | undefined
@@ -82,24 +82,21 @@ function sourceStresses(solution: Solution, { ratedW, licence, emission }: Surro
 }
 
 function antennaStresses(part: number, { antennaW }: Solution, around: Surroundings): Stress[] {
-  const { licence, antennaGainDbi = 0, loadAverageW, emission } = around
+  const { loadAverageW, emission } = around
+  const licensed = licensedW(antennaW, around)
   return [
     ...(loadAverageW === undefined
       ? []
       : [stressOf(part, 'heat', antennaW * heatShareOf(emission), loadAverageW, 'W', 'mean')]),
-    ...(licence && licence.kind !== 'PEP'
-      ? [
-          licenceStress(
-            part,
-            licence.kind === 'antenna'
-              ? antennaW
-              : radiatedW(antennaW, antennaGainDbi, licence.kind),
-            licence,
-            emission,
-          ),
-        ]
-      : []),
+    ...(licensed === null ? [] : [licenceStress(part, licensed, around.licence!, emission)]),
   ]
+}
+
+/** What a licence counts of power at the antenna, W; null where it counts at the output, or a gain that it needs is unknown. */
+function licensedW(antennaW: number, { licence, antennaGainDbi }: Surroundings): number | null {
+  if (!licence || licence.kind === 'PEP') return null
+  if (licence.kind === 'antenna') return antennaW
+  return antennaGainDbi === undefined ? null : radiatedW(antennaW, antennaGainDbi, licence.kind)
 }
 
 /** What one stage in circuit bears. */

@@ -37,6 +37,14 @@ export const licenceAt = (licence: ChainDocument['licence'], hz: number): Surrou
     watts: bandAt(licence.bands ?? [], hz)?.watts ?? licence.watts,
   }
 
+/** Whether a licence speaks of radiated power on a frequency where the antenna has no gain to judge it by. */
+export const lacksGain = (
+  document: Pick<ChainDocument, 'licence' | 'antennaGainDbi' | 'antennaGains'>,
+  { frequencyHz }: Pick<ChannelDocument, 'frequencyHz'>,
+): boolean =>
+  (document.licence?.kind === 'EIRP' || document.licence?.kind === 'ERP') &&
+  gainAt(document, frequencyHz) === undefined
+
 export const surroundingsOf = (
   document: ChainDocument,
   channel: ChannelDocument,

@@ -1,10 +1,11 @@
 import { Fold } from '../../ui/Fold.tsx'
 import type { ChainDocument, ChannelDocument } from '@saltline/contract'
-import { formatPower } from '@saltline/core'
+import { formatFrequency, formatPower } from '@saltline/core'
 import type { Edit } from '../../model/edits.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
+import { OptionalField } from '../../ui/OptionalField.tsx'
 import { PlainField, PowerField } from '../../ui/quantities.tsx'
-import { licenceAt, USUAL_AMBIENT_C } from '../../model/headroomWords.ts'
+import { lacksGain, licenceAt, USUAL_AMBIENT_C } from '../../model/headroomWords.ts'
 import { BandRows } from '../../ui/BandRows.tsx'
 
 type Licence = NonNullable<ChainDocument['licence']>
@@ -42,6 +43,13 @@ export function Conditions({
         <>
           {ambientC ?? USUAL_AMBIENT_C} °C ambient
           {licence ? `, licence ${licenceText(licence, channel)}` : ', no licence limit given'}
+          {lacksGain(document, channel) && (
+            <span className="text-caution">
+              {' '}
+              ▲ not judged: the gain of the antenna on {formatFrequency(channel.frequencyHz)} is not
+              given
+            </span>
+          )}
         </>
       }
     >
@@ -77,14 +85,13 @@ export function Conditions({
           />
         )}
         {licence && isRadiated(licence) && (
-          <PlainField
+          <OptionalField
             label="Antenna gain"
             unit="dBi"
-            value={antennaGainDbi ?? 0}
-            step={0.1}
+            value={antennaGainDbi ?? null}
             min={-40}
             max={60}
-            onChange={(gain) => set({ antennaGainDbi: gain })}
+            onChange={(gain) => set({ antennaGainDbi: gain ?? undefined })}
           />
         )}
       </div>

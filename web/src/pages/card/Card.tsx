@@ -4,7 +4,7 @@ import { useUnits } from '../../platform/preferences.ts'
 import { floorPower, formatFrequency, formatPower, formatSwr, modeOf } from '@saltline/core'
 import { today } from '../../platform/today.ts'
 import { radiatedOf } from '../../model/radiated.ts'
-import { partName } from '../../model/headroomWords.ts'
+import { lacksGain, partName } from '../../model/headroomWords.ts'
 import type { CardLine, CardRow, MeterReading } from './cardRow.ts'
 import type { Paper } from './papers.ts'
 
@@ -123,6 +123,11 @@ function Figures({
         {wantedW > setW && (
           <span className="card-small block text-danger">
             ▲ {formatPower(wantedW, power)} is too much
+          </span>
+        )}
+        {lacksGain(document, channel) && (
+          <span className="card-small block text-danger">
+            ▲ licence not judged: no antenna gain
           </span>
         )}
       </td>
