@@ -55,10 +55,12 @@ const chainShape = z.object({
   name: shortText('Chain name'),
   note: note.optional(),
   transmitter: transmitterSchema,
-  stages: list(stageSchema, 40, 'stages of a chain').refine(
-    uniqueIds,
-    'Two stages have the same id.',
-  ),
+  stages: list(stageSchema, 40, 'stages of a chain')
+    .refine(uniqueIds, 'Two stages have the same id.')
+    .refine((stages) => {
+      const things = stages.flatMap(({ thingId }) => thingId ?? [])
+      return new Set(things).size === things.length
+    }, 'One thing stands twice in this chain.'),
   load: loadSchema,
   /** Gain of the antenna over isotropic, dBi. */
   antennaGainDbi: bounded('Antenna gain', ...limits.antennaGainDbi, 'dBi').optional(),

@@ -69,6 +69,13 @@ import {
 import { idSchema } from './ids.ts'
 import { newStationSchema } from './newStation.ts'
 import { stationFileSchema } from './stationFile.ts'
+import {
+  newThingSchema,
+  offeredThingSchema,
+  placeOfThingSchema,
+  thingBodySchema,
+  thingSchema,
+} from './thing.ts'
 
 const nothing = z.null().describe('nothing')
 
@@ -180,6 +187,27 @@ export const endpoints = {
   },
   'DELETE /measurements/:measurementId': { scope: 'change', response: nothing },
   'POST /measurements/:measurementId/restore': { scope: 'change', response: nothing },
+
+  // What the station owns
+  'GET /stations/:stationId/things': { scope: 'read', response: z.array(thingSchema) },
+  'GET /stations/:stationId/things/offered': {
+    scope: 'read',
+    response: z.array(offeredThingSchema),
+  },
+  'POST /stations/:stationId/things': {
+    scope: 'change',
+    body: newThingSchema,
+    response: thingSchema,
+  },
+  'PUT /things/:thingId': { scope: 'change', body: thingBodySchema, response: thingSchema },
+  'DELETE /things/:thingId': { scope: 'change', response: nothing },
+  'POST /things/:thingId/restore': { scope: 'change', response: nothing },
+  'POST /things/:thingId/places': {
+    scope: 'change',
+    body: placeOfThingSchema,
+    response: thingSchema,
+  },
+  'DELETE /things/:thingId/places/:chainId': { scope: 'change', response: thingSchema },
 
   // What is due
   'GET /stations/:stationId/duties': {

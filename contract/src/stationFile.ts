@@ -9,6 +9,7 @@ import { eventSchema, type KeptReading, keptReadingSchema, measurementSchema } f
 import { runSchema } from './run.ts'
 import { gearBodySchema, phaseKnown, stationBodySchema } from './station.ts'
 import { line } from './text.ts'
+import { thingBodySchema } from './thing.ts'
 
 export const STATION_FILE_VERSION = 2
 
@@ -64,6 +65,7 @@ function migrateStationFile(value: unknown): unknown {
   return {
     ...file,
     version: 2,
+    things: [],
     duties: [],
     chains: file['chains'].map((document: unknown, i) => ({ id: `chain-${i + 1}`, document })),
     log: { rounds: [], readings: [], events: [], measurements: [], runs: [] },
@@ -130,6 +132,11 @@ const stationFileShape = z
     ),
     chains: list(z.object({ id: idSchema, document: chainDocumentSchema }), 500, 'chains'),
     /** Files that are older have none. */
+    things: list(
+      z.intersection(thingBodySchema, z.object({ id: idSchema })),
+      5000,
+      'things',
+    ).default([]),
     duties: list(dutyInFileSchema, 2000, 'duties').default([]),
     log: logFileSchema,
   })
@@ -157,6 +164,7 @@ const stationFileShape = z
     }
     const chains = twice(file.chains, ['chains'])
     twice(file.log.rounds, ['log', 'rounds'])
+    twice(file.things, ['things'])
     twice(file.duties, ['duties'])
     file.duties.forEach(({ chainId, marks }, i) => {
       if (chainId !== null && !chains.has(chainId))

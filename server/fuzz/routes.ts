@@ -151,6 +151,11 @@ interface Target {
 }
 
 /** Bodies that are right, by route; they are mangled from here. */
+const thing = {
+  ...{ mark: 'Z9', where: 'w', state: 'spare', serial: 's', note: '', price: 3, places: [] },
+  stage: { id: 'x', kind: 'pad', part: 'filter', name: 'F', lossDb: 0.2 },
+}
+
 const duty = {
   ...{ title: 't', note: '', chainId: 'vhf-mast', months: 12, afterEvent: 'storm' },
   ...{ from: '2026-04-18', task: { kind: 'reading', channelId: 'c1' } },
@@ -231,6 +236,9 @@ async function examples(base: string): Promise<Record<string, Json>> {
         outcome: 'running',
       },
     })),
+    'post /stations/{stationId}/things': thing,
+    'put /things/{thingId}': thing,
+    'post /things/{thingId}/places': { chainId: 'vhf-mast', stageId: 'mast' },
     'post /stations/{stationId}/duties': duty,
     'put /duties/{dutyId}': duty,
     'post /stations/{stationId}/duties/declined': { shipped: 'backup' },

@@ -51,6 +51,8 @@ export const stageBase = {
   id: idSchema,
   name: shortText('Stage name'),
   bypassed: z.boolean().optional(),
+  /** The thing of the station’s register that it is. */
+  thingId: idSchema.optional(),
   note: note.optional(),
   limits: ownLimitsSchema.optional(),
 }

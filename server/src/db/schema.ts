@@ -20,6 +20,7 @@ import type {
   Prices,
   AttemptBody,
   RunBody,
+  ThingBody,
   WorksheetKind,
 } from '@saltline/contract'
 
@@ -313,6 +314,20 @@ export const attempts = sqliteTable(
     at: moment('at').notNull(),
   },
   (t) => [index('attempts_of_station').on(t.stationId, t.at)],
+)
+
+/** What the station owns. */
+export const things = sqliteTable(
+  'things',
+  {
+    id: text('id').primaryKey(),
+    stationId: text('station_id')
+      .notNull()
+      .references(() => stations.id),
+    body: text('body', { mode: 'json' }).$type<ThingBody>().notNull(),
+    ...deletable,
+  },
+  (t) => [index('things_of_station').on(t.stationId)],
 )
 
 /** What has to be done again and again. */

@@ -16,6 +16,7 @@ export const allTables = [
   schema.measurements,
   schema.runs,
   schema.attempts,
+  schema.things,
   schema.duties,
   schema.dutyMarks,
   schema.arrivals,

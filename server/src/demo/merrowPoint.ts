@@ -1,5 +1,11 @@
 /** Merrow Point Coastwatch: a made-up look-out post on a salt-marsh headland. */
-import { type CableDocument, CHAIN_DOCUMENT_VERSION, type ChainDocument } from '@saltline/contract'
+import {
+  type CableDocument,
+  CHAIN_DOCUMENT_VERSION,
+  type ChainDocument,
+  type PlaceOfThing,
+  type ThingBody,
+} from '@saltline/contract'
 import { type CableClass, cableClasses } from '@saltline/core'
 
 export const stationId = 'merrow-point'
@@ -137,7 +143,10 @@ const hfLongRun: ChainDocument = {
   name: 'HF long run',
   transmitter: petrel,
   stages: [
-    { id: 'patch', kind: 'line', name: 'Patch lead', lengthM: 1.2, cable: cable('pe-5') },
+    {
+      ...{ id: 'patch', kind: 'line', name: 'Patch lead', lengthM: 1.2, cable: cable('pe-5') },
+      thingId: 'thing-l1',
+    },
     {
       id: 'meter',
       kind: 'pad',
@@ -150,13 +159,17 @@ const hfLongRun: ChainDocument = {
     { id: 'desk', kind: 'line', name: 'Desk lead', lengthM: 4, cable: cable('pe-5') },
     {
       id: 'arrester',
+      thingId: 'thing-p1',
       kind: 'pad',
       part: 'arrester',
       name: 'Arrester',
       lossDb: 0.07,
       limits: { firingVoltageDc: 350, averageW: 400 },
     },
-    { id: 'duct', kind: 'line', name: 'Duct run', lengthM: 46, cable: cable('foam-7') },
+    {
+      ...{ id: 'duct', kind: 'line', name: 'Duct run', lengthM: 46, cable: cable('foam-7') },
+      thingId: 'thing-l2',
+    },
     {
       id: 'choke',
       kind: 'pad',
@@ -281,4 +294,24 @@ export const stagesAsGear = [
     id: 'capstan',
     document: { id: 'capstan', name: 'Capstan', ...capstan },
   },
+]
+
+const shared = (stageId: string) => ({
+  stage: hfLongRun.stages.find(({ id }) => id === stageId)!,
+  // Their stages are it already.
+  places: [],
+})
+const usual = { state: 'in use', serial: '', note: '' } as const
+
+/** What both HF chains pass through. */
+export const things: (ThingBody & { id: string; places: [] })[] = [
+  { id: 'thing-l1', mark: 'L1', ...usual, ...shared('patch'), where: 'desk' },
+  {
+    ...usual,
+    ...{ id: 'thing-l2', mark: 'L2', where: 'duct to the mast' },
+    ...shared('duct'),
+    boughtOn: '2019-06-11',
+    price: 190,
+  },
+  { id: 'thing-p1', mark: 'P1', ...usual, ...shared('arrester'), where: 'entry plate' },
 ]

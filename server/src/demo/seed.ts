@@ -7,6 +7,7 @@ import { addAntenna } from '../store/antennas.ts'
 import { replaceAll } from '../store/backup.ts'
 import { createChain } from '../store/chains.ts'
 import { addGear, createStation, listStations } from '../store/stations.ts'
+import { addThing } from '../store/things.ts'
 import { inFolder } from '../work/folder.ts'
 import * as demo from './merrowPoint.ts'
 import { instruments, tellStory } from './story.ts'
@@ -42,5 +43,6 @@ export async function seedDemo(db: Database): Promise<void> {
     )
   }
   for (const { id, document } of demo.chains) await createChain(db, demo.stationId, document, id)
+  for (const { id, ...thing } of demo.things) await addThing(db, demo.stationId, thing, id)
   await tellStory(db)
 }

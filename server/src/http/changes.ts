@@ -30,6 +30,8 @@ export function changeOf(method: string, path: string): Change | null {
   const [, first, id, rest] = path.split('/')
   if (first === 'chains')
     return { what: rest === undefined || rest === 'restore' ? 'chain' : 'log', chainId: id ?? null }
+  // A thing changes the chains that it stands in.
+  if (first === 'things' || rest === 'things') return { what: 'chain', chainId: null }
   if (first === 'readings' || first === 'rounds' || first === 'events')
     return { what: 'log', chainId: null }
   return { what: 'station', chainId: null }

@@ -7,12 +7,14 @@ import { logRoutes } from './log.ts'
 import { runRoutes } from './runs.ts'
 import { solveRoutes } from './solve.ts'
 import { stationRoutes } from './stations.ts'
+import { thingRoutes } from './things.ts'
 
 /** Every address of the API that takes and gives JSON. */
 export const apiRoutes = (db: Database): Route[] => [
   ...stationRoutes(db),
   ...chainRoutes(db),
   ...logRoutes(db),
+  ...thingRoutes(db),
   ...dutyRoutes(db),
   ...runRoutes(db),
   ...attemptRoutes(db),

@@ -18,6 +18,7 @@ import {
   rounds,
   stations,
   sweeps,
+  things,
 } from '../db/schema.ts'
 import { type Transaction, write } from '../db/writes.ts'
 import { formatFrequency } from '@saltline/core'
@@ -78,6 +79,10 @@ export async function listBin(db: Database, stationId: string): Promise<BinEntry
     .select({ id: duties.id, body: duties.body, at: duties.deletedAt })
     .from(duties)
     .where(and(eq(duties.stationId, stationId), isNotNull(duties.deletedAt)))
+  const deletedThings = await db
+    .select()
+    .from(things)
+    .where(and(eq(things.stationId, stationId), isNotNull(things.deletedAt)))
   return [
     ...deletedChains.map(({ id, at, document }) => ({
       ...entry('chain', id, document.name, at),
@@ -96,6 +101,9 @@ export async function listBin(db: Database, stationId: string): Promise<BinEntry
     ),
     ...deletedEvents.map(({ id, text, at }) => entry('event', id, text, at)),
     ...deletedSheets.map(({ id, title, at }) => entry('bench sheet', id, title, at)),
+    ...deletedThings.map(({ id, body, deletedAt }) =>
+      entry('thing', id, `${body.mark}, ${body.stage.name}`, deletedAt),
+    ),
     ...deletedDuties.map(({ id, body, at }) => entry('duty', id, body.title, at)),
   ].sort((a, b) => (a.deletedAt < b.deletedAt ? 1 : -1))
 }
@@ -125,6 +133,7 @@ export async function emptyBin(db: Database, stationId: string): Promise<void> {
     await tx
       .delete(measurements)
       .where(and(eq(measurements.stationId, stationId), isNotNull(measurements.deletedAt)))
+    await tx.delete(things).where(and(eq(things.stationId, stationId), isNotNull(things.deletedAt)))
     const thrown = and(eq(duties.stationId, stationId), isNotNull(duties.deletedAt))!
     await tx.delete(dutyMarks).where(inArray(dutyMarks.dutyId, dutiesWhich(tx, thrown)))
     // One that ships stays known, so that it is not offered again.
@@ -195,6 +204,7 @@ export async function removeStations(tx: Transaction, ids: readonly string[]): P
     await tx.delete(gear).where(eq(gear.stationId, id))
     await tx.delete(measurements).where(eq(measurements.stationId, id))
     await tx.delete(attempts).where(eq(attempts.stationId, id))
+    await tx.delete(things).where(eq(things.stationId, id))
     const owned = eq(duties.stationId, id)
     await tx.delete(dutyMarks).where(inArray(dutyMarks.dutyId, dutiesWhich(tx, owned)))
     await tx.delete(duties).where(owned)

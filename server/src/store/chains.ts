@@ -98,6 +98,30 @@ export async function insertChain(
   })
 }
 
+/** A new revision on the one that stands, in a transaction that makes more; an edit that comes later conflicts with it. */
+export async function reviseChain(
+  tx: Transaction,
+  chainId: string,
+  document: ChainDocument,
+  summary: string,
+): Promise<void> {
+  const { revision: parent } = await readChain(tx, chainId)
+  const revision = (await newestRevision(tx, chainId)) + 1
+  await tx.insert(chainRevisions).values({
+    ...{ chainId, revision, parent, document, summary },
+    ...{ savedAt: now(), aside: false },
+  })
+  await tx.update(chains).set({ revision }).where(eq(chains.id, chainId))
+}
+
+async function newestRevision(db: Reader, chainId: string): Promise<number> {
+  const [row] = await db
+    .select({ newest: max(chainRevisions.revision) })
+    .from(chainRevisions)
+    .where(eq(chainRevisions.chainId, chainId))
+  return row?.newest ?? 0
+}
+
 /**
  * Keeps an edit as a new revision. Where somebody else's edit came first, the refused one is kept
  * aside as a revision of its own and the answer carries both: nothing is lost, nobody is overrun.
@@ -119,11 +143,7 @@ export async function saveChain(
     // Its answer was lost on the way: it was kept then, and the chain stands as it does now.
     if (known !== null)
       return known.aside ? { theirs: current, keptAsRevision: known.revision } : current
-    const [row] = await tx
-      .select({ newest: max(chainRevisions.revision) })
-      .from(chainRevisions)
-      .where(eq(chainRevisions.chainId, chainId))
-    const revision = (row?.newest ?? 0) + 1
+    const revision = (await newestRevision(tx, chainId)) + 1
     const sameEpoch = edit.epoch === current.epoch
     const aside = !sameEpoch || edit.baseRevision !== current.revision
     await tx.insert(chainRevisions).values({

@@ -12,6 +12,7 @@ import {
   keptReadingSchema,
   measurementSchema,
   stationBodySchema,
+  thingBodySchema,
 } from '@saltline/contract'
 import { getTableName, sql } from 'drizzle-orm'
 import type { SQLiteTable } from 'drizzle-orm/sqlite-core'
@@ -68,6 +69,10 @@ const rules = new Map<SQLiteTable, { what: string; fits: (row: never) => boolean
     },
   ],
   [schema.events, { what: 'event', fits: (row: Row) => eventSchema.safeParse(row).success }],
+  [
+    schema.things,
+    { what: 'thing', fits: ({ body }: Row) => thingBodySchema.safeParse(body).success },
+  ],
   [
     schema.duties,
     { what: 'duty', fits: ({ body }: Row) => dutyBodySchema.safeParse(body).success },

@@ -4,6 +4,7 @@ import {
   newId,
   STATION_FILE_VERSION,
   type Station,
+  type StageDocument,
   type StationFile,
 } from '@saltline/contract'
 import { REFERENCE_OHM } from '@saltline/core'
@@ -23,6 +24,7 @@ import {
   runs,
   stations,
   sweeps,
+  things,
 } from '../db/schema.ts'
 import { insertMany } from '../db/many.ts'
 import { write } from '../db/writes.ts'
@@ -37,6 +39,7 @@ import { listed } from './logFiles.ts'
 import { refreshRounds } from './rounds.ts'
 import { runsOfStation } from './runs.ts'
 import { readStation } from './stations.ts'
+import { listThings } from './things.ts'
 
 /**
  * A station with its gear, antennas, chains as they stand and its whole record, as the text of a station
@@ -68,6 +71,8 @@ export async function* stationFileText(db: Database, stationId: string): AsyncGe
     id,
     document: chainDocumentSchema.parse((await readChain(db, id)).document),
   }))
+  const owned = await listThings(db, stationId)
+  yield `,"things":${JSON.stringify(owned.map(({ places: _, ...thing }) => thing))}`
   const asked = await keptDuties(db, stationId)
   yield `,"duties":${JSON.stringify(asked.map(({ id, body, marks }) => ({ id, ...body, marks })))}`
   const sessions = await db
@@ -151,6 +156,14 @@ export async function importStation(
           })
         }
       }
+      for (const { id, ...body } of file.things)
+        await tx.insert(things).values({ id: fresh(`thing/${id}`), stationId, body })
+      const there = new Set(file.things.map(({ id }) => id))
+      /** A stage is the thing that came with it, or none. */
+      const withOwnThing = ({ thingId, ...stage }: StageDocument): StageDocument =>
+        thingId !== undefined && there.has(thingId)
+          ? { ...stage, thingId: fresh(`thing/${thingId}`) }
+          : stage
       for (const { id: old, document } of file.chains) {
         const id = fresh(`chain/${old}`)
         const { load } = document
@@ -167,7 +180,7 @@ export async function importStation(
           chainId: id,
           revision: 1,
           parent: null,
-          document: { ...document, load: own },
+          document: { ...document, load: own, stages: document.stages.map(withOwnThing) },
           summary: 'imported',
           savedAt: at,
           aside: false,

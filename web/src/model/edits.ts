@@ -56,7 +56,9 @@ export const duplicateStage =
     const stage = document.stages[index]
     if (!stage) return document
     const name = freeName(document, stage.name)
-    return insertStage(index + 1, { ...stage, id: copyId, name })(document)
+    // One thing does not stand twice.
+    const { thingId: _, ...copy } = stage
+    return insertStage(index + 1, { ...copy, id: copyId, name })(document)
   }
 
 function freeName(document: ChainDocument, name: string): string {

@@ -80,7 +80,14 @@ function took({ what, chainId }: Change): void {
   const keys =
     what === 'log'
       ? [['log'], ['runs'], ['run']]
-      : [['station'], ['stations'], ['chain-read'], ['revisions'], ['log', 'alerts']]
+      : [
+          ...[['station'], ['stations'], ['chain-read'], ['revisions'], ['things']],
+          ...[
+            ['log', 'alerts'],
+            ['log', 'duties'],
+            ['log', 'duties offered'],
+          ],
+        ]
   for (const queryKey of keys) void queryClient.invalidateQueries({ queryKey })
 }
 

@@ -160,6 +160,7 @@ const binPaths: Record<BinEntry['kind'], string> = {
   event: 'events',
   'bench sheet': 'measurements',
   duty: 'duties',
+  thing: 'things',
 }
 
 export async function restoreFromBin({ kind, id }: BinEntry) {
