@@ -69,14 +69,17 @@ export function figuresOf(stage: StageDocument): StageDocument {
 }
 
 /** A thing where a stage stood: its figures, and of the stage what belongs to its place. */
-export const asStage = (thing: StageDocument, at: StageDocument, thingId: string): StageDocument =>
-  ({
-    ...figuresOf(thing),
-    id: at.id,
-    thingId,
-    ...(at.bypassed !== undefined && { bypassed: at.bypassed }),
-    ...('dials' in at && at.dials && at.kind === thing.kind && { dials: at.dials }),
-  }) as StageDocument
+export const asStage = (
+  thing: StageDocument,
+  at: StageDocument,
+  thingId: string,
+): StageDocument => ({
+  ...figuresOf(thing),
+  id: at.id,
+  thingId,
+  ...(at.bypassed !== undefined && { bypassed: at.bypassed }),
+  ...('dials' in at && at.dials && at.kind === thing.kind && { dials: at.dials }),
+})
 
 /** Whether two stages are the same of themselves. */
 export const sameFigures = (a: StageDocument, b: StageDocument): boolean =>

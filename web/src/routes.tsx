@@ -28,6 +28,18 @@ export const router = createBrowserRouter(
           lazy: async () => ({ Component: (await import('./pages/gear/GearPage.tsx')).GearPage }),
         },
         {
+          path: '/station/:stationId/thing/:thingId',
+          lazy: async () => ({
+            Component: (await import('./pages/thing/ThingPage.tsx')).ThingPage,
+          }),
+        },
+        {
+          path: '/station/:stationId/labels',
+          lazy: async () => ({
+            Component: (await import('./pages/thing/LabelsPage.tsx')).LabelsPage,
+          }),
+        },
+        {
           path: '/station/:stationId/due',
           lazy: async () => ({ Component: (await import('./pages/due/DuePage.tsx')).DuePage }),
         },

@@ -304,7 +304,7 @@ const shared = (stageId: string) => ({
 const usual = { state: 'in use', serial: '', note: '' } as const
 
 /** What both HF chains pass through. */
-export const things: (ThingBody & { id: string; places: [] })[] = [
+export const things: (ThingBody & { id: string; places: PlaceOfThing[] })[] = [
   { id: 'thing-l1', mark: 'L1', ...usual, ...shared('patch'), where: 'desk' },
   {
     ...usual,

@@ -18,6 +18,7 @@ import { TextField } from '../ui/TextField.tsx'
 import { operatingPoint } from '../model/answers.ts'
 import { rangeText, wattsText } from '../model/wattsText.ts'
 import type { PanelProps } from './panelProps.ts'
+import { ThingLine } from './ThingLine.tsx'
 import { OwnLimits } from './stage/OwnLimits.tsx'
 import { stageFields } from './stage/index.ts'
 
@@ -34,6 +35,13 @@ export function StagePanel({ id, ...props }: PanelProps & { id: string }) {
   return (
     <div className="space-y-3">
       <TextField label="Name" value={stage.name} onChange={(name) => change({ name })} />
+      <ThingLine
+        key={`thing-${id}`}
+        station={props.station}
+        document={document}
+        actions={actions}
+        stage={stage}
+      />
       <Fields key={id} {...props} stage={stage} index={index} change={change} hz={hz} />
       {stage.kind !== 'amplifier' && (
         <OwnLimits key={`limits-${id}`} stage={stage} change={change} />

@@ -113,6 +113,7 @@ export function placeCommands(
     ...own('/due', 'What is due: the year, duties, the calendar'),
     ...own('/bench', 'Bench worksheets'),
     ...own('/gear', 'Gear and instruments'),
+    ...own('/gear?kind=things', 'Things: the register, labels'),
     place('quick', 'Quick sum', () => go('/quick')),
     place('drills', 'Drills: find the fault, hands on', () => go('/drills')),
     place('access', 'Network and devices: phones, tokens, sign out', () => go('/access')),

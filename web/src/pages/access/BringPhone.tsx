@@ -2,7 +2,7 @@ import type { JoinCode } from '@saltline/contract'
 import { useEffect, useState } from 'react'
 import { makeCode } from '../../platform/api/accessQueries.ts'
 import { act, copyText } from '../../platform/act.ts'
-import { QrCode } from './QrCode.tsx'
+import { QrCode } from '../../ui/QrCode.tsx'
 
 /** A code that brings a phone in, as a picture and as an address. */
 export function BringPhone() {

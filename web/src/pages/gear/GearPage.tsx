@@ -14,6 +14,7 @@ import { InstrumentList } from './InstrumentList.tsx'
 import { PartTable } from './PartTable.tsx'
 import { SetList } from './SetList.tsx'
 import { OwnCable } from './OwnCable.tsx'
+import { ThingList } from './ThingList.tsx'
 
 export function GearPage() {
   const { stationId } = useParams() as { stationId: string }
@@ -35,6 +36,7 @@ export function GearPage() {
       {shown === 'parts' && <PartTable />}
       {station && shown === 'sets' && <SetList station={station} />}
       {station && shown === 'instruments' && <InstrumentList station={station} />}
+      {station && shown === 'things' && <ThingList station={station} />}
     </Page>
   )
 }
@@ -44,6 +46,7 @@ const kinds = [
   { kind: 'parts', label: 'Connectors and other parts' },
   { kind: 'sets', label: 'Radios, amplifiers, tuners' },
   { kind: 'instruments', label: 'Instruments' },
+  { kind: 'things', label: 'Things' },
 ] as const
 
 /** All cables there are: find, compare, look closely, add one's own. */

@@ -75,6 +75,9 @@ export function onChainChanged(call: (chainId: string | null) => void): () => vo
   return () => watchers.delete(call)
 }
 
+/** Chains were changed by what was done here beside them. */
+export const chainsChanged = (): void => took({ what: 'chain', chainId: null })
+
 function took({ what, chainId }: Change): void {
   if (what === 'chain') for (const watcher of watchers) watcher(chainId)
   const keys =

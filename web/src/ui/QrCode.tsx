@@ -5,7 +5,7 @@ import { useMemo } from 'react'
 const QUIET = 4
 
 /** A QR code, always dark on white: a camera reads nothing else well. */
-export function QrCode({ text }: { text: string }) {
+export function QrCode({ text, className = 'w-56' }: { text: string; className?: string }) {
   const { size, path } = useMemo(() => {
     const code = qrcode(0, 'M')
     code.addData(text)
@@ -20,7 +20,7 @@ export function QrCode({ text }: { text: string }) {
   return (
     <svg
       viewBox={`0 0 ${size} ${size}`}
-      className="w-56 rounded-lg"
+      className={`${className} rounded-lg`}
       role="img"
       aria-label="QR code for a phone"
       shapeRendering="crispEdges"

@@ -1,0 +1,66 @@
+/** The register of what the station owns. */
+import type { PlaceOfThing, ThingBody } from '@saltline/contract'
+import { queryOptions } from '@tanstack/react-query'
+import { call } from './client.ts'
+import { chainsChanged } from './changes.ts'
+import { queryClient } from './queries.ts'
+
+export const thingsQuery = (stationId: string) =>
+  queryOptions({
+    queryKey: ['things', stationId],
+    queryFn: () => call('GET /stations/:stationId/things', { params: { stationId } }),
+    // Any edit of a chain may have made it differ.
+    staleTime: 0,
+  })
+
+export const offeredThingsQuery = (stationId: string) =>
+  queryOptions({
+    queryKey: ['things', 'offered', stationId],
+    queryFn: () => call('GET /stations/:stationId/things/offered', { params: { stationId } }),
+    staleTime: 0,
+  })
+
+async function afterThingsChange(): Promise<void> {
+  await queryClient.invalidateQueries({ queryKey: ['things'] })
+  await queryClient.invalidateQueries({ queryKey: ['bin'] })
+}
+
+/** The chains that it stands in have another revision too. */
+async function afterChainsChange(): Promise<void> {
+  chainsChanged()
+  await afterThingsChange()
+}
+
+export async function addThing(
+  stationId: string,
+  body: ThingBody & { places: PlaceOfThing[] },
+): Promise<string> {
+  const { id } = await call('POST /stations/:stationId/things', { params: { stationId }, body })
+  await (body.places.length > 0 ? afterChainsChange() : afterThingsChange())
+  return id
+}
+
+export async function changeThing(thingId: string, body: ThingBody): Promise<void> {
+  await call('PUT /things/:thingId', { params: { thingId }, body })
+  await afterChainsChange()
+}
+
+export async function deleteThing(thingId: string): Promise<void> {
+  await call('DELETE /things/:thingId', { params: { thingId } })
+  await afterThingsChange()
+}
+
+export async function restoreThing(thingId: string): Promise<void> {
+  await call('POST /things/:thingId/restore', { params: { thingId } })
+  await afterThingsChange()
+}
+
+export async function placeThing(thingId: string, body: PlaceOfThing): Promise<void> {
+  await call('POST /things/:thingId/places', { params: { thingId }, body })
+  await afterChainsChange()
+}
+
+export async function unplaceThing(thingId: string, chainId: string): Promise<void> {
+  await call('DELETE /things/:thingId/places/:chainId', { params: { thingId, chainId } })
+  await afterChainsChange()
+}
