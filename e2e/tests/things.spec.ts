@@ -1,7 +1,8 @@
 import type { ChainState } from '@saltline/contract'
+import type { Page } from '@playwright/test'
 import { expect, test } from './journey.ts'
 
-const lengthIn = async (page: import('@playwright/test').Page, chainId: string) => {
+const lengthIn = async (page: Page, chainId: string) => {
   const { document } = (await (
     await page.request.get(`/api/chains/${chainId}`)
   ).json()) as ChainState
