@@ -34,6 +34,7 @@ const pictures: Picture[] = [
     theme: 'night',
     charts: false,
   },
+  { file: 'due', path: '/station/merrow-point/due', charts: false },
   { file: 'card', path: '/station/merrow-point/chain/hf-long-run/card', charts: false },
   {
     file: 'line',
@@ -142,17 +143,6 @@ const pictures: Picture[] = [
       await page.getByLabel(/About how much/).fill('2.2')
       await page.getByRole('button', { name: 'Submit' }).click()
       await page.getByRole('table').waitFor()
-    },
-  },
-  {
-    file: 'practice-phone',
-    path: '/drills/t-network/tern-12',
-    size: PHONE,
-    whole: true,
-    charts: false,
-    before: async (page) => {
-      await page.getByRole('button', { name: 'Key', exact: true }).click()
-      await page.waitForTimeout(2500)
     },
   },
   {

@@ -118,10 +118,21 @@ describe('documents that fit no station', () => {
         await problems('POST', '/api/station-files', {
           ...twice,
           chains: [],
+          duties: [],
           log: { rounds: [], readings: [], events: [], measurements: [] },
         })
       ).errors[0]!.pointer,
     ).toBe('/antennas/1/sweeps/0/id')
+    const [duty] = file.duties
+    const [thing] = file.things
+    for (const [wrong, pointer] of [
+      [{ duties: [duty, duty] }, '/duties/1/id'],
+      [{ duties: [{ ...duty, chainId: 'elsewhere' }] }, '/duties/0/chainId'],
+      [{ things: [thing, thing] }, '/things/1/id'],
+    ] as const)
+      expect(
+        (await problems('POST', '/api/station-files', { ...file, ...wrong })).errors[0]!.pointer,
+      ).toBe(pointer)
     const [reading] = file.log.readings
     const other = file.chains.find(({ id }: { id: string }) => id !== reading.chainId).id
     const moved = { ...file, log: { ...file.log, readings: [{ ...reading, chainId: other }] } }

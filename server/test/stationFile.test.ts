@@ -19,7 +19,7 @@ function withoutIds(file: Record<string, unknown>): unknown {
     list.toSorted((a, b) => (JSON.stringify(a) < JSON.stringify(b) ? -1 : 1))
   const plain = JSON.parse(
     JSON.stringify(file, (key, value: unknown) =>
-      /^(id|antennaId|sweepId|chainId|roundId|instrumentId)$/.test(key)
+      /^(id|antennaId|sweepId|chainId|roundId|instrumentId|thingId)$/.test(key)
         ? undefined
         : key === 'shipped'
           ? String(value).split(' ')[0]

@@ -1,10 +1,9 @@
 import { dayText, type Duty } from '@saltline/contract'
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { doWords, dueWords, howOften, placeOf, standing } from '../model/duties.ts'
+import { bodyOf, doWords, dueWords, howOften, placeOf, standing } from '../model/duties.ts'
 import { act } from '../platform/act.ts'
 import { changeDuty, deleteDuty, markDuty, restoreDuty } from '../platform/api/dutyQueries.ts'
-import { bodyOf } from '../model/duties.ts'
 import { DutyDialog } from './DutyDialog.tsx'
 import { MarkDialog } from './MarkDialog.tsx'
 

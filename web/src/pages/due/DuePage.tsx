@@ -19,16 +19,16 @@ export function DuePage() {
   const { stationId } = useParams() as { stationId: string }
   const { data: station, error } = useQuery(stationQuery(stationId))
   const { data: duties, error: noDuties } = useQuery(dutiesQuery(stationId))
-  const { data: offers } = useQuery(offeredDutiesQuery(stationId))
+  const { data: offers, isPending: noOffers } = useQuery(offeredDutiesQuery(stationId))
   const trouble = error ?? noDuties
   if (trouble) return <Trouble error={trouble} />
   return (
     <Page title="What is due" stationId={stationId}>
-      {station && duties && offers && (
+      {station && duties && !noOffers && (
         <div className="mx-auto w-full max-w-5xl px-5 py-5 max-sm:px-3">
           <Year station={station} duties={duties} />
           <div className="mt-8 grid gap-x-8 gap-y-6 md:grid-cols-2">
-            <Offers stationId={stationId} offers={offers} />
+            <Offers stationId={stationId} offers={offers ?? []} />
             <CalendarAddress stationId={stationId} />
           </div>
         </div>

@@ -35,11 +35,11 @@ function Board({ station }: { station: Station }) {
   const { data: alerts = NONE, isPending: noAlerts } = useQuery(alertsQuery(station.id))
   const { data: sessions = [], isPending: noSessions } = useQuery(lastRoundsQuery(station.id))
   const runs = useQueries({ queries: station.chains.map(({ id }) => runsQuery(id)) })
-  const { data: duties } = useQuery(dutiesQuery(station.id))
+  const { data: duties, isPending: noDuties } = useQuery(dutiesQuery(station.id))
   const board = useBoard(station)
   // Nothing is said of a chain before it is known, and nothing moves when it is.
   if (
-    !duties ||
+    noDuties ||
     noAlerts ||
     noSessions ||
     runs.some(({ isPending }) => isPending) ||
@@ -77,7 +77,7 @@ function Board({ station }: { station: Station }) {
           <Plus size={14} aria-hidden /> New chain
         </Link>
       </section>
-      <DueNow stationId={station.id} duties={duties} />
+      {duties && <DueNow stationId={station.id} duties={duties} />}
       <div className="grid gap-x-8 gap-y-6 md:grid-cols-2">
         <Files station={station} />
         <StationSettings station={station} />
