@@ -18,7 +18,7 @@ import { TextField } from '../ui/TextField.tsx'
 import { operatingPoint } from '../model/answers.ts'
 import { rangeText, wattsText } from '../model/wattsText.ts'
 import type { PanelProps } from './panelProps.ts'
-import { ThingLine } from './ThingLine.tsx'
+import { useThingLine } from './useThingLine.tsx'
 import { OwnLimits } from './stage/OwnLimits.tsx'
 import { stageFields } from './stage/index.ts'
 
@@ -27,6 +27,7 @@ export function StagePanel({ id, ...props }: PanelProps & { id: string }) {
   const { document, actions } = props
   const index = document.stages.findIndex((stage) => stage.id === id)
   const stage = document.stages[index]
+  const thingLine = useThingLine({ station: props.station, document, actions, stage })
   if (!stage) return <p className="text-muted">This stage is no longer in the chain.</p>
   const change = (part: Partial<StageDocument>) =>
     actions.changeStage(id, (s) => ({ ...s, ...part }) as StageDocument)
@@ -35,13 +36,7 @@ export function StagePanel({ id, ...props }: PanelProps & { id: string }) {
   return (
     <div className="space-y-3">
       <TextField label="Name" value={stage.name} onChange={(name) => change({ name })} />
-      <ThingLine
-        key={`thing-${id}`}
-        station={props.station}
-        document={document}
-        actions={actions}
-        stage={stage}
-      />
+      {thingLine}
       <Fields key={id} {...props} stage={stage} index={index} change={change} hz={hz} />
       {stage.kind !== 'amplifier' && (
         <OwnLimits key={`limits-${id}`} stage={stage} change={change} />
