@@ -43,7 +43,7 @@ interface Asked {
   now?: number
 }
 
-/** A place’s record is read once, whatever duties ask of it. */
+/** What all duties are held against; the record of a chain is read once. */
 interface Context {
   db: Database
   stationId: string

@@ -97,7 +97,7 @@ export async function addMark(db: Database, dutyId: string, body: DutyMarkBody):
       .from(duties)
       .where(and(eq(duties.id, dutyId), isNull(duties.deletedAt)))
     if (!row) throw missing('duty')
-    // Nobody has done on the day after tomorrow what is to be done; a day may begin earlier elsewhere.
+    // A day that lies ahead is a mistake; tomorrow is today already in zones east of here.
     if (body.kind === 'done' && body.on > dayAfter(now()))
       throw new StoreError(
         'invalid',

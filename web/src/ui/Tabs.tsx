@@ -1,5 +1,9 @@
 import { Link } from 'react-router'
 
+/** Where not all fit, the present one is to be seen. */
+const intoView = (tab: HTMLElement | null): void =>
+  tab?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
+
 /** Leaves of one page, each with its own address. */
 export function Tabs({
   name,
@@ -16,6 +20,7 @@ export function Tabs({
       {tabs.map(({ to, label, current }) => (
         <Link
           key={label}
+          ref={current ? intoView : undefined}
           to={to}
           aria-current={current ? 'page' : undefined}
           className={`rounded-t-md border px-4 py-1 max-sm:px-2.5 ${

@@ -1,12 +1,11 @@
 /** Every figure of every kind of stage through its field: what is typed arrives, and what comes of it can be kept. */
 import { type ChainDocument, chainDocumentSchema } from '@saltline/contract'
-import { render, screen, within } from '@testing-library/react'
+import { screen, within } from '@testing-library/react'
 import { describe, expect, test } from 'vitest'
 import { insertStage, newStage } from '../../src/model/edits.ts'
 import { stageChoices } from '../../src/model/stages/index.ts'
 import { StagePanel } from '../../src/panel/StagePanel.tsx'
 import { document as fixture } from '../fixtures.ts'
-import { station } from './bare.ts'
 import {
   figuresAreKept,
   kept,
@@ -221,8 +220,7 @@ describe('around the fields', () => {
   })
 
   test('a stage that is gone says so', () => {
-    const props = { station, document: fixture, channel: fixture.channels[0]!, id: 'gone' }
-    render(<StagePanel {...(props as unknown as Parameters<typeof StagePanel>[0])} />)
+    showPanel(fixture, (props) => <StagePanel {...props} id="gone" />)
     expect(screen.getByText('This stage is no longer in the chain.')).toBeTruthy()
   })
 
