@@ -121,6 +121,20 @@ describe('open to the network', () => {
     }
   })
 
+  test('a token for the calendar may stand in its address, no other token may, and nowhere else', async () => {
+    const keyOf = async (scope: Scope) => (await store.makeToken({ name: scope, scope }))!.token
+    const calendar = await keyOf('calendar')
+    const at = async (path: string, key: string) =>
+      (await h.call('GET', `${path}?key=${key}`)).status
+    const ics = '/api/stations/merrow-point/calendar.ics'
+    expect(await at(ics, calendar)).toBe(200)
+    expect(await at(ics, `${calendar}x`)).toBe(401)
+    for (const scope of ['live', 'read', 'enter', 'change', 'own'] as const)
+      expect([scope, await at(ics, await keyOf(scope))]).toEqual([scope, 401])
+    for (const path of ['/api/stations', '/api/stations/merrow-point/duties', '/api/backup'])
+      expect([path, await at(path, calendar)]).toEqual([path, 401])
+  })
+
   test('what each address asks for', () => {
     const needs: [Scope, string, string][] = [
       ['enter', 'POST', '/chains/c/readings'],

@@ -3,6 +3,7 @@ import { type DutyBody, type DutyMark, type DutyMarkBody, newId } from '@saltlin
 import { and, desc, eq, getTableColumns, isNull } from 'drizzle-orm'
 import type { Database } from '../db/open.ts'
 import { duties, dutyMarks, stations } from '../db/schema.ts'
+import { dayAfter, dayIn } from '../duties/due.ts'
 import { type Transaction, write } from '../db/writes.ts'
 import { missing, StoreError } from './errors.ts'
 
@@ -98,7 +99,7 @@ export async function addMark(db: Database, dutyId: string, body: DutyMarkBody):
       .where(and(eq(duties.id, dutyId), isNull(duties.deletedAt)))
     if (!row) throw missing('duty')
     // A day that lies ahead is a mistake; tomorrow is today already in zones east of here.
-    if (body.kind === 'done' && body.on > dayAfter(now()))
+    if (body.kind === 'done' && body.on > dayAfter(dayIn('UTC', new Date())))
       throw new StoreError(
         'invalid',
         'That day has not come yet',
@@ -108,9 +109,6 @@ export async function addMark(db: Database, dutyId: string, body: DutyMarkBody):
   })
   return id
 }
-
-const dayAfter = (moment: string): string =>
-  new Date(Date.parse(moment) + 24 * 3600 * 1000).toISOString().slice(0, 10)
 
 export async function removeMark(db: Database, dutyId: string, markId: string): Promise<void> {
   const { rowsAffected } = await write(db, (tx) =>
