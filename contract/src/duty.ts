@@ -1,4 +1,4 @@
-/** What has to be done again and again: for a chain or the whole station, every so often or after an event. */
+/** What has to be done again and again: for a chain, a thing or the whole station, every so often or after an event. */
 import { z } from 'zod'
 import { day, note, shortText } from './fields.ts'
 import { idSchema } from './ids.ts'
@@ -26,6 +26,8 @@ const dutyShape = z.object({
   note: note.default(''),
   /** Null for what belongs to the whole station. */
   chainId: idSchema.nullable().default(null),
+  /** The thing of the register that it is for; null for what belongs to a chain or the station. */
+  thingId: idSchema.nullable().default(null),
   task: dutyTaskSchema,
   /** Months from one time to the next; null for what only follows an event. */
   months: z.int('Give whole months.').min(1).max(240).nullable().default(null),
@@ -38,11 +40,13 @@ const dutyShape = z.object({
 })
 
 export const dutyBodySchema = dutyShape
-  .superRefine(({ months, afterEvent, task, chainId }, context) => {
+  .superRefine(({ months, afterEvent, task, chainId, thingId }, context) => {
     const wrong = (path: string, message: string) =>
       context.addIssue({ code: 'custom', path: [path], message })
     if (months === null && afterEvent === null)
       wrong('months', 'Say how often: every so many months, after an event, or both.')
+    if (chainId !== null && thingId !== null)
+      wrong('thingId', 'Say for which chain or for which thing, not both.')
     if (chainId === null && (task.kind === 'sheet' || task.kind === 'reading'))
       wrong('chainId', 'A run sheet and a reading belong to a chain: say which.')
     if (chainId === null && afterEvent !== null)
@@ -83,6 +87,8 @@ export const dutySchema = dutyShape
     id: idSchema,
     /** The chain’s name. */
     chain: z.string().nullable(),
+    /** The thing, as “L2 Duct run”. */
+    thing: z.string().nullable(),
     /** When it was last done, and what of the record says so. */
     last: z
       .object({ on: day, how: z.enum(['run sheet', 'bench sheet', 'reading', 'ticked']) })

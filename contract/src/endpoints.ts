@@ -72,9 +72,13 @@ import { stationFileSchema } from './stationFile.ts'
 import {
   newThingSchema,
   offeredThingSchema,
-  placeOfThingSchema,
+  suspectSchema,
   thingBodySchema,
+  thingHistorySchema,
+  thingNoteBodySchema,
+  thingPlaceSchema,
   thingSchema,
+  unmarkedThingSchema,
 } from './thing.ts'
 
 const nothing = z.null().describe('nothing')
@@ -194,6 +198,10 @@ export const endpoints = {
     scope: 'read',
     response: z.array(offeredThingSchema),
   },
+  'GET /stations/:stationId/things/unmarked': {
+    scope: 'read',
+    response: z.array(unmarkedThingSchema),
+  },
   'POST /stations/:stationId/things': {
     scope: 'change',
     body: newThingSchema,
@@ -204,10 +212,18 @@ export const endpoints = {
   'POST /things/:thingId/restore': { scope: 'change', response: nothing },
   'POST /things/:thingId/places': {
     scope: 'change',
-    body: placeOfThingSchema,
+    body: thingPlaceSchema,
     response: thingSchema,
   },
   'DELETE /things/:thingId/places/:chainId': { scope: 'change', response: thingSchema },
+  'GET /things/:thingId/history': { scope: 'read', response: thingHistorySchema },
+  'PUT /things/:thingId/notes/:noteId': {
+    scope: 'enter',
+    body: thingNoteBodySchema,
+    response: thingSchema,
+  },
+  'DELETE /things/:thingId/notes/:noteId': { scope: 'enter', response: thingSchema },
+  'GET /chains/:chainId/suspects': { scope: 'read', response: z.array(suspectSchema) },
 
   // What is due
   'GET /stations/:stationId/duties': {
@@ -237,7 +253,7 @@ export const endpoints = {
   },
   'DELETE /duties/:dutyId': { scope: 'change', response: nothing },
   'POST /duties/:dutyId/restore': { scope: 'change', response: nothing },
-  'POST /duties/:dutyId/marks': {
+  'PUT /duties/:dutyId/marks/:markId': {
     scope: 'enter',
     body: dutyMarkBodySchema,
     response: z.object({ id: idSchema }),

@@ -9,7 +9,7 @@ import { eventSchema, type KeptReading, keptReadingSchema, measurementSchema } f
 import { runSchema } from './run.ts'
 import { gearBodySchema, phaseKnown, stationBodySchema } from './station.ts'
 import { line } from './text.ts'
-import { thingBodySchema } from './thing.ts'
+import { thingInFileSchema } from './thing.ts'
 
 export const STATION_FILE_VERSION = 2
 
@@ -132,11 +132,7 @@ const stationFileShape = z
     ),
     chains: list(z.object({ id: idSchema, document: chainDocumentSchema }), 500, 'chains'),
     /** Files that are older have none. */
-    things: list(
-      z.intersection(thingBodySchema, z.object({ id: idSchema })),
-      5000,
-      'things',
-    ).default([]),
+    things: list(thingInFileSchema, 5000, 'things').default([]),
     duties: list(dutyInFileSchema, 2000, 'duties').default([]),
     log: logFileSchema,
   })
@@ -164,15 +160,26 @@ const stationFileShape = z
     }
     const chains = twice(file.chains, ['chains'])
     twice(file.log.rounds, ['log', 'rounds'])
-    twice(file.things, ['things'])
+    const owned = twice(file.things, ['things'])
     twice(file.duties, ['duties'])
-    file.duties.forEach(({ chainId, marks }, i) => {
+    file.duties.forEach(({ chainId, thingId, marks }, i) => {
+      if (thingId !== null && !owned.has(thingId))
+        wrong(['duties', i, 'thingId'], `There is no thing “${thingId}” in the file.`)
       if (chainId !== null && !chains.has(chainId))
         wrong(['duties', i, 'chainId'], `There is no chain “${chainId}” in the file.`)
       twice(marks, ['duties', String(i), 'marks'])
     })
-    twice(file.gear, ['gear'])
-    twice(file.antennas, ['antennas'])
+    const there = {
+      gear: twice(file.gear, ['gear']),
+      antenna: twice(file.antennas, ['antennas']),
+    }
+    file.things.forEach(({ of }, i) => {
+      if (of && !there[of.kind].has(of.id))
+        wrong(
+          ['things', i, 'of', 'id'],
+          `There is no ${of.kind === 'gear' ? 'entry of gear' : 'antenna'} “${of.id}” in the file.`,
+        )
+    })
     const sweeps = new Set<string>()
     file.antennas.forEach((antenna, a) =>
       antenna.sweeps.forEach(({ id }, i) => {

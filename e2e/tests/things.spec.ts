@@ -81,4 +81,78 @@ test('labels are printed for what is chosen, each with its code', async ({ page 
   const label = page.getByRole('listitem').filter({ hasText: 'L2' })
   const { width } = (await label.boundingBox())!
   expect(width).toBeCloseTo((99 / 25.4) * 96, 0)
+  // On paper: one page of the size that is chosen, in points.
+  for (const [paper, box] of [
+    ['A4', [595, 842]],
+    ['Letter', [612, 791]],
+  ] as const) {
+    await page.getByRole('button', { name: paper, exact: true }).click()
+    const pdf = (await page.pdf({ preferCSSPageSize: true })).toString('latin1')
+    const pages = [...pdf.matchAll(/\/MediaBox \[0 0 ([\d.]+) ([\d.]+)\]/g)]
+    expect(pages.map(([, w, h]) => [Math.round(Number(w)), Math.round(Number(h))])).toEqual([box])
+  }
+})
+
+test('on its page: what was lost there, a repair that is noted, and a cable that is moved', async ({
+  page,
+}) => {
+  await page.goto('/station/merrow-point/thing/thing-l2')
+  await expect(page.getByText(/^Last loss: [\d.]+.dB, as expected/)).toBeVisible()
+  await expect(page.getByRole('region', { name: 'Loss by readings' })).toContainText('HF long run')
+  await expect(page.getByRole('region', { name: 'Where it was' })).toContainText(
+    'HF long run: from 10 Apr 2024, to this day',
+  )
+  await page.getByLabel('What was done').fill('new connector at the mast end')
+  await page.keyboard.press('Enter')
+  const notes = page.getByRole('region', { name: 'What happened to it' })
+  await expect(notes).toContainText('Repair: new connector at the mast end')
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(notes).not.toContainText('new connector at the mast end')
+
+  const moved = page.getByRole('region', { name: 'In chains' }).getByRole('listitem')
+  await moved
+    .filter({ hasText: 'HF with amplifier' })
+    .getByRole('button', { name: 'it was moved here' })
+    .click()
+  await expect(moved.filter({ hasText: 'HF long run' })).toContainText('gone')
+  await page.goto('/station/merrow-point/chain/hf-long-run/budget?channel=c8')
+  await page
+    .getByRole('link', { name: 'L2 Duct run is gone: it was moved to HF with amplifier' })
+    .click()
+  await moved.first().getByRole('button', { name: 'it was moved here' }).click()
+  await expect(moved.filter({ hasText: 'HF with amplifier' })).toContainText('gone')
+})
+
+test('a radio, a meter and an antenna get a mark, and a duty of their own', async ({ page }) => {
+  await page.goto('/station/merrow-point/gear?kind=things')
+  await page.getByRole('button', { name: /^Put it into the register as M\d: Skua/ }).click()
+  await page.getByRole('row', { name: /Skua/ }).getByRole('link').click()
+  await expect(page.getByRole('heading', { name: /^M\d · Skua$/ })).toBeVisible()
+  await expect(page.getByRole('region', { name: 'Where it was' })).toContainText('VHF mast')
+  await page.goto('/station/merrow-point/due')
+  await page.getByRole('button', { name: 'New duty' }).click()
+  const dialog = page.getByRole('dialog')
+  await dialog.getByLabel('What is to be done').fill('Compare it with a better meter')
+  const skua = dialog.getByRole('option', { name: /^M\d Skua$/ })
+  await dialog.getByLabel('For', { exact: true }).selectOption((await skua.textContent())!)
+  await dialog.getByRole('button', { name: 'Add it' }).click()
+  const row = page.getByRole('main').getByRole('listitem').filter({ hasText: 'better meter' })
+  await expect(row.first()).toContainText('Skua')
+})
+
+test('a duty that is ticked, and a note, wait where the server is gone, and are there when it is back', async ({
+  page,
+  station,
+}) => {
+  await page.goto('/station/merrow-point/due')
+  const row = page.getByRole('listitem').filter({ hasText: 'Arrester and earth' })
+  await expect(row.first()).toContainText('overdue')
+  await station.down()
+  await row
+    .first()
+    .getByRole('button', { name: /^Done: Arrester/ })
+    .click()
+  await expect(page.getByText(/is done today; it waits for the server/)).toBeVisible()
+  await station.up()
+  await expect(row.first()).not.toContainText('overdue')
 })

@@ -238,11 +238,16 @@ async function examples(base: string): Promise<Record<string, Json>> {
     })),
     'post /stations/{stationId}/things': thing,
     'put /things/{thingId}': thing,
-    'post /things/{thingId}/places': { chainId: 'vhf-mast', stageId: 'mast' },
+    'post /things/{thingId}/places': { chainId: 'vhf-mast', stageId: 'mast', moved: true },
+    'put /things/{thingId}/notes/{noteId}': {
+      on: '2026-04-18',
+      kind: 'repair',
+      text: 'new connector',
+    },
     'post /stations/{stationId}/duties': duty,
     'put /duties/{dutyId}': duty,
     'post /stations/{stationId}/duties/declined': { shipped: 'backup' },
-    'post /duties/{dutyId}/marks': [
+    'put /duties/{dutyId}/marks/{markId}': [
       { kind: 'done', on: '2026-04-18', reason: '' },
       { kind: 'put off', on: '2027-01-01', reason: 'ice' },
     ],

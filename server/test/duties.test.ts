@@ -1,5 +1,11 @@
 import ICAL from 'ical.js'
-import { dutySchema, offeredDutySchema, type Duty, type OfferedDuty } from '@saltline/contract'
+import {
+  dutySchema,
+  newId,
+  offeredDutySchema,
+  type Duty,
+  type OfferedDuty,
+} from '@saltline/contract'
 import ical from 'node-ical'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { calendarText } from '../src/duties/calendar.ts'
@@ -33,15 +39,62 @@ const all = async (zone = 'UTC'): Promise<Duty[]> => {
 const one = async (id: string): Promise<Duty> => (await all()).find((duty) => duty.id === id)!
 const offers = async (): Promise<OfferedDuty[]> =>
   offeredDutySchema.array().parse((await h.call('GET', `${station}/duties/offered`)).body)
-const mark = (id: string, body: object) => h.call('POST', `/api/duties/${id}/marks`, body)
+const mark = (id: string, body: object, markId = newId()) =>
+  h.call('PUT', `/api/duties/${id}/marks/${markId}`, body)
 const today = () => new Date().toISOString().slice(0, 10)
+
+test('a mark that is sent again changes nothing, and never marks another duty', async () => {
+  const id = await add(plain)
+  const markId = newId()
+  await mark(id, { kind: 'done', on: '2026-02-28' }, markId)
+  const again = await mark(id, { kind: 'done', on: '2026-03-30' }, markId)
+  expect(again.status).toBe(200)
+  expect((await one(id)).marks.map(({ on }) => on)).toEqual(['2026-02-28'])
+  const gone = await mark('no-such-duty', { kind: 'done', on: '2026-02-28' })
+  expect(gone.status).toBe(404)
+})
+
+describe('a duty for a thing', () => {
+  const bench = {
+    title: 'Loss of the duct run',
+    thingId: 'thing-l2',
+    task: { kind: 'bench', worksheet: 'substitution' },
+    ...{ months: 24, from: '2026-01-15' },
+  }
+  const measured = (chainId: string, stageId: string) =>
+    h.call('POST', `${station}/measurements`, {
+      ...{ kind: 'substitution', title: 'duct', chainId, stageId, inputs: {}, result: null },
+    })
+
+  test('is done by a bench sheet about it, in whichever chain, and by no other', async () => {
+    const id = await add(bench)
+    expect(await one(id)).toMatchObject({ thing: 'L2 Duct run', due: '2026-01-15', last: null })
+    await measured('hf-amplifier', 'patch')
+    expect((await one(id)).last).toBeNull()
+    await measured('hf-amplifier', 'duct')
+    expect((await one(id)).last).toEqual({ on: today(), how: 'bench sheet' })
+  })
+
+  test('belongs to a thing or a chain, not both; waits in the bin with its thing', async () => {
+    const both = await h.call('POST', `${station}/duties`, { ...bench, chainId: 'hf-long-run' })
+    expect(both.status).toBe(422)
+    expect(both.body.errors[0].pointer).toBe('/thingId')
+    const reading = { ...bench, task: { kind: 'reading' } }
+    expect((await h.call('POST', `${station}/duties`, reading)).status).toBe(422)
+    const id = await add({ ...bench, thingId: 'thing-p1', task: { kind: 'plain' } })
+    await h.call('DELETE', '/api/things/thing-p1')
+    expect(await one(id)).toBeUndefined()
+    await h.call('POST', '/api/things/thing-p1/restore')
+    expect(await one(id)).toMatchObject({ thing: 'P1 Arrester' })
+  })
+})
 
 describe('a duty of plain words', () => {
   test('is due on its first day, then so many months after it was ticked, and again when that is taken back', async () => {
     const id = await add(plain)
     expect(await one(id)).toMatchObject({ due: '2026-01-15', last: null, chain: 'VHF mast' })
     const ticked = await mark(id, { kind: 'done', on: '2026-02-28' })
-    expect(ticked.status).toBe(201)
+    expect(ticked.status).toBe(200)
     expect(await one(id)).toMatchObject({
       due: '2026-08-28',
       last: { on: '2026-02-28', how: 'ticked' },

@@ -14,6 +14,7 @@ import {
 const TODAY = '2026-05-20'
 const duty = (own: Partial<Duty>): Duty => ({
   ...{ id: 'd', title: 'Sealing', note: '', chainId: 'c', chain: 'Mast', task: { kind: 'plain' } },
+  ...{ thingId: null, thing: null },
   ...{ months: 12, afterEvent: null, from: '2026-01-01', last: null, due: '2026-06-01' },
   ...{ because: null, ahead: [], stretchTo: null, marks: [] },
   ...own,
@@ -97,9 +98,16 @@ describe('together', () => {
 })
 
 test('every kind has a place where it is done, but for plain words', () => {
-  const at = (task: Duty['task']) => placeOf('s', { task, chainId: 'c' })
+  const at = (task: Duty['task']) => placeOf('s', { task, chainId: 'c', thingId: null })
   expect(at({ kind: 'sheet', sheetId: 'yearly' })).toBe('/station/s/chain/c/run?sheet=yearly')
   expect(at({ kind: 'bench', worksheet: 'two-meters' })).toBe('/station/s/bench?sheet=two-meters')
+  // Of a thing it is begun on its page, which knows where it stands.
+  expect(
+    placeOf('s', {
+      task: { kind: 'bench', worksheet: 'substitution' },
+      ...{ chainId: null, thingId: 't' },
+    }),
+  ).toBe('/station/s/thing/t?measure=substitution')
   expect(at({ kind: 'reading' })).toBe('/station/s/chain/c/log')
   expect(at({ kind: 'reading', channelId: 'c4' })).toBe('/station/s/chain/c/log?channel=c4')
   expect(at({ kind: 'plain' })).toBeNull()

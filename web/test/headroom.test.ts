@@ -15,7 +15,8 @@ import * as demo from '../../server/src/demo/merrowPoint.ts'
 import { chainOfDocument, operatingPoint } from '../src/model/answers.ts'
 import * as edits from '../src/model/edits.ts'
 import { cardRow, type CardRow } from '../src/pages/card/cardRow.ts'
-import { type Paper, papers, splitOn } from '../src/pages/card/papers.ts'
+import { papers, splitOn } from '../src/pages/card/papers.ts'
+import type { Paper } from '../src/ui/paper.ts'
 import { faultVerdict } from '../src/lenses/headroom/FaultTable.tsx'
 import {
   figureOf,
@@ -289,7 +290,7 @@ describe('a row of the card', () => {
 })
 
 describe('the card on paper', () => {
-  const [a5, a4, letter] = papers as [Paper, Paper, Paper]
+  const [a5, a4, letter] = papers as readonly Paper[] as [Paper, Paper, Paper]
   test.each([
     [a5, 4, [4]],
     [a5, 8, [4, 4]],

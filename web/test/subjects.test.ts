@@ -91,7 +91,10 @@ describe('a measured loss', () => {
   })
 
   test('of a cable becomes its age, with the day and the reason', async () => {
-    const words = await takeAsLoss(lead, 10, lossOf(10, 1.304))
+    const words = await takeAsLoss(lead, 10, {
+      loss: lossOf(10, 1.304),
+      lead: { what: 'loss', unit: 'dB', value: 0.5, low: 0.45, high: 0.57 },
+    })
     expect(words).toBe('Lead now has 1.3 times the loss of its data sheet')
     expect(sent).toHaveLength(1)
     expect(sent[0]).toMatchObject({
@@ -102,20 +105,29 @@ describe('a measured loss', () => {
     expect(changed()[0]).toMatchObject({
       ageing: { factor: 1.3, reason: 'measured on the bench' },
     })
-    expect((changed()[0] as { ageing: { date: string } }).ageing.date).toMatch(/^\d{4}-\d\d-\d\d$/)
+    const { ageing, lossKnown } = changed()[0] as {
+      ageing: { date: string }
+      lossKnown: { share: number; on: string }
+    }
+    expect(ageing.date).toMatch(/^\d{4}-\d\d-\d\d$/)
+    // 0.06 dB of 0.5 holds nine times in ten; nineteen times in twenty is 1.96/1.645 of it.
+    expect(lossKnown).toEqual({ share: 0.143, on: ageing.date })
     expect(changed().slice(1)).toEqual(document.stages.slice(1))
   })
 
   test('less than the data sheet’s does not make a cable better than new', async () => {
-    await takeAsLoss(lead, 10, lossOf(10, 0.8))
+    await takeAsLoss(lead, 10, { loss: lossOf(10, 0.8), lead: null })
     expect(changed()[0]).toMatchObject({ ageing: { factor: 1 } })
   })
 
   test('of a part becomes its table, in the order of frequency, never below nothing', async () => {
-    const words = await takeAsLoss(wattmeter, 0, [
-      [28e6, 0.2],
-      [3.5e6, -0.01],
-    ])
+    const words = await takeAsLoss(wattmeter, 0, {
+      loss: [
+        [28e6, 0.2],
+        [3.5e6, -0.01],
+      ],
+      lead: null,
+    })
     expect(words).toBe('Meter now has the measured loss')
     expect(changed()[1]).toMatchObject({
       lossDb: 0,
@@ -129,7 +141,9 @@ describe('a measured loss', () => {
 
   test('of a piece that is in no chain has nowhere to go', async () => {
     const [loose] = cableSubjects(station)
-    await expect(takeAsLoss(loose!, 10, lossOf(10, 1))).rejects.toThrow('in no chain')
+    await expect(takeAsLoss(loose!, 10, { loss: lossOf(10, 1), lead: null })).rejects.toThrow(
+      'in no chain',
+    )
     expect(sent).toEqual([])
   })
 

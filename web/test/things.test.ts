@@ -54,7 +54,9 @@ describe('what follows', () => {
 })
 
 test('words', () => {
-  expect(thingFacts({ ...line, lengthM: 46 }, 'm')).toBe(`${line.cable.name}, 46\u00a0m`)
+  expect(thingFacts({ stage: { ...line, lengthM: 46 } }, 'm')).toBe(`${line.cable.name}, 46\u00a0m`)
+  expect(thingFacts({ of: { kind: 'antenna', id: 'a' } }, 'm')).toBe('Antenna')
+  expect(thingFacts({ of: { kind: 'gear', id: 'gone' } }, 'm')).toBe('')
   const places = (...chains: string[]) => ({
     places: chains.map((chain) => ({ chain })) as Thing['places'],
   })

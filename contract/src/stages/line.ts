@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { cableSchema } from '../cable.ts'
-import { bounded, limits, textLimits } from '../fields.ts'
+import { bounded, day, limits, textLimits } from '../fields.ts'
 import { line } from '../text.ts'
 import { stageBase } from './base.ts'
 import { type Figure, shapeOf } from './figure.ts'
@@ -40,5 +40,13 @@ export const lineStageSchema = z
     ...shapeOf(lineFigures),
     cable: cableSchema,
     ageing: ageingSchema.optional(),
+    /** How well its loss is known from a measurement; the chain’s tolerance of cable loss unless given. */
+    lossKnown: z
+      .object({
+        /** Holds nineteen times in twenty. */
+        share: bounded('Tolerance of the measured loss', ...limits.cableTolerance, ''),
+        on: day,
+      })
+      .optional(),
   })
   .meta({ id: 'LineStage' })

@@ -41,6 +41,8 @@ export interface Case {
   tolerances: Tolerances
   /** How likely each kind of cause is before anything is read; those of practice unless given. */
   priors?: Priors | undefined
+  /** Stages that lost more than they should elsewhere: the same cable in another chain. */
+  suspects?: readonly number[] | undefined
 }
 
 /** One figure of a reading: forward power as dB over 1 W, or |ρ|. */

@@ -84,6 +84,9 @@ function dominantLine(stages: readonly Stage[], from: number, to: number): numbe
   return cableIn(stages[best]!) > 0 ? best : null
 }
 
+/** How many times likelier than another a part is at fault that was found at fault elsewhere: a rule of practice. */
+const SUSPECTED = 10
+
 /** What could have led to the readings of a case. */
 export function candidatesOf({
   chain,
@@ -91,8 +94,10 @@ export function candidatesOf({
   instruments,
   readings,
   priors = usualPriors,
+  suspects = [],
 }: Case): Candidate[] {
   const { stages } = chain
+  const doubt = (stage: number) => (suspects.includes(stage) ? SUSPECTED : 1)
   const candidates: Candidate[] = []
   /** Families of sizes that are as likely as each other, unless they say otherwise. */
   const add = (prior: number, ...families: { share?: number; sizes: Cause[] }[]) => {
@@ -125,7 +130,8 @@ export function candidatesOf({
   // Long runs age; of short leads it is the connectors that give out.
   const allCable = stages.reduce((sum, stage) => sum + cableIn(stage), 0)
   for (const { from, to } of groups) {
-    const share = (to - from + 1) / Math.max(1, stages.length)
+    let share = 0
+    for (let stage = from; stage <= to; stage++) share += doubt(stage) / stages.length
     add(
       priors.loss * share,
       { sizes: LOSS_DB.map((db) => ({ kind: 'loss', from, to, db })) },
@@ -133,7 +139,7 @@ export function candidatesOf({
     )
     const line = dominantLine(stages, from, to)
     if (line !== null)
-      add(priors.aged * (cableIn(stages[line]!) / allCable), {
+      add(priors.aged * doubt(line) * (cableIn(stages[line]!) / allCable), {
         sizes: AGED.map((factor) => ({ kind: 'aged', stage: line, factor })),
       })
   }

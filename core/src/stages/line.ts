@@ -3,6 +3,7 @@ import { heatPerMetreStress, powerStress, voltageStress } from './stress.ts'
 import type { Cable } from '../line/cable.ts'
 import { emptyLineConstants, type LineConstants, lineConstants } from '../line/constants.ts'
 import { half } from '../statistics/random.ts'
+import type { Tolerances } from '../chain/tolerances.ts'
 import type { Checks, StageModel } from './model.ts'
 import { type Abcd, hyperbolic, sinCos } from './twoPort.ts'
 
@@ -15,6 +16,8 @@ export interface LineStage {
   ageing?: { factor: number } | undefined
   /** Temperature of the conductors, °C; 20 unless given. */
   temperatureC?: number | undefined
+  /** How well its own loss is known from a measurement, as a share; the chain’s tolerance of cables unless given. */
+  lossKnown?: { share: number } | undefined
 }
 
 /** Conductor loss rises 0.2 % per K: resistivity 0.39 % per K, under the root of skin effect. */
@@ -97,15 +100,20 @@ export const losslessCable = (cable: Cable): Cable => ({
   k2DbPer100m: 0,
 })
 
+/** Where cables are taken as they are given, a measured one is too. */
+const lossTolerance = ({ lossKnown }: LineStage, { cable }: Tolerances): number =>
+  cable === 0 ? 0 : (lossKnown?.share ?? cable)
+
 /**
  * Checks, matrix and tolerances of a length of cable.
  *
  * @internal
  */
 export const lineModel: StageModel<LineStage> = {
-  check: ({ lengthM, ageing, cable }, checks) => {
+  check: ({ lengthM, ageing, cable, lossKnown }, checks) => {
     checks.notNegative(lengthM, 'Length', 'lengthM')
     if (ageing) checks.positive(ageing.factor, 'Ageing factor', 'ageing', 'factor')
+    if (lossKnown) checks.notNegative(lossKnown.share, 'Share', 'lossKnown', 'share')
     checkCable(cable, checks)
   },
   write: (stage, hz, _reference, out) => writeLine(stage, hz, out),
@@ -113,7 +121,7 @@ export const lineModel: StageModel<LineStage> = {
     copy: (stage) => ({ ...stage, cable: { ...stage.cable } }),
     draw: (from, to, tolerances, random) => {
       to.lengthM = from.lengthM * Math.max(0, 1 + half(random) * tolerances.length)
-      const loss = Math.max(0, 1 + half(random) * tolerances.cable)
+      const loss = Math.max(0, 1 + half(random) * lossTolerance(from, tolerances))
       to.cable.k1DbPer100m = from.cable.k1DbPer100m * loss
       to.cable.k2DbPer100m = from.cable.k2DbPer100m * loss
     },

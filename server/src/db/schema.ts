@@ -20,7 +20,7 @@ import type {
   Prices,
   AttemptBody,
   RunBody,
-  ThingBody,
+  KeptThing,
   WorksheetKind,
 } from '@saltline/contract'
 
@@ -324,7 +324,7 @@ export const things = sqliteTable(
     stationId: text('station_id')
       .notNull()
       .references(() => stations.id),
-    body: text('body', { mode: 'json' }).$type<ThingBody>().notNull(),
+    body: text('body', { mode: 'json' }).$type<KeptThing>().notNull(),
     ...deletable,
   },
   (t) => [index('things_of_station').on(t.stationId)],

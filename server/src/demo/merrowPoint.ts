@@ -301,7 +301,7 @@ const shared = (stageId: string) => ({
   // Their stages are it already.
   places: [],
 })
-const usual = { state: 'in use', serial: '', note: '' } as const
+const usual = { state: 'in use', serial: '', note: '', movedTo: null } as const
 
 /** What both HF chains pass through. */
 export const things: (ThingBody & { id: string; places: PlaceOfThing[] })[] = [

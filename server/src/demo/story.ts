@@ -2,7 +2,13 @@
  * What happened at Merrow Point from spring 2024 to autumn 2026, as its log tells it. Readings are simulated
  * from the station's own chains with the faults of the story in them.
  */
-import type { DutyBody, EventBody, InstrumentDocument, ReadingBody } from '@saltline/contract'
+import {
+  type DutyBody,
+  type EventBody,
+  type InstrumentDocument,
+  newId,
+  type ReadingBody,
+} from '@saltline/contract'
 import {
   type Case,
   type Cause,
@@ -13,7 +19,7 @@ import {
 import type { Database } from '../db/open.ts'
 import { chainOfDocument } from '../store/antennas.ts'
 import { readChain } from '../store/chains.ts'
-import { addDuty, addMark } from '../store/duties.ts'
+import { addDuty, keepMark } from '../store/duties.ts'
 import { addEvent } from '../store/events.ts'
 import { addReadings } from '../store/readings.ts'
 import { stationId } from './merrowPoint.ts'
@@ -152,7 +158,7 @@ const weather = [
 ]
 const watch = ['first watch', 'second watch']
 
-const yearly = { months: 12, afterEvent: null, note: '' } as const
+const yearly = { months: 12, afterEvent: null, thingId: null, note: '' } as const
 
 /** What the operators of the demo station look after, and when they did. */
 const duties: readonly { body: DutyBody; done?: readonly string[] }[] = [
@@ -197,7 +203,7 @@ export async function tellStory(db: Database): Promise<void> {
   for (const [i, event] of events.entries()) await addEvent(db, event, `demo-event-${i + 1}`)
   for (const { body, done = [] } of duties) {
     const id = await addDuty(db, stationId, body)
-    for (const on of done) await addMark(db, id, { kind: 'done', on, reason: '' })
+    for (const on of done) await keepMark(db, id, newId(), { kind: 'done', on, reason: '' })
   }
 }
 

@@ -27,6 +27,7 @@ export function calendarText(
     if (duty.due === null) continue
     const overdue = duty.due < today
     const day = overdue ? today : duty.due
+    const about = duty.chain ?? duty.thing
     calendar.createEvent({
       id: `${duty.id}@${station.id}.saltline`,
       // A whole day is told by its date alone; it is read in the zone of the machine.
@@ -34,7 +35,7 @@ export function calendarText(
       end: new Date(`${dayAfter(day)}T12:00:00`),
       allDay: true,
       stamp: now,
-      summary: `${overdue ? 'Overdue: ' : ''}${duty.title}${duty.chain === null ? '' : ` (${duty.chain})`}`,
+      summary: `${overdue ? 'Overdue: ' : ''}${duty.title}${about === null ? '' : ` (${about})`}`,
       description: [
         overdue ? `It was due on ${duty.due}.` : null,
         duty.because && `Reason: ${duty.because}.`,

@@ -24,6 +24,8 @@ import { answeredOffers, type KeptDuty, keptDuties } from '../store/duties.ts'
 import { listEvents } from '../store/events.ts'
 import { placeName, planeOf } from '../store/places.ts'
 import { readStation } from '../store/stations.ts'
+import { thingHistory } from '../store/thingHistory.ts'
+import { listThings } from '../store/things.ts'
 import { weekRows } from '../store/years.ts'
 import { dayIn, daysAhead, dueOn, laterBy } from './due.ts'
 import { forChains, forStations } from './shipped.ts'
@@ -51,6 +53,8 @@ interface Context {
   now: number
   today: string
   documents: ReadonlyMap<string, ChainDocument>
+  /** Of the register, as “L2 Duct run”. */
+  things: ReadonlyMap<string, string>
   series: (chainId: string) => Promise<Map<string, YearSeries[]>>
 }
 
@@ -66,8 +70,10 @@ export async function listDuties(
   const station = await readStation(db, stationId)
   const context = await contextOf(db, station, zone, now)
   const kept = (await keptDuties(db, stationId)).filter(
-    // What belongs to a chain that was deleted waits in the bin with it.
-    ({ body: { chainId } }) => chainId === null || context.documents.has(chainId),
+    // What belongs to a chain or a thing that was deleted waits in the bin with it.
+    ({ body: { chainId, thingId } }) =>
+      (chainId === null || context.documents.has(chainId)) &&
+      (thingId === null || context.things.has(thingId)),
   )
   const duties = await Promise.all(kept.map((duty) => stateOf(context, duty)))
   return duties.sort(
@@ -87,13 +93,19 @@ export async function offeredDuties(
   const offered = [
     ...forStations
       .filter(({ fits }) => fits(station))
-      .map(({ fits: _, name, ...asked }) => ({ ...asked, chainId: null, shipped: name })),
+      .map(({ fits: _, name, ...asked }) => ({
+        ...asked,
+        chainId: null,
+        thingId: null,
+        shipped: name,
+      })),
     ...station.chains.flatMap(({ id }) =>
       forChains
         .filter(({ fits }) => fits(context.documents.get(id)!))
         .map(({ fits: _, name, ...asked }) => ({
           ...asked,
           chainId: id,
+          thingId: null,
           shipped: `${name} ${id}`,
         })),
     ),
@@ -119,9 +131,11 @@ async function contextOf(
       chains.map(async ({ id }) => [id, (await readChain(db, id)).document] as const),
     ),
   )
+  const owned = await listThings(db, stationId)
+  const things = new Map(owned.map(({ id, mark, name }) => [id, `${mark} ${name}`]))
   const read = new Map<string, Promise<Map<string, YearSeries[]>>>()
   return {
-    ...{ db, stationId, zone, now, documents, today: dayIn(zone, new Date(now)) },
+    ...{ db, stationId, zone, now, documents, things, today: dayIn(zone, new Date(now)) },
     series(chainId) {
       const known = read.get(chainId) ?? seriesOf(db, chainId, documents.get(chainId)!, now)
       read.set(chainId, known)
@@ -180,17 +194,18 @@ async function stateOf(context: Context, { id, body, marks }: KeptDuty): Promise
     ...body,
     id,
     chain: chainId === null ? null : documents.get(chainId)!.name,
+    thing: body.thingId === null ? null : context.things.get(body.thingId)!,
     ...{ last, due, because, marks: marks.slice(0, 50), ahead: daysAhead(due, months, today) },
     stretchTo: judged?.stretchTo ?? null,
   }
 }
 
-type Asks = Pick<DutyBody, 'task' | 'chainId'>
+type Asks = Pick<DutyBody, 'task' | 'chainId' | 'thingId'>
 
 /** The last time that the record knows of. */
 async function recorded(
   { db, stationId, zone }: Context,
-  { task, chainId }: Asks,
+  { task, chainId, thingId }: Asks,
 ): Promise<Duty['last']> {
   const said = (at: string | null | undefined, how: NonNullable<Duty['last']>['how']) =>
     at ? { on: dayIn(zone, new Date(at)), how } : null
@@ -206,6 +221,11 @@ async function recorded(
         ),
       )
     return said(row?.at, 'run sheet')
+  }
+  if (task.kind === 'bench' && thingId !== null) {
+    // Wherever it was measured.
+    const { measurements: about } = await thingHistory(db, thingId)
+    return said(about.find(({ kind }) => kind === task.worksheet)?.measuredAt, 'bench sheet')
   }
   if (task.kind === 'bench') {
     const [row] = await db

@@ -39,10 +39,13 @@ export const dutyRoutes = (db: Database): Route[] => [
   ...deletion('/duties/:dutyId', 'a duty', ({ dutyId }, deleted) =>
     store.changeDuty(db, dutyId, { deleted }),
   ),
-  route('POST /duties/:dutyId/marks', {
-    summary: 'Say that a duty was done on a day, or is put off until one',
-    status: 201,
-    handle: async ({ dutyId }, body) => ({ id: await store.addMark(db, dutyId, body) }),
+  route('PUT /duties/:dutyId/marks/:markId', {
+    summary:
+      'Say that a duty was done on a day, or is put off until one; said again, it changes nothing',
+    handle: async ({ dutyId, markId }, body) => {
+      await store.keepMark(db, dutyId, markId, body)
+      return { id: markId }
+    },
   }),
   route('DELETE /duties/:dutyId/marks/:markId', {
     summary: 'Take back what was said of a duty',

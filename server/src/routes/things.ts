@@ -1,5 +1,6 @@
 import type { Database } from '../db/open.ts'
 import { deletion, type Route, route } from '../http/route.ts'
+import { suspectsOf, thingHistory } from '../store/thingHistory.ts'
 import * as store from '../store/things.ts'
 import { briefly } from '../work/kinds.ts'
 
@@ -13,6 +14,11 @@ export const thingRoutes = (db: Database): Route[] => [
     work: briefly,
     summary: 'Equal stages of several chains, which may be one thing',
     handle: ({ stationId }) => store.offeredThings(db, stationId),
+  }),
+  route('GET /stations/:stationId/things/unmarked', {
+    work: briefly,
+    summary: 'Entries of Gear and antennas that are no thing of the register yet',
+    handle: ({ stationId }) => store.unmarkedThings(db, stationId),
   }),
   route('POST /stations/:stationId/things', {
     summary: 'Add a thing; the stages that are it take its figures, all of them or none',
@@ -34,5 +40,24 @@ export const thingRoutes = (db: Database): Route[] => [
   route('DELETE /things/:thingId/places/:chainId', {
     summary: 'Say that the stage of a chain is this thing no more; its figures stay',
     handle: ({ thingId, chainId }) => store.unplaceThing(db, thingId, chainId),
+  }),
+  route('GET /things/:thingId/history', {
+    work: briefly,
+    summary: 'Where a thing was, what it lost there by readings, and its bench sheets',
+    handle: ({ thingId }) => thingHistory(db, thingId),
+  }),
+  route('PUT /things/:thingId/notes/:noteId', {
+    summary:
+      'Note a repair, a calibration, or something else that happened to a thing; sent again, it changes nothing',
+    handle: ({ thingId, noteId }, note) => store.keepThingNote(db, thingId, noteId, note),
+  }),
+  route('DELETE /things/:thingId/notes/:noteId', {
+    summary: 'Take a note back',
+    handle: ({ thingId, noteId }) => store.removeThingNote(db, thingId, noteId),
+  }),
+  route('GET /chains/:chainId/suspects', {
+    work: briefly,
+    summary: 'Stages whose thing loses more than expected where it stands in another chain',
+    handle: ({ chainId }) => suspectsOf(db, chainId),
   }),
 ]

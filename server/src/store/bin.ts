@@ -102,7 +102,7 @@ export async function listBin(db: Database, stationId: string): Promise<BinEntry
     ...deletedEvents.map(({ id, text, at }) => entry('event', id, text, at)),
     ...deletedSheets.map(({ id, title, at }) => entry('bench sheet', id, title, at)),
     ...deletedThings.map(({ id, body, deletedAt }) =>
-      entry('thing', id, `${body.mark}, ${body.stage.name}`, deletedAt),
+      entry('thing', id, body.stage ? `${body.mark}, ${body.stage.name}` : body.mark, deletedAt),
     ),
     ...deletedDuties.map(({ id, body, at }) => entry('duty', id, body.title, at)),
   ].sort((a, b) => (a.deletedAt < b.deletedAt ? 1 : -1))

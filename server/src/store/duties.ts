@@ -1,5 +1,11 @@
 /** Duties and what was said of them by hand, as they are kept. */
-import { type DutyBody, type DutyMark, type DutyMarkBody, newId } from '@saltline/contract'
+import {
+  type DutyBody,
+  type DutyMark,
+  type DutyMarkBody,
+  idSchema,
+  newId,
+} from '@saltline/contract'
 import { and, desc, eq, getTableColumns, isNull } from 'drizzle-orm'
 import type { Database } from '../db/open.ts'
 import { duties, dutyMarks, stations } from '../db/schema.ts'
@@ -33,7 +39,8 @@ export async function keptDuties(db: Database, stationId: string): Promise<KeptD
     .orderBy(desc(dutyMarks.at), desc(dutyMarks.on))
   return rows.map(({ id, body, changedAt }) => ({
     id,
-    body,
+    // Older ones know nothing of things.
+    body: { ...body, thingId: body.thingId ?? null },
     changedAt,
     marks: said.flatMap(({ dutyId, ...mark }) => (dutyId === id ? [mark] : [])),
   }))
@@ -65,8 +72,8 @@ export async function declineDuty(
   today: string,
 ): Promise<void> {
   const body: DutyBody = {
-    ...{ title: shipped, note: '', chainId: null, task: { kind: 'plain' }, months: 12 },
-    ...{ afterEvent: null, from: today, shipped },
+    ...{ title: shipped, note: '', chainId: null, thingId: null, months: 12 },
+    ...{ task: { kind: 'plain' }, afterEvent: null, from: today, shipped },
   }
   await write(db, async (tx) => {
     await stationThere(tx, stationId)
@@ -90,8 +97,14 @@ export async function changeDuty(
   if (rowsAffected === 0) throw missing('duty')
 }
 
-export async function addMark(db: Database, dutyId: string, body: DutyMarkBody): Promise<string> {
-  const id = newId()
+/** Keeps a mark under the identity that it was given where it was made: the same one again changes nothing. */
+export async function keepMark(
+  db: Database,
+  dutyId: string,
+  id: string,
+  body: DutyMarkBody,
+): Promise<void> {
+  if (!idSchema.safeParse(id).success) throw missing('mark')
   await write(db, async (tx) => {
     const [row] = await tx
       .select({ id: duties.id })
@@ -105,9 +118,11 @@ export async function addMark(db: Database, dutyId: string, body: DutyMarkBody):
         'That day has not come yet',
         `${body.on} lies ahead. Give the day on which it was done.`,
       )
-    await tx.insert(dutyMarks).values({ id, dutyId, ...body, at: now() })
+    await tx
+      .insert(dutyMarks)
+      .values({ id, dutyId, ...body, at: now() })
+      .onConflictDoNothing()
   })
-  return id
 }
 
 export async function removeMark(db: Database, dutyId: string, markId: string): Promise<void> {

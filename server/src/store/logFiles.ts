@@ -1,6 +1,8 @@
-import type { Reading } from '@saltline/contract'
+import type { ChainDocument, Reading } from '@saltline/contract'
+import { gainAt, rhoOfSwr } from '@saltline/core'
 import Papa from 'papaparse'
 import type { Database } from '../db/open.ts'
+import { readChain } from './chains.ts'
 import { type Chosen, readingRows, readingTexts } from './log.ts'
 import { readStation } from './stations.ts'
 
@@ -79,12 +81,13 @@ export async function* logAsCsv(
   stationId: string,
   query?: Chosen,
 ): AsyncGenerator<string> {
-  const names = await chainNames(db, stationId)
+  const documents = await chainDocuments(db, stationId)
   const cell = cells()
-  yield columns.map(([name]) => cell(name)).join(',') + '\r\n'
-  const nameOf: Shown = (chainId) => names.get(chainId as string) ?? ''
+  yield [...columns.map(([name]) => cell(name)), RADIATED].join(',') + '\r\n'
+  const nameOf: Shown = (chainId) => documents.get(chainId as string)?.name ?? ''
   const shown = columns.map(([name, , how]) => (name === 'chain' ? nameOf : how))
   const fields = columns.map(([, field]) => field)
+  const radiated = radiatedBy(fields, documents)
   for await (const portion of readingRows(db, stationId, fields, query)) {
     let text = ''
     for (const row of portion) {
@@ -92,7 +95,7 @@ export async function* logAsCsv(
         const how = shown[i]
         text += (i > 0 ? ',' : '') + cell(how ? how(row[i]!) : (row[i] as Cell))
       }
-      text += '\r\n'
+      text += `,${cell(radiated(row))}\r\n`
     }
     yield text
   }
@@ -119,7 +122,38 @@ export async function* listed(portions: AsyncIterable<string>): AsyncGenerator<s
   }
 }
 
-async function chainNames(db: Database, stationId: string): Promise<Map<string, string>> {
+async function chainDocuments(
+  db: Database,
+  stationId: string,
+): Promise<Map<string, ChainDocument>> {
   const { chains } = await readStation(db, stationId)
-  return new Map(chains.map(({ id, name }) => [id, name]))
+  return new Map(
+    await Promise.all(
+      chains.map(async ({ id }) => [id, (await readChain(db, id)).document] as const),
+    ),
+  )
+}
+
+/** What the antenna radiated, by a reading in front of it; empty elsewhere, and where it has no gain. */
+const RADIATED = 'EIRP W'
+
+function radiatedBy(
+  fields: readonly (keyof Reading)[],
+  documents: ReadonlyMap<string, ChainDocument>,
+): (row: readonly unknown[]) => Cell {
+  const at = (field: keyof Reading) => fields.indexOf(field)
+  const [chainId, before, hz] = [at('chainId'), at('before'), at('frequencyHz')]
+  const [forward, reflected, swr] = [at('forwardW'), at('reflectedW'), at('swr')]
+  return (row) => {
+    const forwardW = row[forward] as number | null
+    const document = documents.get(row[chainId] as string)
+    if (row[before] !== 'load' || !forwardW || !document) return null
+    const dbi = gainAt(document, row[hz] as number)
+    const lostW =
+      (row[reflected] as number | null) ??
+      (row[swr] === null ? null : forwardW * rhoOfSwr(row[swr] as number) ** 2)
+    // Without what came back nobody knows what went out.
+    if (dbi === undefined || lostW === null) return null
+    return rounded((forwardW - lostW) * 10 ** (dbi / 10))
+  }
 }

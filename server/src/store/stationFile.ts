@@ -72,7 +72,7 @@ export async function* stationFileText(db: Database, stationId: string): AsyncGe
     document: chainDocumentSchema.parse((await readChain(db, id)).document),
   }))
   const owned = await listThings(db, stationId)
-  yield `,"things":${JSON.stringify(owned.map(({ places: _, ...thing }) => thing))}`
+  yield `,"things":${JSON.stringify(owned.map(({ places: _, name: _name, ...thing }) => thing))}`
   const asked = await keptDuties(db, stationId)
   yield `,"duties":${JSON.stringify(asked.map(({ id, body, marks }) => ({ id, ...body, marks })))}`
   const sessions = await db
@@ -156,8 +156,16 @@ export async function importStation(
           })
         }
       }
-      for (const { id, ...body } of file.things)
-        await tx.insert(things).values({ id: fresh(`thing/${id}`), stationId, body })
+      for (const { id, of, movedTo, ...body } of file.things)
+        await tx.insert(things).values({
+          id: fresh(`thing/${id}`),
+          stationId,
+          body: {
+            ...body,
+            ...(of && { of: { ...of, id: fresh(`${of.kind}/${of.id}`) } }),
+            movedTo: movedTo && (renamed.get(`chain/${movedTo}`) ?? chainOf(movedTo)),
+          },
+        })
       const there = new Set(file.things.map(({ id }) => id))
       /** A stage is the thing that came with it, or none. */
       const withOwnThing = ({ thingId, ...stage }: StageDocument): StageDocument =>
@@ -224,7 +232,8 @@ export async function importStation(
         const chainId = duty.chainId && chainOf(duty.chainId)
         // One that ships is known by its chain, which has another id here.
         const name = shipped && `${shipped.split(' ')[0]}${chainId ? ` ${chainId}` : ''}`
-        const body = { ...duty, chainId, ...(name && { shipped: name }) }
+        const thingId = duty.thingId && fresh(`thing/${duty.thingId}`)
+        const body = { ...duty, chainId, thingId, ...(name && { shipped: name }) }
         await tx.insert(duties).values({ id, stationId, body, changedAt: at })
         await insertMany(
           tx,

@@ -3,17 +3,22 @@ import {
   asStage,
   type ChainDocument,
   figuresOf,
+  idSchema,
+  type KeptThing,
   newId,
   type OfferedThing,
   type PlaceOfThing,
   sameFigures,
   type StageDocument,
+  type Station,
   type Thing,
   type ThingBody,
+  type ThingNoteBody,
+  type UnmarkedThing,
 } from '@saltline/contract'
 import { and, eq, isNull } from 'drizzle-orm'
 import type { Database } from '../db/open.ts'
-import { chains, things } from '../db/schema.ts'
+import { antennas, chains, gear, things } from '../db/schema.ts'
 import { type Transaction, write } from '../db/writes.ts'
 import { readChain, reviseChain } from './chains.ts'
 import { invalid, missing } from './errors.ts'
@@ -21,25 +26,36 @@ import { readStation } from './stations.ts'
 
 type Reader = Pick<Database, 'select'>
 
+interface Named {
+  chainId: string
+  chain: string
+  document: ChainDocument
+}
+
 interface Standing extends PlaceOfThing {
   chain: string
   stage: StageDocument
 }
 
-/** Every stage of a station’s chains as they stand. */
-async function allStages(db: Reader, stationId: string): Promise<Standing[]> {
+/** A station’s chains as they stand. */
+async function chainsAsTheyStand(db: Reader, stationId: string): Promise<Named[]> {
   const own = await db
     .select({ id: chains.id })
     .from(chains)
     .where(and(eq(chains.stationId, stationId), isNull(chains.deletedAt)))
     .orderBy(chains.createdAt)
-  const documents = await Promise.all(
-    own.map(async ({ id }) => [id, (await readChain(db, id)).document] as const),
-  )
-  return documents.flatMap(([chainId, { name, stages }]) =>
-    stages.map((stage) => ({ chainId, stageId: stage.id, chain: name, stage })),
+  return Promise.all(
+    own.map(async ({ id }) => {
+      const { document } = await readChain(db, id)
+      return { chainId: id, chain: document.name, document }
+    }),
   )
 }
+
+const stagesOf = (documents: readonly Named[]): Standing[] =>
+  documents.flatMap(({ chainId, chain, document: { stages } }) =>
+    stages.map((stage) => ({ chainId, chain, stageId: stage.id, stage })),
+  )
 
 const rowsOf = (db: Reader, stationId: string) =>
   db
@@ -49,69 +65,151 @@ const rowsOf = (db: Reader, stationId: string) =>
 
 /** The register of a station, by its marks. */
 export async function listThings(db: Database, stationId: string): Promise<Thing[]> {
-  await readStation(db, stationId)
-  const stages = await allStages(db, stationId)
+  const station = await readStation(db, stationId)
+  const documents = await chainsAsTheyStand(db, stationId)
   return (await rowsOf(db, stationId))
-    .map(({ id, body }) => ({
-      id,
-      ...body,
-      places: stages.flatMap(({ stage, ...place }) =>
-        stage.thingId === id ? [{ ...place, same: sameFigures(stage, body.stage) }] : [],
-      ),
-    }))
+    .map(({ id, body }) => thingOf(id, body, station, documents))
     .sort((a, b) => a.mark.localeCompare(b.mark, 'en', { numeric: true }))
 }
 
-/** Stages that are equal by name and figures in several chains, and no thing yet. */
+function thingOf(
+  id: string,
+  { movedTo = null, notes = [], ...body }: KeptThing,
+  station: Station,
+  documents: readonly Named[],
+): Thing {
+  const places = documents.flatMap(({ chainId, chain, document: { stages, load } }) => {
+    const place = { chainId, chain, gone: movedTo !== null && movedTo !== chainId }
+    const stage = stages.find(({ thingId }) => thingId === id)
+    if (stage && body.stage)
+      return [{ ...place, stageId: stage.id, same: sameFigures(stage, body.stage) }]
+    return body.of?.kind === 'antenna' && load.kind === 'antenna' && load.antennaId === body.of.id
+      ? [{ ...place, stageId: 'load', same: true }]
+      : []
+  })
+  return {
+    ...{ id, ...body, movedTo, places, name: nameOf(body, station) },
+    notes: [...notes].sort((a, b) => b.on.localeCompare(a.on)),
+  }
+}
+
+/** Of the stage, the entry of Gear or the antenna; these may be gone. */
+function nameOf({ stage, of }: Pick<ThingBody, 'stage' | 'of'>, station: Station): string {
+  if (stage) return stage.name
+  return entriesOf(station).find((entry) => entry.of.id === of!.id)?.name ?? 'no longer in Gear'
+}
+
+/** What may be a thing without being a stage: radios, instruments, antennas. */
+const entriesOf = ({ gear: own, antennas: swept }: Station) => [
+  ...own.flatMap(({ id, kind, document: { name } }) =>
+    kind === 'transmitter' || kind === 'instrument'
+      ? [{ name, of: { kind: 'gear' as const, id }, letter: kind === 'transmitter' ? 'R' : 'M' }]
+      : [],
+  ),
+  ...swept.map(({ id, name }) => ({ name, of: { kind: 'antenna' as const, id }, letter: 'N' })),
+]
+
+/** Entries of Gear and antennas that are no thing yet, each with a mark that is free. */
+export async function unmarkedThings(db: Database, stationId: string): Promise<UnmarkedThing[]> {
+  const station = await readStation(db, stationId)
+  const rows = await rowsOf(db, stationId)
+  const known = new Set(rows.flatMap(({ body }) => body.of?.id ?? []))
+  const marks = new Set(rows.map(({ body }) => body.mark))
+  return entriesOf(station)
+    .filter(({ of }) => !known.has(of.id))
+    .map(({ letter, ...entry }) => ({ mark: freeMark(letter, marks), ...entry }))
+}
+
+/**
+ * What may be made one thing: stages that are equal by name and figures in several chains, and amplifiers and tuners that
+ * the station keeps in Gear, with the stages that are equal to them.
+ */
 export async function offeredThings(db: Database, stationId: string): Promise<OfferedThing[]> {
-  await readStation(db, stationId)
+  const station = await readStation(db, stationId)
   const rows = await rowsOf(db, stationId)
   const known = new Set(rows.map(({ id }) => id))
   const marks = new Set(rows.map(({ body }) => body.mark))
-  const groups: Standing[][] = []
-  for (const each of await allStages(db, stationId)) {
-    if (each.stage.thingId !== undefined && known.has(each.stage.thingId)) continue
+  const isThing = (figures: StageDocument) =>
+    rows.some(({ body }) => body.stage && sameFigures(body.stage, figures))
+  const groups: Group[] = station.gear.flatMap(({ kind, document }) =>
+    (kind === 'amplifier' || kind === 'tuner') && !isThing(document)
+      ? [{ stage: document, least: 0, places: [] }]
+      : [],
+  )
+  for (const { stage, ...place } of stagesOf(await chainsAsTheyStand(db, stationId))) {
+    if (stage.thingId !== undefined && known.has(stage.thingId)) continue
     const group = groups.find(
-      ([first]) => first!.chainId !== each.chainId && sameFigures(first!.stage, each.stage),
+      (each) =>
+        sameFigures(each.stage, stage) &&
+        // One thing does not stand twice in a chain.
+        each.places.every(({ chainId }) => chainId !== place.chainId),
     )
-    // One thing does not stand twice in a chain.
-    if (group && group.every(({ chainId }) => chainId !== each.chainId)) group.push(each)
-    else groups.push([each])
+    if (group) group.places.push(place)
+    else groups.push({ stage, least: 2, places: [place] })
   }
   return groups
-    .filter(({ length }) => length > 1)
-    .map((group) => {
-      const mark = freeMark(group[0]!.stage, marks)
-      marks.add(mark)
-      return {
-        mark,
-        stage: figuresOf(group[0]!.stage),
-        places: group.map(({ stage: _, ...place }) => place),
-      }
-    })
+    .filter(({ places, least }) => places.length >= least)
+    .map(({ stage, places }) => ({
+      mark: freeMark(lettersOfStages[stage.kind] ?? 'P', marks),
+      stage: figuresOf(stage),
+      places,
+    }))
 }
 
-const letters: Partial<Record<StageDocument['kind'], string>> = {
+interface Group {
+  stage: StageDocument
+  /** How often it must stand to be worth an offer. */
+  least: number
+  places: OfferedThing['places']
+}
+
+const lettersOfStages: Partial<Record<StageDocument['kind'], string>> = {
   line: 'L',
   tuner: 'T',
   amplifier: 'A',
 }
 
-function freeMark({ kind }: StageDocument, taken: ReadonlySet<string>): string {
+/** The first that is free, taken from now on. */
+function freeMark(letter: string, taken: Set<string>): string {
   for (let n = 1; ; n++) {
-    const mark = `${letters[kind] ?? 'P'}${n}`
-    if (!taken.has(mark)) return mark
+    const mark = `${letter}${n}`
+    if (taken.has(mark)) continue
+    taken.add(mark)
+    return mark
   }
 }
 
-/** @throws StoreError where another thing of the station has its mark */
-async function checkMark(db: Reader, stationId: string, { mark }: ThingBody, but?: string) {
-  const same = (await rowsOf(db, stationId)).find(
-    ({ id, body }) => id !== but && body.mark.toLowerCase() === mark.toLowerCase(),
-  )
+/** @throws StoreError where another thing of the station has its mark, or is the same entry of Gear */
+async function checkUnique(db: Reader, stationId: string, body: KeptThing, but?: string) {
+  const { mark, of } = body
+  const others = (await rowsOf(db, stationId)).filter(({ id }) => id !== but)
+  const same = others.find((other) => other.body.mark.toLowerCase() === mark.toLowerCase())
   if (same)
-    throw invalid(['mark'], `“${mark}” is on ${same.body.stage.name} already: give another mark.`)
+    throw invalid(
+      ['mark'],
+      `“${mark}” is on ${same.body.stage?.name ?? 'another thing'} already: give another mark.`,
+    )
+  const twin = of && others.find((other) => other.body.of?.id === of.id)
+  if (twin) throw invalid(['of', 'id'], `It is in the register already, as ${twin.body.mark}.`)
+  if (of && !(await isThere(db, stationId, of)))
+    throw invalid(['of', 'id'], `There is no such ${of.kind} in this station.`)
 }
+
+async function isThere(
+  db: Reader,
+  stationId: string,
+  { kind, id }: NonNullable<ThingBody['of']>,
+): Promise<boolean> {
+  const table = kind === 'gear' ? gear : antennas
+  const found = await db
+    .select({ id: table.id })
+    .from(table)
+    .where(and(eq(table.id, id), eq(table.stationId, stationId)))
+  return found.length > 0
+}
+
+const ownFigures = <T extends ThingBody>(given: T): T =>
+  given.stage ? { ...given, stage: figuresOf(given.stage) } : given
 
 /** Adds a thing; the stages that are it take its figures, each chain in one revision, all of them or none. */
 export async function addThing(
@@ -121,9 +219,9 @@ export async function addThing(
   id = newId(),
 ): Promise<Thing> {
   await readStation(db, stationId)
-  const body = { ...given, stage: figuresOf(given.stage) }
+  const body = ownFigures(given)
   await write(db, async (tx) => {
-    await checkMark(tx, stationId, body)
+    await checkUnique(tx, stationId, body)
     await tx.insert(things).values({ id, stationId, body })
     for (const place of places) await standIn(tx, { id, stationId, body }, place)
   })
@@ -136,7 +234,7 @@ async function readThing(db: Database, stationId: string, id: string): Promise<T
   return found
 }
 
-async function rowOf(db: Reader, id: string) {
+export async function thingRow(db: Reader, id: string) {
   const [row] = await db
     .select()
     .from(things)
@@ -148,16 +246,20 @@ async function rowOf(db: Reader, id: string) {
 /** Makes a stage of a chain a thing: it takes the thing’s figures. */
 async function standIn(
   tx: Transaction,
-  { id, stationId, body }: { id: string; stationId: string; body: ThingBody },
+  { id, stationId, body }: { id: string; stationId: string; body: KeptThing },
   { chainId, stageId }: PlaceOfThing,
 ): Promise<void> {
   const { document, stationId: own } = await readChain(tx, chainId)
   const stage = document.stages.find((each) => each.id === stageId)
   if (own !== stationId || !stage) throw missing('stage')
+  if (!body.stage)
+    throw invalid(['stageId'], `${body.mark} is no stage: choose it in the panel of its own place.`)
   if (stage.kind !== body.stage.kind)
     throw invalid(['stageId'], `${stage.name} is of another kind than ${body.stage.name}.`)
   if (document.stages.some((each) => each.id !== stageId && each.thingId === id))
     throw invalid(['stageId'], `${body.mark} stands in this chain already, and cannot stand twice.`)
+  // Where it is that already, there is nothing to revise.
+  if (stage.thingId === id && sameFigures(stage, body.stage)) return
   await reviseChain(
     tx,
     chainId,
@@ -171,21 +273,40 @@ const withStage = (document: ChainDocument, id: string, stage: StageDocument): C
   stages: document.stages.map((each) => (each.id === id ? stage : each)),
 })
 
-export async function placeThing(db: Database, id: string, place: PlaceOfThing): Promise<Thing> {
-  const { stationId, body } = await rowOf(db, id)
-  await write(db, (tx) => standIn(tx, { id, stationId, body }, place))
+/** @param place with `moved`, it is gone from every other chain; without, it stands in all of them */
+export async function placeThing(
+  db: Database,
+  id: string,
+  { moved, ...place }: PlaceOfThing & { moved: boolean },
+): Promise<Thing> {
+  const { stationId } = await thingRow(db, id)
+  await write(db, async (tx) => {
+    const { body } = await thingRow(tx, id)
+    await standIn(tx, { id, stationId, body }, place)
+    const movedTo = moved ? place.chainId : null
+    if ((body.movedTo ?? null) !== movedTo)
+      await tx
+        .update(things)
+        .set({ body: { ...body, movedTo } })
+        .where(eq(things.id, id))
+  })
   return readThing(db, stationId, id)
 }
 
 /** A stage is that thing no more; its figures stay. */
 export async function unplaceThing(db: Database, id: string, chainId: string): Promise<Thing> {
-  const { stationId, body } = await rowOf(db, id)
+  const { stationId, body } = await thingRow(db, id)
   await write(db, async (tx) => {
     const { document } = await readChain(tx, chainId)
     const stage = document.stages.find((each) => each.thingId === id)
     if (!stage) throw missing('stage')
     const { thingId: _, ...rest } = stage
     await reviseChain(tx, chainId, withStage(document, stage.id, rest), `not ${body.mark} any more`)
+    if (body.movedTo === chainId)
+      await tx
+        .update(things)
+        .set({ body: { ...body, movedTo: null } })
+        .where(eq(things.id, id))
   })
   return readThing(db, stationId, id)
 }
@@ -195,17 +316,22 @@ export async function unplaceThing(db: Database, id: string, chainId: string): P
  * whose stage was edited by hand stays as it is, and differs.
  */
 export async function changeThing(db: Database, id: string, given: ThingBody): Promise<Thing> {
-  const body = { ...given, stage: figuresOf(given.stage) }
+  const body = ownFigures(given)
   const stationId = await write(db, async (tx) => {
-    const row = await rowOf(tx, id)
-    if (row.body.stage.kind !== body.stage.kind)
+    const row = await thingRow(tx, id)
+    const was = row.body.stage
+    if (was?.kind !== body.stage?.kind || row.body.of?.id !== body.of?.id)
       throw invalid(['stage', 'kind'], 'A thing stays of its kind. Add another one instead.')
-    await checkMark(tx, row.stationId, body, id)
-    await tx.update(things).set({ body }).where(eq(things.id, id))
-    if (!sameFigures(row.body.stage, body.stage))
-      for (const { chainId, stage } of await allStages(tx, row.stationId)) {
-        if (stage.thingId !== id || !sameFigures(stage, row.body.stage)) continue
-        const { document } = await readChain(tx, chainId)
+    await checkUnique(tx, row.stationId, body, id)
+    const { notes } = row.body
+    await tx
+      .update(things)
+      .set({ body: { ...body, ...(notes && { notes }) } })
+      .where(eq(things.id, id))
+    if (was && body.stage && !sameFigures(was, body.stage))
+      for (const { chainId, document } of await chainsAsTheyStand(tx, row.stationId)) {
+        const stage = document.stages.find(({ thingId }) => thingId === id)
+        if (!stage || !sameFigures(stage, was)) continue
         await reviseChain(
           tx,
           chainId,
@@ -218,11 +344,52 @@ export async function changeThing(db: Database, id: string, given: ThingBody): P
   return readThing(db, stationId, id)
 }
 
+/** Most notes that one thing has. */
+const MOST_NOTES = 500
+
+/** Keeps what happened to a thing, under the identity that it was given where it was noted. */
+export async function keepThingNote(
+  db: Database,
+  id: string,
+  noteId: string,
+  note: ThingNoteBody,
+): Promise<Thing> {
+  if (!idSchema.safeParse(noteId).success) throw missing('note')
+  const stationId = await changeNotes(db, id, (notes) => {
+    if (notes.some((own) => own.id === noteId)) return notes
+    if (notes.length >= MOST_NOTES)
+      throw invalid(['text'], `A thing has ${MOST_NOTES} notes at most: delete some first.`)
+    return [...notes, { ...note, id: noteId }]
+  })
+  return readThing(db, stationId, id)
+}
+
+export async function removeThingNote(db: Database, id: string, noteId: string): Promise<Thing> {
+  const stationId = await changeNotes(db, id, (notes) => {
+    const left = notes.filter((note) => note.id !== noteId)
+    if (left.length === notes.length) throw missing('note')
+    return left
+  })
+  return readThing(db, stationId, id)
+}
+
+type Notes = NonNullable<KeptThing['notes']>
+
+const changeNotes = (db: Database, id: string, change: (notes: Notes) => Notes): Promise<string> =>
+  write(db, async (tx) => {
+    const { body, stationId } = await thingRow(tx, id)
+    await tx
+      .update(things)
+      .set({ body: { ...body, notes: change(body.notes ?? []) } })
+      .where(eq(things.id, id))
+    return stationId
+  })
+
 export async function setThingDeleted(db: Database, id: string, deleted: boolean): Promise<void> {
   const { rowsAffected } = await write(db, async (tx) => {
     const [row] = await tx.select().from(things).where(eq(things.id, id))
     // Its mark may have been given to another meanwhile.
-    if (row && !deleted) await checkMark(tx, row.stationId, row.body, id)
+    if (row && !deleted) await checkUnique(tx, row.stationId, row.body, id)
     return tx
       .update(things)
       .set({ deletedAt: deleted ? new Date().toISOString() : null })

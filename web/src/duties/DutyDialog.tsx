@@ -16,6 +16,7 @@ import { sheetsOf } from '../model/ownSheets.ts'
 import { act } from '../platform/act.ts'
 import { addDuty, changeDuty, deleteDuty } from '../platform/api/dutyQueries.ts'
 import { chainQuery, stationQuery } from '../platform/api/queries.ts'
+import { thingsQuery } from '../platform/api/thingQueries.ts'
 import { today } from '../platform/today.ts'
 import { ChoiceField } from '../ui/ChoiceField.tsx'
 import { Dialog } from '../ui/Dialog.tsx'
@@ -33,7 +34,8 @@ const kinds: readonly { value: DutyTask['kind']; label: string }[] = [
 ]
 
 const NEW: DutyBody = {
-  ...{ title: 'Look at the connectors', note: '', chainId: null, task: { kind: 'plain' } },
+  ...{ title: 'Look at the connectors', note: '', chainId: null, thingId: null },
+  task: { kind: 'plain' },
   ...{ months: 12, afterEvent: null, from: '' },
 }
 
@@ -59,6 +61,7 @@ export function DutyDialog({
     ...chainQuery(body.chainId ?? ''),
     enabled: body.chainId !== null,
   })
+  const { data: things = [] } = useQuery(thingsQuery(stationId))
   if (!station) return null
   const set = (change: Partial<DutyBody>) => setBody({ ...body, ...change })
   const id = duty && 'id' in duty ? duty.id : null
@@ -103,18 +106,30 @@ export function DutyDialog({
         </div>
         <ChoiceField
           label="For"
-          value={body.chainId ?? ''}
+          value={
+            body.chainId !== null
+              ? `chain ${body.chainId}`
+              : body.thingId !== null
+                ? `thing ${body.thingId}`
+                : ''
+          }
           options={[
             { value: '', label: 'the whole station' },
-            ...station.chains.map(({ id: value, name: label }) => ({ value, label })),
+            ...station.chains.map((each) => ({ value: `chain ${each.id}`, label: each.name })),
+            ...things.map((each) => ({
+              value: `thing ${each.id}`,
+              label: `${each.mark} ${each.name}`,
+            })),
           ]}
-          onChange={(chainId) =>
+          onChange={(value) => {
+            const [kind, of = null] = value.split(' ')
             set({
-              chainId: chainId || null,
+              chainId: kind === 'chain' ? of : null,
+              thingId: kind === 'thing' ? of : null,
               // A channel is one of its chain's.
               ...(task.kind === 'reading' && { task: { kind: 'reading' } }),
             })
-          }
+          }}
         />
         <ChoiceField
           label="It is done by"

@@ -3,7 +3,8 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { bodyOf, doWords, dueWords, howOften, placeOf, standing } from '../model/duties.ts'
 import { act } from '../platform/act.ts'
-import { changeDuty, deleteDuty, markDuty, restoreDuty } from '../platform/api/dutyQueries.ts'
+import { changeDuty, deleteDuty, restoreDuty } from '../platform/api/dutyQueries.ts'
+import { enterMark } from '../platform/outbox/enter.ts'
 import { DutyDialog } from './DutyDialog.tsx'
 import { MarkDialog } from './MarkDialog.tsx'
 
@@ -25,12 +26,13 @@ export function DutyRow({
   const [open, setOpen] = useState<Open>(null)
   const to = placeOf(stationId, duty)
   const stands = standing(duty, today)
-  const { title, chain, last, because, stretchTo } = duty
+  const { title, last, because, stretchTo } = duty
+  const about = duty.chain ?? duty.thing
   return (
     <li className="flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b border-rule py-2">
       <span className="min-w-52 flex-1">
         <b>{title}</b>
-        {chain !== null && <span className="text-muted"> · {chain}</span>}
+        {about !== null && <span className="text-muted"> · {about}</span>}
         <span className={`block text-sm ${stands === 'overdue' ? 'text-caution' : 'text-muted'}`}>
           {stands === 'overdue' && '▲ '}
           {dueWords(duty, today)}
@@ -133,8 +135,8 @@ export function DutyRow({
 
   function done() {
     void act(async () => {
-      const undo = await markDuty(duty.id, { kind: 'done', on: today, reason: '' })
-      return { said: `“${title}” is done today.`, undo }
+      const { waits, undo } = await enterMark(duty, { kind: 'done', on: today, reason: '' })
+      return { said: `“${title}” is done today${waits ? '; it waits for the server' : ''}.`, undo }
     })
   }
 }

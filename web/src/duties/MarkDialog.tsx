@@ -2,7 +2,7 @@ import type { Duty, DutyMark } from '@saltline/contract'
 import { useState } from 'react'
 import { inTwoWeeks } from '../model/duties.ts'
 import { act } from '../platform/act.ts'
-import { markDuty } from '../platform/api/dutyQueries.ts'
+import { enterMark } from '../platform/outbox/enter.ts'
 import { Dialog } from '../ui/Dialog.tsx'
 import { Problem } from '../ui/Problem.tsx'
 import { DateField } from './DateField.tsx'
@@ -29,8 +29,9 @@ export function MarkDialog({
     if (off && on <= today) return setProblem('Give a day that lies ahead.')
     if (!off && on > today) return setProblem('That day has not come yet.')
     const kept = await act(async () => {
-      const undo = await markDuty(duty.id, { kind, on, reason: reason.trim() })
-      return { said: off ? `“${duty.title}” is put off.` : `“${duty.title}” is done.`, undo }
+      const { waits, undo } = await enterMark(duty, { kind, on, reason: reason.trim() })
+      const done = `“${duty.title}” is ${off ? 'put off' : 'done'}`
+      return { said: `${done}${waits ? '; it waits for the server' : ''}.`, undo }
     })
     if (kept) onClose()
   }

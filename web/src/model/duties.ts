@@ -114,11 +114,14 @@ export const beyondYear = (duties: readonly Duty[], today: string): Duty[] => {
 /** Where a duty is done; null for one of plain words, which is ticked. */
 export function placeOf(
   stationId: string,
-  { task, chainId }: Pick<Duty, 'task' | 'chainId'>,
+  { task, chainId, thingId }: Pick<Duty, 'task' | 'chainId' | 'thingId'>,
 ): string | null {
   const station = `/station/${stationId}`
   if (task.kind === 'sheet') return `${station}/chain/${chainId}/run?sheet=${task.sheetId}`
-  if (task.kind === 'bench') return `${station}/bench?sheet=${task.worksheet}`
+  if (task.kind === 'bench')
+    return thingId === null
+      ? `${station}/bench?sheet=${task.worksheet}`
+      : `${station}/thing/${thingId}?measure=${task.worksheet}`
   if (task.kind === 'reading')
     return `${station}/chain/${chainId}/log${task.channelId === undefined ? '' : `?channel=${task.channelId}`}`
   return null
@@ -137,13 +140,14 @@ export const bodyOf = ({
   title,
   note,
   chainId,
+  thingId,
   task,
   months,
   afterEvent,
   from,
   shipped,
 }: DutyBody): DutyBody => ({
-  ...{ title, note, chainId, task, months, afterEvent, from },
+  ...{ title, note, chainId, thingId, task, months, afterEvent, from },
   ...(shipped !== undefined && { shipped }),
 })
 

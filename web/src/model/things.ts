@@ -2,9 +2,12 @@
 import {
   asStage,
   type ChainDocument,
+  type Gear,
   type StageDocument,
   type Thing,
   type ThingBody,
+  type ThingHistory,
+  type ThingLoss,
 } from '@saltline/contract'
 import {
   type Chain,
@@ -26,24 +29,45 @@ const LEAST_SHARE = 0.005
 const LEAST_DB = 0.1
 
 /** As “5 mm solid PE, 46 m”. */
-export const thingFacts = (stage: StageDocument, unit: LengthUnit): string =>
+export const stageFacts = (stage: StageDocument, unit: LengthUnit): string =>
   stage.kind === 'line'
     ? `${stage.cable.name}, ${formatLength(stage.lengthM, unit)}`
     : kindOf(stage).title(stage) === stage.name
       ? ''
       : kindOf(stage).title(stage)
 
+const gearWords: Record<Gear['kind'], string> = {
+  ...{ transmitter: 'Radio', amplifier: 'Amplifier', tuner: 'Tuner', instrument: 'Instrument' },
+  ...{ cable: 'Cable', sheet: 'Run sheet' },
+}
+
+/** What a thing is: of a stage its figures, of the rest its kind. */
+export function thingFacts(
+  { stage, of }: Pick<ThingBody, 'stage' | 'of'>,
+  unit: LengthUnit,
+  gear: readonly Gear[] = [],
+): string {
+  if (stage) return stageFacts(stage, unit)
+  if (of?.kind === 'antenna') return 'Antenna'
+  const entry = gear.find(({ id }) => id === of?.id)
+  return entry ? gearWords[entry.kind] : ''
+}
+
 export const bodyOfThing = ({
   mark,
   stage,
+  of,
   where,
   state,
+  movedTo,
   serial,
   boughtOn,
   price,
   note,
 }: ThingBody): ThingBody => ({
-  ...{ mark, stage, where, state, serial, note },
+  ...{ mark, where, state, movedTo, serial, note },
+  ...(stage && { stage }),
+  ...(of && { of }),
   ...(boughtOn !== undefined && { boughtOn }),
   ...(price !== undefined && { price }),
 })
@@ -132,7 +156,58 @@ function solved(
 }
 
 /** Where it stands, as “HF long run and HF with amplifier”. */
-export const chainsOf = ({ places }: Pick<Thing, 'places'>): string =>
+export const chainsOf = ({ places }: { places: readonly { chain: string }[] }): string =>
   places.length === 0
     ? 'in no chain'
     : new Intl.ListFormat('en', { type: 'conjunction' }).format(places.map(({ chain }) => chain))
+
+/** As “0.42 dB with Choke, 0.1 dB more than expected; 0.05 dB a year”: the newest loss of a section that it is in. */
+export function lossWords({ with: others, points, drift }: ThingLoss): string {
+  const last = points.at(-1)!
+  const db = (value: number) => `${decimals(value, 2)}\u00a0dB`
+  const by = last.expectedDb === null ? null : last.lossDb - last.expectedDb
+  const outside =
+    last.highDb !== null &&
+    last.lowDb !== null &&
+    (last.lossDb > last.highDb || last.lossDb < last.lowDb)
+  return [
+    `${db(last.lossDb)}${others.length > 0 ? ` together with ${list(others)}` : ''}`,
+    by === null
+      ? null
+      : outside
+        ? `${db(Math.abs(by))} ${by > 0 ? 'more' : 'less'} than expected`
+        : 'as expected',
+    drift && Math.abs(drift.slope) >= WORTH_A_YEAR_DB && drift.low * drift.high > 0
+      ? `${drift.slope > 0 ? 'grows' : 'falls'} by ${db(Math.abs(drift.slope))} a year (${decimals(drift.low, 2)} to ${decimals(drift.high, 2)})`
+      : null,
+  ]
+    .filter(Boolean)
+    .join(', ')
+}
+
+/** A drift that is worth a word, dB a year. */
+const WORTH_A_YEAR_DB = 0.02
+
+const list = (names: readonly string[]): string =>
+  new Intl.ListFormat('en', { type: 'conjunction' }).format(names)
+
+/** What it lost when it was read last, in one phrase for a phone at the mast; null where it was never read alone. */
+export function lastLoss({ losses }: ThingHistory): { at: number; words: string } | null {
+  const [last] = losses
+    .filter(({ with: others, points }) => others.length === 0 && points.length > 0)
+    .sort((a, b) => b.points.at(-1)!.at - a.points.at(-1)!.at)
+  if (!last) return null
+  const { frequencyHz } = last
+  const on = frequencyHz === null ? '' : ` on ${formatFrequency(frequencyHz)}`
+  return { at: last.points.at(-1)!.at, words: `${lossWords(last)}${on}` }
+}
+
+/** As “L1 Patch lead is gone: it was moved to HF with amplifier”; null where it is there, or never was. */
+export function gonePart(
+  { id, mark, name, places }: Thing,
+  chainId: string,
+): { id: string; words: string } | null {
+  if (!places.some((place) => place.chainId === chainId && place.gone)) return null
+  const now = places.find(({ gone }) => !gone)?.chain
+  return { id, words: `${mark} ${name} is gone${now ? `: it was moved to ${now}` : ''}` }
+}

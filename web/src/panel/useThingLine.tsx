@@ -1,4 +1,12 @@
-import { asStage, figuresOf, sameFigures, type StageDocument, type Thing } from '@saltline/contract'
+import {
+  asStage,
+  figuresOf,
+  isPart,
+  type PartThing,
+  sameFigures,
+  type StageDocument,
+  type Thing,
+} from '@saltline/contract'
 import { useQuery } from '@tanstack/react-query'
 import { memo, type RefObject, useEffect, useRef, useState } from 'react'
 import { Link } from 'react-router'
@@ -25,7 +33,8 @@ export function useThingLine({
     now.current = stage
   })
   if (isPending || !stage) return null
-  const thing = things.find(({ id }) => id === stage.thingId)
+  const parts = things.filter(isPart)
+  const thing = parts.find(({ id }) => id === stage.thingId)
   const about = { stationId: station.id, stageId: stage.id, actions }
   return thing ? (
     <Known
@@ -41,7 +50,7 @@ export function useThingLine({
       {...about}
       now={now}
       kind={stage.kind}
-      things={things}
+      things={parts}
       here={document.stages.map(({ thingId }) => thingId ?? '').join(' ')}
     />
   )
@@ -61,8 +70,22 @@ const Known = memo(function Known({
   thing,
   chain,
   differs,
-}: About & { thing: Thing; chain: string; differs: boolean }) {
+}: About & { thing: PartThing; chain: string; differs: boolean }) {
   const others = thing.places.filter((place) => place.stageId !== stageId || place.chain !== chain)
+  const here = thing.places.find((place) => !others.includes(place))
+  if (here?.gone) {
+    const now = others.find(({ gone }) => !gone)?.chain
+    return (
+      <p className="text-sm text-caution">
+        ▲{' '}
+        <Link className="link" to={`/station/${stationId}/thing/${thing.id}`}>
+          {thing.mark}
+        </Link>{' '}
+        is gone from here{now && `: it was moved to ${now}`}. Put another part in, or bring it back
+        on its page.
+      </p>
+    )
+  }
   return (
     <p className="text-sm">
       It is{' '}
@@ -104,7 +127,7 @@ const Unknown = memo(function Unknown({
   /** The stage as it stands when something is pressed. */
   now: RefObject<StageDocument | undefined>
   kind: StageDocument['kind']
-  things: readonly Thing[]
+  things: readonly PartThing[]
   /** The things that stand in the chain, with spaces between. */
   here: string
 }) {
@@ -121,7 +144,7 @@ const Unknown = memo(function Unknown({
       if (!stage) return
       const id = await addThing(stationId, {
         ...{ mark: mark!.trim(), stage: figuresOf(stage), where: '', state: 'in use' },
-        ...{ serial: '', note: '', places: [] },
+        ...{ movedTo: null, serial: '', note: '', places: [] },
       })
       become(stage, id)
       setMark(null)

@@ -107,4 +107,6 @@ const kindWords: Record<Entry['kind'], string> = {
   correction: 'corrected reading',
   step: 'run sheet',
   attempt: 'drill',
+  mark: 'duty',
+  note: 'note on a thing',
 }

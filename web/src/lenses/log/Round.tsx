@@ -130,6 +130,7 @@ export function Round(props: LensProps) {
         {readings && readings.length > 0 && (
           <WhereWent
             station={station}
+            chainId={chainId}
             document={document}
             chain={chain}
             readings={readings}

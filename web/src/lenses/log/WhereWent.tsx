@@ -1,4 +1,11 @@
-import type { ChainDocument, Reading, Station } from '@saltline/contract'
+import {
+  type ChainDocument,
+  dayText,
+  type Reading,
+  type Station,
+  type Suspect,
+} from '@saltline/contract'
+import { useQuery } from '@tanstack/react-query'
 import {
   type CausePair,
   type Chain,
@@ -18,10 +25,12 @@ import { useDiagnosis } from '../../compute/useDiagnosis.ts'
 import { shareText } from '../../model/share.ts'
 import { caseOf, type RoundCase } from './caseOf.ts'
 import { COSTS, type CostName, costNames, LEAST_SETTLED } from '../../model/readingCosts.ts'
+import { suspectsQuery } from '../../platform/api/thingQueries.ts'
 import { useKept } from '../../platform/useKept.ts'
 import { NextReadings } from './NextReadings.tsx'
 import { PriorsLink } from './Priors.tsx'
 
+const NO_SUSPECTS: readonly Suspect[] = []
 const SHOWN = 4
 /** Less than this is as good as ruled out. */
 const LEAST = 0.02
@@ -31,6 +40,7 @@ const LEAST_TO_APPLY = 0.1
 /** Where did the watts go? The explanations of a round's readings, and the reading to take next. */
 export function WhereWent({
   station,
+  chainId,
   document,
   chain,
   readings,
@@ -38,15 +48,20 @@ export function WhereWent({
   onNext,
 }: {
   station: Station
+  chainId: string
   document: ChainDocument
   chain: Chain
   readings: readonly Reading[]
   edit: (edit: Edit) => void
   onNext: (plane: number, frequencyHz: number) => void
 }) {
+  const { data: suspects = NO_SUSPECTS } = useQuery({
+    ...suspectsQuery(chainId),
+    enabled: document.stages.some(({ thingId }) => thingId !== undefined),
+  })
   const made = useMemo(
-    () => caseOf(station, document, chain, readings),
-    [station, document, chain, readings],
+    () => caseOf(station, document, chain, readings, suspects),
+    [station, document, chain, readings, suspects],
   )
   const said = useKept<Record<string, CostName>>(
     `saltline.costs.${station.id}.${document.name}`,
@@ -78,6 +93,12 @@ export function WhereWent({
             made={made}
             onNext={onNext}
           />
+          {suspects.map(({ stageId, mark, chain: other, at, excessDb }) => (
+            <p key={stageId} className="mt-1 text-sm">
+              {mark} lost {decimals(excessDb, 1)}&nbsp;dB more than expected in {other} on{' '}
+              {dayText(new Date(at).toISOString())}: it is suspect here too.
+            </p>
+          ))}
           <ol className="mt-2 space-y-2">
             {done.diagnosis.explanations
               .filter(({ probability }, i) => i === 0 || (i < SHOWN && probability > LEAST))

@@ -5,6 +5,7 @@ import {
   planeOfReading,
   type Reading,
   type Station,
+  type Suspect,
 } from '@saltline/contract'
 import {
   calibratedMeter,
@@ -33,6 +34,7 @@ export function caseOf(
   document: ChainDocument,
   chain: Chain,
   readings: readonly Reading[],
+  suspects: readonly Suspect[] = [],
 ): RoundCase | null {
   const placed = readings.flatMap((reading) => {
     const plane = planeOfReading(document, reading)
@@ -73,6 +75,10 @@ export function caseOf(
       readings: read,
       tolerances: document.tolerances ?? usualTolerances,
       priors: document.priors,
+      suspects: suspects.flatMap(({ stageId }) => {
+        const at = document.stages.findIndex(({ id }) => id === stageId)
+        return at < 0 ? [] : [at]
+      }),
     },
     names: {
       stages: document.stages.map(({ name }) => name),

@@ -43,6 +43,7 @@ export const line: StageKind<Line> = {
       ? []
       : [a.cable.name === b.cable.name ? 'cable figures' : arrow(a.cable.name, b.cable.name)]),
     ...(same(a.ageing, b.ageing) ? [] : ['loss above new']),
+    ...(same(a.lossKnown, b.lossKnown) ? [] : ['how well its loss is known']),
   ],
   steps: lineSteps,
   choices: [

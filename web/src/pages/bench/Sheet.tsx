@@ -279,7 +279,7 @@ function Keep({
           <button
             type="button"
             className="button"
-            onClick={() => void doIt(() => takeAsLoss(subject, lengthM ?? 0, loss))}
+            onClick={() => void doIt(() => takeAsLoss(subject, lengthM ?? 0, result))}
           >
             Use as this section’s loss
           </button>

@@ -1,5 +1,5 @@
 /** What of a station can lie on the bench, and what a result does to it. */
-import { type ChainDocument, type StageDocument, type Station } from '@saltline/contract'
+import { type ChainDocument, limits, type StageDocument, type Station } from '@saltline/contract'
 import {
   cableClasses,
   type FitPoint,
@@ -64,6 +64,13 @@ export function ageingOf({ cable }: Subject, lengthM: number, loss: Loss): numbe
   return sum(loss.map(([, db]) => db)) / sum(sheet)
 }
 
+/** Of a 5 to 95 % range, the share that holds nineteen times in twenty. */
+function shareOf({ value, low, high }: NonNullable<SheetResult['lead']>): number {
+  const [least, most] = limits.cableTolerance
+  const share = ((high - low) / 2 / value) * (1.96 / 1.645)
+  return Number(Math.min(most, Math.max(least, value > 0 ? share : most)).toFixed(4))
+}
+
 /** Edits one stage of a chain as it is stored now; the edit is a revision like any other. */
 async function editStage(
   { place }: Subject,
@@ -86,7 +93,11 @@ async function editStage(
 }
 
 /** Puts a measured loss into the chain; returns what was done, in words. */
-export async function takeAsLoss(subject: Subject, lengthM: number, loss: Loss): Promise<string> {
+export async function takeAsLoss(
+  subject: Subject,
+  lengthM: number,
+  { loss = [], lead }: Pick<SheetResult, 'loss' | 'lead'>,
+): Promise<string> {
   const { name } = subject
   const points = [...loss]
     .sort((a, b) => a[0] - b[0])
@@ -98,7 +109,11 @@ export async function takeAsLoss(subject: Subject, lengthM: number, loss: Loss):
     subject,
     (stage) =>
       stage.kind === 'line'
-        ? { ...stage, ageing: { factor, date, reason: 'measured on the bench' } }
+        ? {
+            ...stage,
+            ageing: { factor, date, reason: 'measured on the bench' },
+            ...(lead && { lossKnown: { share: shareOf(lead), on: date } }),
+          }
         : stage.kind === 'pad'
           ? { ...stage, lossDb: points[0]![1], points, atHz: undefined }
           : stage,

@@ -6,7 +6,7 @@ import { today } from '../../platform/today.ts'
 import { radiatedOf } from '../../model/radiated.ts'
 import { lacksGain, partName } from '../../model/headroomWords.ts'
 import type { CardLine, CardRow, MeterReading } from './cardRow.ts'
-import type { Paper } from './papers.ts'
+import type { Paper } from '../../ui/paper.ts'
 
 interface Props {
   station: Station

@@ -1,9 +1,8 @@
 import { Scroll } from '../../ui/Scroll.tsx'
 import type { ChainState, Station } from '@saltline/contract'
 import { useQuery } from '@tanstack/react-query'
-import { Printer } from 'lucide-react'
 import { useMemo } from 'react'
-import { Link, useParams, useSearchParams } from 'react-router'
+import { Link, useParams } from 'react-router'
 import { chainOnPaperQuery, stationQuery, sweepQuery } from '../../platform/api/queries.ts'
 import { Page } from '../../shell/Page.tsx'
 import { Trouble } from '../../shell/Trouble.tsx'
@@ -11,9 +10,11 @@ import { usualTolerances } from '@saltline/core'
 import { useTask } from '../../compute/useTask.ts'
 import { chainOfDocument, operatingPoint } from '../../model/answers.ts'
 import { chainAddress } from '../../editor/useChainAddress.ts'
+import { usePaper } from '../../ui/paper.ts'
+import { PaperBar } from '../../ui/PaperBar.tsx'
 import { Card } from './Card.tsx'
 import { cardRow } from './cardRow.ts'
-import { type Paper, papers, splitOn } from './papers.ts'
+import { papers, splitOn } from './papers.ts'
 
 /** The operating card of a chain, to be printed and hung on the wall. */
 export function CardPage() {
@@ -31,8 +32,7 @@ export function CardPage() {
 
 function OnPaper({ station, state }: { station: Station; state: ChainState }) {
   const { document } = state
-  const [search, setSearch] = useSearchParams()
-  const paper: Paper = papers.find(({ id }) => id === search.get('paper')) ?? papers[0]!
+  const [paper, choosePaper] = usePaper(papers, papers[0])
   const sweepId = document.load.kind === 'antenna' ? document.load.sweepId : undefined
   const { data: sweep } = useQuery(sweepQuery(sweepId))
   const chain = useMemo(() => chainOfDocument(document, sweep), [document, sweep])
@@ -63,31 +63,16 @@ function OnPaper({ station, state }: { station: Station; state: ChainState }) {
   const split = splitOn(paper, document.channels.length)
   return (
     <div className="px-5 py-4">
-      <div className="mb-4 flex flex-wrap items-center gap-2 print:hidden">
+      <PaperBar papers={papers} paper={paper} onPaper={choosePaper}>
         <Link className="link mr-2" to={chainAddress(station.id, state.id, 'headroom')}>
           back to the chain
         </Link>
-        {papers.map(({ id, label }) => (
-          <button
-            key={id}
-            type="button"
-            className="button"
-            aria-pressed={id === paper.id}
-            onClick={() => setSearch({ paper: id }, { replace: true })}
-          >
-            {label}
-          </button>
-        ))}
-        <button type="button" className="button button-main" onClick={() => window.print()}>
-          <Printer size={14} aria-hidden /> Print
-        </button>
-      </div>
+      </PaperBar>
       {split.pages.length > 1 && (
         <p className="mb-3 text-sm print:hidden">
           {document.channels.length} channels take {split.pages.length} pages of {paper.label}.
         </p>
       )}
-      <style>{`@page { size: ${paper.css}; margin: ${paper.marginMm}mm }`}</style>
       {rows && (
         <Scroll
           label="Operating card, as it prints"

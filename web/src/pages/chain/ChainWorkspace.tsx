@@ -1,6 +1,7 @@
 import type { Lens } from '../../editor/lens.ts'
 import { useUnits } from '../../platform/preferences.ts'
 import { errorText } from '../../platform/errorText.ts'
+import { GoneParts } from '../../panel/GoneParts.tsx'
 import { NoFigure } from '../../ui/NoFigure.tsx'
 import { type ChainDocument, type ChainState, newId, type Station } from '@saltline/contract'
 import { type Chain, formatFrequency, formatPower, modeOf } from '@saltline/core'
@@ -162,6 +163,7 @@ export function ChainWorkspace({
           onPick={pickChannel}
           onAdd={() => actions.addChannel(channel)}
         />
+        <GoneParts stationId={station.id} chainId={state.id} className="px-4 pt-1" />
         <main className="flex min-h-0 flex-1 flex-col">
           <h1 className="sr-only">
             {document.name}, {station.name}

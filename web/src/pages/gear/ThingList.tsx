@@ -1,14 +1,22 @@
-import { type OfferedThing, type Station, type Thing, thingStates } from '@saltline/contract'
+import {
+  isPart,
+  type OfferedThing,
+  type Station,
+  type Thing,
+  thingStates,
+  type UnmarkedThing,
+} from '@saltline/contract'
 import { useQuery } from '@tanstack/react-query'
 import { Printer } from 'lucide-react'
 import { Link } from 'react-router'
-import { chainsOf, thingFacts } from '../../model/things.ts'
+import { chainsOf, stageFacts, thingFacts } from '../../model/things.ts'
 import { act } from '../../platform/act.ts'
 import {
   addThing,
   deleteThing,
   offeredThingsQuery,
   thingsQuery,
+  unmarkedThingsQuery,
 } from '../../platform/api/thingQueries.ts'
 import { useUnits } from '../../platform/preferences.ts'
 import { Scroll } from '../../ui/Scroll.tsx'
@@ -18,6 +26,7 @@ export function ThingList({ station }: { station: Station }) {
   const { length } = useUnits()
   const { data: things } = useQuery(thingsQuery(station.id))
   const { data: offers = [] } = useQuery(offeredThingsQuery(station.id))
+  const { data: unmarked = [] } = useQuery(unmarkedThingsQuery(station.id))
   if (!things) return null
   const inOrder = [...things].sort(
     (a, b) => thingStates.indexOf(a.state) - thingStates.indexOf(b.state),
@@ -52,7 +61,7 @@ export function ThingList({ station }: { station: Station }) {
               </thead>
               <tbody>
                 {inOrder.map((thing) => (
-                  <Row key={thing.id} stationId={station.id} thing={thing} unit={length} />
+                  <Row key={thing.id} station={station} thing={thing} unit={length} />
                 ))}
               </tbody>
             </table>
@@ -61,10 +70,20 @@ export function ThingList({ station }: { station: Station }) {
       </section>
       {offers.length > 0 && (
         <section aria-label="Equal parts">
-          <h2 className="border-b border-ink pb-1 font-bold">Equal in several chains</h2>
+          <h2 className="border-b border-ink pb-1 font-bold">Perhaps one thing each</h2>
           <ul>
             {offers.map((offer) => (
               <Offer key={offer.mark} stationId={station.id} offer={offer} />
+            ))}
+          </ul>
+        </section>
+      )}
+      {unmarked.length > 0 && (
+        <section aria-label="Without a mark">
+          <h2 className="border-b border-ink pb-1 font-bold">In Gear, without a mark</h2>
+          <ul>
+            {unmarked.map((entry) => (
+              <Unmarked key={entry.of.id} station={station} entry={entry} />
             ))}
           </ul>
         </section>
@@ -74,28 +93,31 @@ export function ThingList({ station }: { station: Station }) {
 }
 
 const Row = ({
-  stationId,
+  station,
   thing,
   unit,
 }: {
-  stationId: string
+  station: Station
   thing: Thing
   unit: Parameters<typeof thingFacts>[1]
 }) => (
   <tr className="border-b border-rule align-top">
     <th scope="row" className="text-left">
-      <Link className="link font-bold" to={`/station/${stationId}/thing/${thing.id}`}>
+      <Link className="link font-bold" to={`/station/${station.id}/thing/${thing.id}`}>
         {thing.mark}
       </Link>
     </th>
     <td>
-      {thing.stage.name}
-      <span className="block text-muted">{thingFacts(thing.stage, unit)}</span>
+      {thing.name}
+      <span className="block text-muted">{thingFacts(thing, unit, station.gear)}</span>
     </td>
     <td>
-      {chainsOf(thing)}
+      {isPart(thing) || thing.places.length > 0 ? chainsOf(thing) : ''}
       {thing.places.some(({ same }) => !same) && (
         <span className="block text-caution">▲ differs in a chain</span>
+      )}
+      {thing.places.some(({ gone }) => gone) && (
+        <span className="block text-caution">▲ gone from a chain</span>
       )}
     </td>
     <td>{thing.where}</td>
@@ -103,13 +125,42 @@ const Row = ({
   </tr>
 )
 
+/** What is not known yet of one that is added. */
+const NEW = { where: '', state: 'in use', movedTo: null, serial: '', note: '' } as const
+
+/** A radio, an instrument or an antenna, which has its figures in Gear: what it lacks is a mark. */
+function Unmarked({ station, entry }: { station: Station; entry: UnmarkedThing }) {
+  const { mark, name, of } = entry
+  const { length } = useUnits()
+  return (
+    <li className="flex flex-wrap items-baseline justify-between gap-x-4 gap-y-1 border-b border-rule py-1.5 text-sm">
+      <span>
+        <b>{name}</b> <span className="text-muted">{thingFacts({ of }, length, station.gear)}</span>
+      </span>
+      <button
+        type="button"
+        className="link min-h-6"
+        aria-label={`Put it into the register as ${mark}: ${name}`}
+        onClick={() =>
+          void act(async () => {
+            const id = await addThing(station.id, { mark, of, ...NEW, places: [] })
+            return { said: `${name} is ${mark} in the register.`, undo: () => deleteThing(id) }
+          })
+        }
+      >
+        put it into the register as {mark}
+      </button>
+    </li>
+  )
+}
+
 function Offer({ stationId, offer }: { stationId: string; offer: OfferedThing }) {
   const { mark, stage, places } = offer
   const { length } = useUnits()
   const join = () =>
     void act(async () => {
       const id = await addThing(stationId, {
-        ...{ mark, stage, where: '', state: 'in use', serial: '', note: '' },
+        ...{ mark, stage, ...NEW },
         places: places.map(({ chainId, stageId }) => ({ chainId, stageId })),
       })
       return { said: `${stage.name} is one thing now, ${mark}.`, undo: () => deleteThing(id) }
@@ -119,12 +170,7 @@ function Offer({ stationId, offer }: { stationId: string; offer: OfferedThing })
       <span>
         <b>{stage.name}</b>{' '}
         <span className="text-muted">
-          {[
-            thingFacts(stage, length),
-            `in ${chainsOf({ places: places.map((place) => ({ ...place, same: true })) })}`,
-          ]
-            .filter(Boolean)
-            .join(', ')}
+          {[stageFacts(stage, length), `in ${chainsOf({ places })}`].filter(Boolean).join(', ')}
         </span>
       </span>
       <button

@@ -3,13 +3,13 @@ import { useUnits } from '../../platform/preferences.ts'
 import { decimals, formatPower, formatSwr, swrRead } from '@saltline/core'
 import { causeAdvice, causeTitle } from '../../model/causeWords.ts'
 import { useQuery } from '@tanstack/react-query'
-import { Printer } from 'lucide-react'
 import { useMemo } from 'react'
 import { Link, useParams } from 'react-router'
 import { roundQuery } from '../../platform/api/logQueries.ts'
 import { chainOnPaperQuery, stationQuery, sweepQuery } from '../../platform/api/queries.ts'
 import { Page } from '../../shell/Page.tsx'
 import { Trouble } from '../../shell/Trouble.tsx'
+import { PaperBar } from '../../ui/PaperBar.tsx'
 import { chainOfDocument } from '../../model/answers.ts'
 import { chainAddress } from '../../editor/useChainAddress.ts'
 import { Against } from '../../lenses/log/Against.tsx'
@@ -29,17 +29,14 @@ export function ReportPage() {
   return (
     <Page title="Measurement report" stationId={stationId}>
       <div className="px-5 py-4">
-        <div className="mb-4 flex gap-2 print:hidden">
+        <PaperBar>
           <Link
             className="link mr-2 self-center"
             to={`${chainAddress(stationId!, chainId!, 'log')}?round=${roundId}`}
           >
             back to the log
           </Link>
-          <button type="button" className="button button-main" onClick={() => window.print()}>
-            <Printer size={14} aria-hidden /> Print
-          </button>
-        </div>
+        </PaperBar>
         {station && state && round && <Report station={station} state={state} round={round} />}
       </div>
     </Page>

@@ -12,7 +12,6 @@ import {
   usualTolerances,
 } from '@saltline/core'
 import { useQuery } from '@tanstack/react-query'
-import { Printer } from 'lucide-react'
 import { useMemo } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
 import type { AllStepFigures } from '../../compute/tasks/stepFigures.ts'
@@ -27,14 +26,15 @@ import { chainOnPaperQuery, stationQuery, sweepQuery } from '../../platform/api/
 import { useUnits } from '../../platform/preferences.ts'
 import { Page } from '../../shell/Page.tsx'
 import { Trouble } from '../../shell/Trouble.tsx'
+import { type Paper, paperOf, usePaper } from '../../ui/paper.ts'
+import { PaperBar } from '../../ui/PaperBar.tsx'
 import { Problem } from '../../ui/Problem.tsx'
 
-const papers = [
-  { id: 'a5', label: 'A5', css: 'A5', widthMm: 148 },
-  { id: 'a4', label: 'A4', css: 'A4', widthMm: 210 },
-  { id: 'letter', label: 'Letter', css: 'letter', widthMm: 216 },
-] as const
-const MARGIN_MM = 10
+const papers: readonly [Paper, Paper, Paper] = [
+  paperOf('a5', 10),
+  paperOf('a4', 10),
+  paperOf('letter', 10),
+]
 
 /** A run sheet on paper: expected figures filled in, and room to write. */
 export function SheetPage() {
@@ -67,8 +67,8 @@ function OnPaper({
 }) {
   const { power } = useUnits()
   const { document } = state
-  const [search, setSearch] = useSearchParams()
-  const paper = papers.find(({ id }) => id === search.get('paper')) ?? papers[1]
+  const [search] = useSearchParams()
+  const [paper, choosePaper] = usePaper(papers, papers[1])
   const channel =
     document.channels.find(({ id }) => id === search.get('channel')) ?? document.channels[0]!
   const sweepId = document.load.kind === 'antenna' ? document.load.sweepId : undefined
@@ -108,40 +108,16 @@ function OnPaper({
   const { last, problem } = useTask('stepFigures', request)
   return (
     <div className="px-5 py-4">
-      <div className="mb-4 flex flex-wrap items-center gap-2 print:hidden">
+      <PaperBar papers={papers} paper={paper} onPaper={choosePaper}>
         <Link className="link mr-2" to={chainAddress(station.id, state.id, 'run')}>
           back to the sheets
         </Link>
-        {papers.map(({ id, label }) => (
-          <button
-            key={id}
-            type="button"
-            className="button"
-            aria-pressed={id === paper.id}
-            onClick={() =>
-              setSearch(
-                (old) => {
-                  const next = new URLSearchParams(old)
-                  next.set('paper', id)
-                  return next
-                },
-                { replace: true },
-              )
-            }
-          >
-            {label}
-          </button>
-        ))}
-        <button type="button" className="button button-main" onClick={() => window.print()}>
-          <Printer size={14} aria-hidden /> Print
-        </button>
-      </div>
+      </PaperBar>
       <Problem text={unplanned ?? problem} />
-      <style>{`@page { size: ${paper.css}; margin: ${MARGIN_MM}mm }`}</style>
       <article
         aria-label={`${sheet.title}, as it prints`}
         className="printable always-day bg-sheet px-1 [overflow-wrap:anywhere] text-[9pt] leading-snug text-ink"
-        style={{ maxWidth: `${paper.widthMm - 2 * MARGIN_MM}mm` }}
+        style={{ maxWidth: `${paper.widthMm}mm` }}
       >
         <h2 className="text-[13pt] font-bold">{sheet.title}</h2>
         <p>

@@ -1,3 +1,4 @@
+import { GoneParts } from '../../panel/GoneParts.tsx'
 import {
   type Alert,
   type ChainDocument,
@@ -55,6 +56,7 @@ export function ChainCard({ stationId, own, alerts, session, unfinished, unsaved
         ))}
         {problem && <li className="p-2 text-sm text-danger">⚠ {problem}</li>}
       </ul>
+      <GoneParts stationId={stationId} chainId={id} className="px-3.5" />
       <ul className="mt-auto px-3.5 pb-2.5 text-sm [&>li>*]:inline-block [&>li>*]:min-h-6 [&>li>*]:py-[3px]">
         {alerts.map((alert) => (
           <li key={`${alert.kind} ${alert.what}`}>

@@ -1,7 +1,7 @@
-import { figuresOf, type StageDocument, type Thing } from '@saltline/contract'
+import { figuresOf, type PartThing, type StageDocument, type Thing } from '@saltline/contract'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { bodyOfThing, thingFacts } from '../../model/things.ts'
+import { bodyOfThing, stageFacts } from '../../model/things.ts'
 import { act } from '../../platform/act.ts'
 import { chainOnPaperQuery } from '../../platform/api/queries.ts'
 import { changeThing } from '../../platform/api/thingQueries.ts'
@@ -11,7 +11,13 @@ import { Following } from './Following.tsx'
 import { useConsequences } from './useConsequences.ts'
 
 /** Gives a thing the figures that it has in one chain, and with it to all chains, after saying what follows. */
-export function GiveFigures({ thing, place }: { thing: Thing; place: Thing['places'][number] }) {
+export function GiveFigures({
+  thing,
+  place,
+}: {
+  thing: PartThing
+  place: Thing['places'][number]
+}) {
   const [open, setOpen] = useState(false)
   const { data } = useQuery(chainOnPaperQuery(place.chainId))
   const stage = data?.document.stages.find(({ id }) => id === place.stageId)
@@ -38,7 +44,7 @@ function Give({
   stage,
   onClose,
 }: {
-  thing: Thing
+  thing: PartThing
   place: Thing['places'][number]
   stage: StageDocument
   onClose: () => void
@@ -60,7 +66,7 @@ function Give({
     <Dialog title={`${mark}, as in ${place.chain}`} onClose={onClose}>
       <div className="space-y-3">
         <p className="text-sm">
-          {thingFacts(thing.stage, length)} → {thingFacts(figures, length)}
+          {stageFacts(thing.stage, length)} → {stageFacts(figures, length)}
         </p>
         <Following found={found} />
         <button

@@ -54,18 +54,20 @@ export function ThingFacts({ station, thing }: { station: Station; thing: Thing 
           most={12}
           onChange={(mark) => set({ mark })}
         />
-        <TextField
-          label="Name"
-          value={stage.name}
-          onChange={(name) => set({ stage: { ...stage, name } })}
-        />
+        {stage && (
+          <TextField
+            label="Name"
+            value={stage.name}
+            onChange={(name) => set({ stage: { ...stage, name } })}
+          />
+        )}
         <ChoiceField
           label="State"
           value={body.state}
           options={thingStates.map((value) => ({ value, label: value }))}
           onChange={(state) => set({ state })}
         />
-        {stage.kind === 'line' && (
+        {stage?.kind === 'line' && (
           <LengthField
             label="Length"
             value={stage.lengthM}
@@ -104,7 +106,7 @@ export function ThingFacts({ station, thing }: { station: Station; thing: Thing 
           onChange={(price) => set({ price: price ?? undefined })}
         />
         <label className="block text-xs text-muted sm:col-span-3">
-          Note: repairs, where it was
+          Note
           <textarea
             className="field mt-0.5"
             rows={2}

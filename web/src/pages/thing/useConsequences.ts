@@ -17,10 +17,10 @@ export interface Consequence {
  */
 export function useConsequences(
   thing: Thing,
-  figures: StageDocument,
+  figures: StageDocument | undefined,
   but?: string,
 ): Consequence[] | null {
-  const places = thing.places.filter(({ same, chainId }) => same && chainId !== but)
+  const places = figures ? thing.places.filter(({ same, chainId }) => same && chainId !== but) : []
   const states = useQueries({ queries: places.map(({ chainId }) => chainOnPaperQuery(chainId)) })
   const sweepIds = states.map(({ data }) =>
     data?.document.load.kind === 'antenna' ? data.document.load.sweepId : undefined,
@@ -33,7 +33,7 @@ export function useConsequences(
     if (!document) return { chain, phrases: ['it could not be read'] }
     return {
       chain,
-      phrases: consequences(document, withThing(document, thing.id, figures), (each) =>
+      phrases: consequences(document, withThing(document, thing.id, figures!), (each) =>
         chainOfDocument(each, sweeps[i]?.data),
       ),
     }

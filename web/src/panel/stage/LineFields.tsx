@@ -1,6 +1,6 @@
 import { Fold } from '../../ui/Fold.tsx'
-import { cableFigures, lineFigures } from '@saltline/contract'
-import { cableClasses, decimals } from '@saltline/core'
+import { cableFigures, dayText, lineFigures } from '@saltline/contract'
+import { cableClasses, decimals, formatPercent } from '@saltline/core'
 import { copyOfClass } from '../../model/stages/line.ts'
 import { ownCables } from '../../model/ownCables.ts'
 import { CableField } from '../CableField.tsx'
@@ -24,11 +24,24 @@ export function LineFields({ stage, change, hz, station }: StageFields<'line'>) 
         onChange={(id) => {
           const found = cableClasses.find((entry) => entry.id === id)
           const mine = own.find((entry) => entry.id === id)
-          if (found) change({ cable: copyOfClass(found) })
-          else if (mine) change({ cable: { ...mine.document, gearId: id } })
+          if (found) change({ cable: copyOfClass(found), lossKnown: undefined })
+          else if (mine) change({ cable: { ...mine.document, gearId: id }, lossKnown: undefined })
         }}
       />
       <AgeingFields stage={stage} change={change} />
+      {stage.lossKnown && (
+        <p className="text-sm">
+          Measured on {dayText(stage.lossKnown.on)}: its loss is known to ±{' '}
+          {formatPercent(stage.lossKnown.share)}.{' '}
+          <button
+            type="button"
+            className="link min-h-6"
+            onClick={() => change({ lossKnown: undefined })}
+          >
+            as any cable of the chain
+          </button>
+        </p>
+      )}
       <Fold summary="Cable figures">
         <div className="mt-2">
           <FigureFields

@@ -1,5 +1,5 @@
 /** What has to be done again and again, and when it is due. */
-import type { DutyBody, DutyMarkBody } from '@saltline/contract'
+import type { DutyBody } from '@saltline/contract'
 import { queryOptions } from '@tanstack/react-query'
 import { call } from './client.ts'
 import { lookAgain } from './changes.ts'
@@ -50,16 +50,6 @@ export async function deleteDuty(dutyId: string): Promise<void> {
 export async function restoreDuty(dutyId: string): Promise<void> {
   await call('POST /duties/:dutyId/restore', { params: { dutyId } })
   await afterDutiesChange()
-}
-
-/** @returns takes it back */
-export async function markDuty(dutyId: string, body: DutyMarkBody): Promise<() => Promise<void>> {
-  const { id: markId } = await call('POST /duties/:dutyId/marks', { params: { dutyId }, body })
-  await afterDutiesChange()
-  return async () => {
-    await call('DELETE /duties/:dutyId/marks/:markId', { params: { dutyId, markId } })
-    await afterDutiesChange()
-  }
 }
 
 export async function declineDuty(stationId: string, shipped: string): Promise<void> {

@@ -20,9 +20,32 @@ export const offeredThingsQuery = (stationId: string) =>
     staleTime: 0,
   })
 
+export const unmarkedThingsQuery = (stationId: string) =>
+  queryOptions({
+    queryKey: ['things', 'unmarked', stationId],
+    queryFn: () => call('GET /stations/:stationId/things/unmarked', { params: { stationId } }),
+    staleTime: 0,
+  })
+
+/** Of the log: a reading or a bench sheet adds to it. */
+export const thingHistoryQuery = (thingId: string) =>
+  queryOptions({
+    queryKey: ['log', 'thing', thingId],
+    queryFn: () => call('GET /things/:thingId/history', { params: { thingId } }),
+  })
+
+/** Stages whose thing lost more than it should in another chain. */
+export const suspectsQuery = (chainId: string) =>
+  queryOptions({
+    queryKey: ['log', 'suspects', chainId],
+    queryFn: () => call('GET /chains/:chainId/suspects', { params: { chainId } }),
+  })
+
 async function afterThingsChange(): Promise<void> {
   await queryClient.invalidateQueries({ queryKey: ['things'] })
   await queryClient.invalidateQueries({ queryKey: ['bin'] })
+  // Duties name things, and wait in the bin with theirs.
+  await queryClient.invalidateQueries({ queryKey: ['log'] })
 }
 
 /** The chains that it stands in have another revision too. */
@@ -55,12 +78,22 @@ export async function restoreThing(thingId: string): Promise<void> {
   await afterThingsChange()
 }
 
-export async function placeThing(thingId: string, body: PlaceOfThing): Promise<void> {
-  await call('POST /things/:thingId/places', { params: { thingId }, body })
+/** @param moved it is gone from every other chain */
+export async function placeThing(
+  thingId: string,
+  place: PlaceOfThing,
+  moved = false,
+): Promise<void> {
+  await call('POST /things/:thingId/places', { params: { thingId }, body: { ...place, moved } })
   await afterChainsChange()
 }
 
 export async function unplaceThing(thingId: string, chainId: string): Promise<void> {
   await call('DELETE /things/:thingId/places/:chainId', { params: { thingId, chainId } })
   await afterChainsChange()
+}
+
+export async function removeNoteOnThing(thingId: string, noteId: string): Promise<void> {
+  await call('DELETE /things/:thingId/notes/:noteId', { params: { thingId, noteId } })
+  await afterThingsChange()
 }

@@ -1,6 +1,8 @@
 /** What is entered in the field: it gets its identity here, and waits where the server does not answer. */
 import {
   type AttemptBody,
+  type Duty,
+  type DutyMarkBody,
   newId,
   type Reading,
   type ReadingBody,
@@ -8,8 +10,10 @@ import {
   type Run,
   type RunBody,
   runSchema,
+  type Thing,
+  type ThingNoteBody,
 } from '@saltline/contract'
-import type { ApiError } from '../api/client.ts'
+import { type ApiError, send } from '../api/client.ts'
 import { clockOffset } from '../clock.ts'
 import { queryClient } from '../api/queries.ts'
 import { outbox } from './index.ts'
@@ -121,3 +125,36 @@ export const enterAttempt = (stationId: string, id: string, body: AttemptBody): 
     body,
     said: `an attempt at ${body.drill}, ${body.points} points`,
   })
+
+/**
+ * Says something of a duty or a thing; where the server does not answer, it goes there when it does.
+ *
+ * @returns whether it waits, and what takes it back
+ */
+async function enterRemark(
+  entry: Pick<NewEntry, 'kind' | 'path' | 'body' | 'said' | 'id'>,
+): Promise<{ waits: boolean; undo: () => Promise<void> }> {
+  const sent = await outbox.send({ ...entry, chainId: null })
+  if (sent.is === 'refused') {
+    outbox.discard(entry.id)
+    throw sent.error
+  }
+  const undo = async () => {
+    if (outbox.waiting(entry.path)) outbox.discard(entry.id)
+    else await send('DELETE', entry.path)
+    for (const queryKey of [['log'], ['things']]) await queryClient.invalidateQueries({ queryKey })
+  }
+  return { waits: sent.is === 'waiting', undo }
+}
+
+export function enterMark(duty: Pick<Duty, 'id' | 'title'>, body: DutyMarkBody) {
+  const id = newId()
+  const said = `“${duty.title}” ${body.kind === 'done' ? 'is done' : 'is put off'}`
+  return enterRemark({ id, kind: 'mark', path: `/duties/${duty.id}/marks/${id}`, body, said })
+}
+
+export function enterThingNote(thing: Pick<Thing, 'id' | 'mark'>, body: ThingNoteBody) {
+  const id = newId()
+  const said = `a note on ${thing.mark}: ${body.text}`
+  return enterRemark({ id, kind: 'note', path: `/things/${thing.id}/notes/${id}`, body, said })
+}

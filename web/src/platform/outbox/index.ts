@@ -20,7 +20,7 @@ export const outbox = new Outbox(
       if (shown !== undefined && !outbox.waiting(path))
         queryClient.setQueryData(['run', path.split('/').at(-1)], answer)
       if (kind === 'attempt') return
-      for (const queryKey of [['log'], ['bin'], ['runs']])
+      for (const queryKey of [['log'], ['bin'], ['runs'], ['things']])
         void queryClient.invalidateQueries({ queryKey })
     },
     late({ said }) {

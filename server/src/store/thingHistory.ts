@@ -1,0 +1,265 @@
+/** Where a thing was, and what was measured of it there. */
+import {
+  type ChainDocument,
+  sameFigures,
+  type Suspect,
+  type ThingHistory,
+  type ThingLoss,
+} from '@saltline/contract'
+import { yearSeries } from '@saltline/core'
+import { and, asc, desc, eq, inArray, isNull, min, sql } from 'drizzle-orm'
+import type { Database } from '../db/open.ts'
+import { chainRevisions, chains, measurements, roundMeans } from '../db/schema.ts'
+import { asMean } from './alerts.ts'
+import { readChain, readRevision } from './chains.ts'
+import { asMeasurement } from './measurements.ts'
+import { thingRow } from './things.ts'
+import { weekRows } from './years.ts'
+
+/** A stretch of time in one chain, with the chain as it was at its end. */
+interface Stay {
+  chainId: string
+  stageId: string
+  chain: string
+  from: string
+  to: string | null
+  document: ChainDocument
+}
+
+type Find = (document: ChainDocument) => string | null
+
+/**
+ * Every stretch of time that a thing stood in a chain, deleted ones too, by the line of revisions that each came to.
+ *
+ * @param needle what a document with it has in its text
+ * @param find the stage that it is in a document
+ */
+async function staysOf(
+  db: Database,
+  stationId: string,
+  needle: string,
+  find: Find,
+): Promise<Stay[]> {
+  const rows = await db
+    .select({
+      chainId: chainRevisions.chainId,
+      revision: chainRevisions.revision,
+      parent: chainRevisions.parent,
+      savedAt: chainRevisions.savedAt,
+      has: sql<number>`instr(${chainRevisions.document}, ${needle}) > 0`,
+      current: chains.revision,
+      deletedAt: chains.deletedAt,
+    })
+    .from(chainRevisions)
+    .innerJoin(chains, eq(chains.id, chainRevisions.chainId))
+    .where(eq(chains.stationId, stationId))
+    .orderBy(asc(chains.createdAt), asc(chainRevisions.revision))
+  const byChain = new Map<string, typeof rows>()
+  for (const row of rows) {
+    const own = byChain.get(row.chainId)
+    if (own) own.push(row)
+    else byChain.set(row.chainId, [row])
+  }
+  const found: Stay[] = []
+  for (const [chainId, revisions] of byChain) {
+    const { deletedAt } = revisions[0]!
+    for (const { before, first, last, next } of stretches(lineOf(revisions))) {
+      const { document } = await readRevision(db, chainId, last.revision)
+      const stageId = find(document)
+      if (stageId === null) continue
+      const always = before === null || (await isSame(db, chainId, stageId, before, first))
+      const from = always ? await recordedFrom(db, chainId, first.savedAt) : first.savedAt
+      const to = next?.savedAt ?? deletedAt
+      found.push({ ...{ chainId, stageId, chain: document.name, from, to }, document })
+    }
+  }
+  return found
+}
+
+/** Whether a stage was what it is before it was called a thing. */
+async function isSame(
+  db: Database,
+  chainId: string,
+  stageId: string,
+  before: Revision,
+  first: Revision,
+): Promise<boolean> {
+  const [was, is] = await Promise.all(
+    [before, first].map(async ({ revision }) =>
+      (await readRevision(db, chainId, revision)).document.stages.find(({ id }) => id === stageId),
+    ),
+  )
+  return was !== undefined && is !== undefined && sameFigures(was, is)
+}
+
+/** The first reading of a chain, where that came before it was kept here. */
+async function recordedFrom(db: Database, chainId: string, savedAt: string): Promise<string> {
+  const [row] = await db
+    .select({ at: min(roundMeans.at) })
+    .from(roundMeans)
+    .where(eq(roundMeans.chainId, chainId))
+  return row?.at && row.at < savedAt ? row.at : savedAt
+}
+
+interface Revision {
+  revision: number
+  parent: number | null
+  savedAt: string
+  has: number
+  current: number
+}
+
+/** From the first to the one that stands: what was undone or kept aside is not among them. */
+function lineOf<R extends Revision>(revisions: readonly R[]): R[] {
+  const by = new Map(revisions.map((each) => [each.revision, each]))
+  const line: R[] = []
+  for (
+    let at = by.get(revisions[0]!.current);
+    at && !line.includes(at);
+    at = at.parent === null ? undefined : by.get(at.parent)
+  )
+    line.push(at)
+  return line.reverse()
+}
+
+interface Stretch<R> {
+  before: R | null
+  first: R
+  last: R
+  next?: R
+}
+
+/** Runs of revisions that have it, each with the one before it and the first after it that has it no more. */
+function stretches<R extends Revision>(line: readonly R[]): Stretch<R>[] {
+  const found: Stretch<R>[] = []
+  let open: Stretch<R> | null = null
+  line.forEach((revision, i) => {
+    if (!revision.has) {
+      if (open) open.next = revision
+      open = null
+    } else if (open) open.last = revision
+    else found.push((open = { before: line[i - 1] ?? null, first: revision, last: revision }))
+  })
+  return found
+}
+
+const stageWith =
+  (thingId: string): Find =>
+  ({ stages }) =>
+    stages.find((stage) => stage.thingId === thingId)?.id ?? null
+
+/** All that the record knows of a thing. */
+export async function thingHistory(db: Database, id: string): Promise<ThingHistory> {
+  const { body, stationId } = await thingRow(db, id)
+  const { of } = body
+  const stays =
+    of?.kind === 'gear'
+      ? await usesOf(db, of.id)
+      : of
+        ? await staysOf(db, stationId, `"antennaId":"${of.id}"`, ({ load }) =>
+            load.kind === 'antenna' && load.antennaId === of.id ? 'load' : null,
+          )
+        : await staysOf(db, stationId, `"thingId":"${id}"`, stageWith(id))
+  const losses = body.stage ? await Promise.all(stays.map((stay) => lossesOf(db, stay))) : []
+  return {
+    stays: stays.map(({ document: _, ...stay }) => stay).sort((a, b) => (a.from < b.from ? 1 : -1)),
+    losses: losses.flat(),
+    measurements: body.stage ? await sheetsAbout(db, stationId, stays) : [],
+  }
+}
+
+/** Where an instrument was read, from its first reading in a chain to its last. */
+async function usesOf(db: Database, instrumentId: string): Promise<Stay[]> {
+  const rows = await db.all<{ chainId: string; from: string; to: string }>(sql`
+    SELECT chain_id AS chainId, min(read_at) AS "from", max(read_at) AS "to"
+    FROM readings WHERE instrument_id = ${instrumentId} AND deleted_at IS NULL GROUP BY chain_id`)
+  return Promise.all(
+    rows.map(async ({ chainId, from, to }) => {
+      const { document } = await readChain(db, chainId)
+      return { chainId, stageId: 'meter', chain: document.name, from, to, document }
+    }),
+  )
+}
+
+/** What the section with it lost, channel by channel, while it was there. */
+async function lossesOf(db: Database, stay: Stay): Promise<ThingLoss[]> {
+  const { chainId, chain, stageId, from, to, document } = stay
+  const { stages, channels } = document
+  const places = [...stages.map(({ id }) => id), 'load']
+  const here = places.indexOf(stageId)
+  const weeks = await weekRows(db, chainId, from)
+  return [...weeks].flatMap(([channelId, rows]) => {
+    const own = rows.filter(({ at }) => to === null || at <= to)
+    const read = places.filter((place) => own.some(({ before }) => before === place))
+    const near = read.findLast((place) => places.indexOf(place) <= here)
+    const far = read.find((place) => places.indexOf(place) > here)
+    if (near === undefined || far === undefined) return []
+    const series = yearSeries(
+      own.filter(({ before }) => before === near || before === far).map(asMean),
+      [near, far],
+    ).find(({ subject }) => subject.kind === 'loss')
+    if (!series) return []
+    const between = stages.slice(places.indexOf(near), places.indexOf(far))
+    const { trend } = series
+    return [
+      {
+        ...{ chainId, chain, channelId },
+        frequencyHz: channels.find(({ id }) => id === channelId)?.frequencyHz ?? null,
+        with: between.filter(({ id }) => id !== stageId).map(({ name }) => name),
+        points: series.points.map(({ at, value, expected, low, high }) => ({
+          ...{ at, lossDb: value, expectedDb: expected, lowDb: low, highDb: high },
+        })),
+        drift: trend && { slope: trend.slope, low: trend.low, high: trend.high },
+      },
+    ]
+  })
+}
+
+async function sheetsAbout(db: Database, stationId: string, stays: readonly Stay[]) {
+  const stageIds = [...new Set(stays.map(({ stageId }) => stageId))]
+  if (stageIds.length === 0) return []
+  const rows = await db
+    .select()
+    .from(measurements)
+    .where(
+      and(
+        eq(measurements.stationId, stationId),
+        inArray(measurements.stageId, stageIds),
+        isNull(measurements.deletedAt),
+      ),
+    )
+    .orderBy(desc(measurements.measuredAt))
+  const places = new Set(stays.map(({ chainId, stageId }) => `${chainId}/${stageId}`))
+  return rows
+    .filter(({ chainId, stageId }) => places.has(`${chainId}/${stageId}`))
+    .slice(0, 200)
+    .map(asMeasurement)
+}
+
+/** A loss found by readings that are older says little of today, ms. */
+const FRESH_MS = 400 * 864e5
+
+/** Stages of a chain whose thing lost more than it should when another chain was read last. */
+export async function suspectsOf(db: Database, chainId: string): Promise<Suspect[]> {
+  const { document } = await readChain(db, chainId)
+  const found = await Promise.all(
+    document.stages.map(async ({ id: stageId, thingId }): Promise<Suspect[]> => {
+      if (thingId === undefined) return []
+      const row = await thingRow(db, thingId).catch(() => null)
+      if (!row) return []
+      const { losses } = await thingHistory(db, thingId)
+      const [worst] = losses
+        .flatMap(({ chainId: of, chain, with: others, points }) => {
+          const last = points.at(-1)
+          // Of a section with other parts nobody can say which of them it was.
+          if (of === chainId || others.length > 0 || !last || last.highDb === null) return []
+          return last.lossDb > last.highDb && Date.now() - last.at < FRESH_MS
+            ? [{ chain, at: last.at, excessDb: last.lossDb - last.expectedDb! }]
+            : []
+        })
+        .sort((a, b) => b.excessDb - a.excessDb)
+      return worst ? [{ stageId, mark: row.body.mark, ...worst }] : []
+    }),
+  )
+  return found.flat()
+}
