@@ -1,6 +1,6 @@
 /** What a station owns: one cable is one thing, however many chains pass through it. */
 import { z } from 'zod'
-import { day, note, price } from './fields.ts'
+import { day, note, price, timestamp } from './fields.ts'
 import { idSchema } from './ids.ts'
 import { list } from './list.ts'
 import { measurementSchema } from './log.ts'
@@ -59,7 +59,7 @@ export type ThingNote = z.output<typeof thingNoteSchema>
 
 const notes = list(thingNoteSchema, 500, 'notes of a thing').default([])
 
-/** A stage of a chain; `load` where a chain ends in an antenna. */
+/** A stage of a chain; `transmitter` and `load` are its ends. */
 export const placeOfThingSchema = z.object({ chainId: idSchema, stageId: idSchema })
 export type PlaceOfThing = z.infer<typeof placeOfThingSchema>
 
@@ -99,13 +99,28 @@ export type Thing = z.output<typeof thingSchema>
 export type PartThing = Thing & { stage: StageDocument }
 export const isPart = (thing: Thing): thing is PartThing => thing.stage !== undefined
 
+/** A stretch of time in a chain. */
+const staySchema = placeOfThingSchema.extend({
+  chain: z.string().max(120),
+  from: timestamp,
+  /** Null where it still is. */
+  to: timestamp.nullable(),
+})
+
 /** As it is kept; older ones say nothing of where it was moved, and have no notes. */
 export type KeptThing = Omit<ThingBody, 'movedTo'> & {
   movedTo?: string | null
   notes?: ThingNote[]
+  /** Where it was before it came here in a station file. */
+  earlier?: z.infer<typeof staySchema>[]
 }
 
-export const thingInFileSchema = thingBodySchema.safeExtend({ id: idSchema, notes })
+export const thingInFileSchema = thingBodySchema.safeExtend({
+  id: idSchema,
+  notes,
+  /** Where it was once; where it still is, the chains of the file say. */
+  earlier: list(staySchema, 2000, 'places of a thing').default([]),
+})
 
 /** Equal stages of several chains, which may be one thing. */
 export const offeredThingSchema = z
@@ -150,14 +165,7 @@ export type ThingLoss = z.infer<typeof thingLossSchema>
 /** Where a thing was and what was measured of it, in chains that were deleted too. */
 export const thingHistorySchema = z
   .object({
-    stays: z.array(
-      placeOfThingSchema.extend({
-        chain: z.string(),
-        from: z.string(),
-        /** Null where it still is. */
-        to: z.string().nullable(),
-      }),
-    ),
+    stays: z.array(staySchema),
     losses: z.array(thingLossSchema),
     /** Bench sheets about it, newest first. */
     measurements: z.array(measurementSchema),

@@ -290,6 +290,36 @@ describe('its history', () => {
     await h.call('POST', '/api/chains/hf-amplifier/restore')
   })
 
+  test('goes along in a station file, though revisions do not', async () => {
+    const patch = await marked('L1')
+    await h.call('DELETE', `/api/things/${patch.id}/places/hf-amplifier`)
+    const told = async (id: string) =>
+      (await history(id)).stays
+        .map(({ chain: name, stageId, to }) => `${name} ${stageId} ${to === null ? 'now' : 'then'}`)
+        .toSorted((a, b) => a.localeCompare(b))
+    const ours = await told(patch.id)
+    expect(ours).toContain('HF with amplifier patch then')
+    const file = (await h.call('GET', `${station}/file`)).body
+    const made = (await h.call('POST', '/api/station-files', file)).body
+    const there: Thing[] = (await h.call('GET', `/api/stations/${made.id}/things`)).body
+    expect(await told(there.find(({ mark }) => mark === 'L1')!.id)).toEqual(ours)
+    await h.call('POST', `/api/things/${patch.id}/places`, {
+      ...{ chainId: 'hf-amplifier', stageId: 'patch' },
+    })
+  })
+
+  test('of a radio is where it is the transmitter', async () => {
+    const radio = await h.call('POST', `${station}/things`, {
+      ...{ mark: 'R9', of: { kind: 'gear', id: 'petrel-125' } },
+    })
+    expect(radio.body.places.map((each: { chain: string }) => each.chain)).toContain('HF long run')
+    const { stays } = await history(radio.body.id)
+    expect(stays.find(({ chainId }) => chainId === 'hf-long-run')).toMatchObject({
+      ...{ stageId: 'transmitter', to: null },
+    })
+    await h.call('DELETE', `/api/things/${radio.body.id}`)
+  })
+
   test('of an instrument is where it was read', async () => {
     const made = await h.call('POST', `${station}/things`, {
       ...{ mark: 'M9', of: { kind: 'gear', id: 'skua' } },

@@ -39,6 +39,7 @@ import { listed } from './logFiles.ts'
 import { refreshRounds } from './rounds.ts'
 import { runsOfStation } from './runs.ts'
 import { readStation } from './stations.ts'
+import { thingHistory } from './thingHistory.ts'
 import { listThings } from './things.ts'
 
 /**
@@ -72,7 +73,12 @@ export async function* stationFileText(db: Database, stationId: string): AsyncGe
     document: chainDocumentSchema.parse((await readChain(db, id)).document),
   }))
   const owned = await listThings(db, stationId)
-  yield `,"things":${JSON.stringify(owned.map(({ places: _, name: _name, ...thing }) => thing))}`
+  yield ',"things":'
+  yield* asList(owned, async ({ places: _, name: _name, ...thing }) => ({
+    ...thing,
+    // Revisions stay behind: where it was once is told by the thing.
+    earlier: (await thingHistory(db, thing.id)).stays.filter(({ to }) => to !== null),
+  }))
   const asked = await keptDuties(db, stationId)
   yield `,"duties":${JSON.stringify(asked.map(({ id, body, marks }) => ({ id, ...body, marks })))}`
   const sessions = await db
@@ -156,14 +162,15 @@ export async function importStation(
           })
         }
       }
-      for (const { id, of, movedTo, ...body } of file.things)
+      for (const { id, of, movedTo, earlier, ...body } of file.things)
         await tx.insert(things).values({
           id: fresh(`thing/${id}`),
           stationId,
           body: {
             ...body,
             ...(of && { of: { ...of, id: fresh(`${of.kind}/${of.id}`) } }),
-            movedTo: movedTo && (renamed.get(`chain/${movedTo}`) ?? chainOf(movedTo)),
+            movedTo: movedTo && chainOf(movedTo),
+            earlier: earlier.map((stay) => ({ ...stay, chainId: chainOf(stay.chainId) })),
           },
         })
       const there = new Set(file.things.map(({ id }) => id))

@@ -13,7 +13,7 @@ import { chainRevisions, chains, measurements, roundMeans } from '../db/schema.t
 import { asMean } from './alerts.ts'
 import { readChain, readRevision } from './chains.ts'
 import { asMeasurement } from './measurements.ts'
-import { thingRow } from './things.ts'
+import { endOf, thingRow } from './things.ts'
 import { weekRows } from './years.ts'
 
 /** A stretch of time in one chain, with the chain as it was at its end. */
@@ -151,18 +151,23 @@ const stageWith =
 /** All that the record knows of a thing. */
 export async function thingHistory(db: Database, id: string): Promise<ThingHistory> {
   const { body, stationId } = await thingRow(db, id)
-  const { of } = body
-  const stays =
-    of?.kind === 'gear'
-      ? await usesOf(db, of.id)
-      : of
-        ? await staysOf(db, stationId, `"antennaId":"${of.id}"`, ({ load }) =>
-            load.kind === 'antenna' && load.antennaId === of.id ? 'load' : null,
-          )
-        : await staysOf(db, stationId, `"thingId":"${id}"`, stageWith(id))
+  const { of, earlier = [] } = body
+  const stays = of
+    ? [
+        ...(await staysOf(
+          db,
+          stationId,
+          `"${of.kind === 'gear' ? 'gearId' : 'antennaId'}":"${of.id}"`,
+          (document) => endOf(document, of),
+        )),
+        ...(of.kind === 'gear' ? await usesOf(db, of.id) : []),
+      ]
+    : await staysOf(db, stationId, `"thingId":"${id}"`, stageWith(id))
   const losses = body.stage ? await Promise.all(stays.map((stay) => lossesOf(db, stay))) : []
   return {
-    stays: stays.map(({ document: _, ...stay }) => stay).sort((a, b) => (a.from < b.from ? 1 : -1)),
+    stays: [...earlier, ...stays.map(({ document: _, ...stay }) => stay)].sort((a, b) =>
+      a.from < b.from ? 1 : -1,
+    ),
     losses: losses.flat(),
     measurements: body.stage ? await sheetsAbout(db, stationId, stays) : [],
   }

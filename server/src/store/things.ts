@@ -74,23 +74,31 @@ export async function listThings(db: Database, stationId: string): Promise<Thing
 
 function thingOf(
   id: string,
-  { movedTo = null, notes = [], ...body }: KeptThing,
+  { movedTo = null, notes = [], earlier: _, ...body }: KeptThing,
   station: Station,
   documents: readonly Named[],
 ): Thing {
-  const places = documents.flatMap(({ chainId, chain, document: { stages, load } }) => {
+  const places = documents.flatMap(({ chainId, chain, document }) => {
     const place = { chainId, chain, gone: movedTo !== null && movedTo !== chainId }
-    const stage = stages.find(({ thingId }) => thingId === id)
+    const stage = document.stages.find(({ thingId }) => thingId === id)
     if (stage && body.stage)
       return [{ ...place, stageId: stage.id, same: sameFigures(stage, body.stage) }]
-    return body.of?.kind === 'antenna' && load.kind === 'antenna' && load.antennaId === body.of.id
-      ? [{ ...place, stageId: 'load', same: true }]
-      : []
+    const end = body.of ? endOf(document, body.of) : null
+    return end === null ? [] : [{ ...place, stageId: end, same: true }]
   })
   return {
     ...{ id, ...body, movedTo, places, name: nameOf(body, station) },
     notes: [...notes].sort((a, b) => b.on.localeCompare(a.on)),
   }
+}
+
+/** At which end of a chain a radio or an antenna stands; null where it is none of them, and for an instrument. */
+export function endOf(
+  { transmitter, load }: ChainDocument,
+  { kind, id }: NonNullable<ThingBody['of']>,
+): 'transmitter' | 'load' | null {
+  if (kind === 'gear') return transmitter.gearId === id ? 'transmitter' : null
+  return load.kind === 'antenna' && load.antennaId === id ? 'load' : null
 }
 
 /** Of the stage, the entry of Gear or the antenna; these may be gone. */
@@ -323,10 +331,10 @@ export async function changeThing(db: Database, id: string, given: ThingBody): P
     if (was?.kind !== body.stage?.kind || row.body.of?.id !== body.of?.id)
       throw invalid(['stage', 'kind'], 'A thing stays of its kind. Add another one instead.')
     await checkUnique(tx, row.stationId, body, id)
-    const { notes } = row.body
+    const { notes, earlier } = row.body
     await tx
       .update(things)
-      .set({ body: { ...body, ...(notes && { notes }) } })
+      .set({ body: { ...body, ...(notes && { notes }), ...(earlier && { earlier }) } })
       .where(eq(things.id, id))
     if (was && body.stage && !sameFigures(was, body.stage))
       for (const { chainId, document } of await chainsAsTheyStand(tx, row.stationId)) {

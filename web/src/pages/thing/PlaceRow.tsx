@@ -38,7 +38,7 @@ export function PlaceRow({
       <span className="min-w-48 flex-1">
         <Link
           className="link"
-          to={`${chainAddress(station.id, chainId, 'budget')}?select=${stageId === 'load' ? 'load' : `stage:${stageId}`}`}
+          to={`${chainAddress(station.id, chainId, 'budget')}?select=${part ? `stage:${stageId}` : stageId}`}
         >
           {chain}
         </Link>
