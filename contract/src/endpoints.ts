@@ -31,6 +31,7 @@ import {
   offeredDutySchema,
   zoneQuerySchema,
 } from './duty.ts'
+import { lineSweepBodySchema, lineSweepSchema, lineSweepSummarySchema } from './lineSweep.ts'
 import { liveBodySchema, liveMeterSchema } from './live.ts'
 import {
   alertSchema,
@@ -191,6 +192,22 @@ export const endpoints = {
   },
   'DELETE /measurements/:measurementId': { scope: 'change', response: nothing },
   'POST /measurements/:measurementId/restore': { scope: 'change', response: nothing },
+
+  // Sweeps along a line
+  'GET /chains/:chainId/line-sweeps': { scope: 'read', response: z.array(lineSweepSummarySchema) },
+  'POST /chains/:chainId/line-sweeps': {
+    scope: 'enter',
+    body: lineSweepBodySchema,
+    response: lineSweepSummarySchema,
+  },
+  'PUT /chains/:chainId/line-sweeps/:sweepId': {
+    scope: 'enter',
+    body: lineSweepBodySchema,
+    response: lineSweepSummarySchema,
+  },
+  'GET /line-sweeps/:sweepId': { scope: 'read', response: lineSweepSchema },
+  'DELETE /line-sweeps/:sweepId': { scope: 'change', response: nothing },
+  'POST /line-sweeps/:sweepId/restore': { scope: 'change', response: nothing },
 
   // What the station owns
   'GET /stations/:stationId/things': { scope: 'read', response: z.array(thingSchema) },

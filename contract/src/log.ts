@@ -90,7 +90,7 @@ export const instrumentSchema = z
 export type InstrumentDocument = z.infer<typeof instrumentSchema>
 
 /** Where on the spine: in front of a stage, or at the antenna. */
-const before = z.union([z.literal('load'), idSchema])
+export const placeKey = z.union([z.literal('load'), idSchema])
 
 const readingFields = {
   channelId: idSchema.optional(),
@@ -99,7 +99,7 @@ const readingFields = {
   meanToPeak: bounded('Mean over peak', ...limits.meanToPeak, '').optional(),
   /** Set power, PEP. */
   powerW,
-  before,
+  before: placeKey,
   /** At least forward power or an SWR. */
   forwardW: shownW('Forward power').optional(),
   reflectedW: shownW('Reflected power').optional(),
@@ -208,7 +208,7 @@ export const keptReadingSchema = readingSchema.extend({
   frequencyHz,
   meanToPeak: bounded('Mean over peak', ...limits.meanToPeak, '').nullable(),
   powerW,
-  before,
+  before: placeKey,
   place: line('Place', textLimits.name),
   forwardW: shownW('Forward power').nullable(),
   reflectedW: shownW('Reflected power').nullable(),
@@ -315,7 +315,7 @@ const whole = (most: number, otherwise: number) =>
 export const readingsQuerySchema = z.object({
   chain: idSchema.optional(),
   channel: idSchema.optional(),
-  before: before.optional(),
+  before: placeKey.optional(),
   instrument: idSchema.optional(),
   outside: flag,
   from: day.optional(),

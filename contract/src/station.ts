@@ -135,7 +135,7 @@ export type Sweep = z.infer<typeof sweepSchema>
 /** Something that was deleted and can be taken back. */
 export const binEntrySchema = z
   .object({
-    kind: z.enum(['chain', 'reading', 'gear', 'event', 'bench sheet', 'duty', 'thing']),
+    kind: z.enum(['chain', 'reading', 'gear', 'event', 'bench sheet', 'duty', 'thing', 'sweep']),
     id: idSchema,
     name: z.string(),
     deletedAt: timestamp,

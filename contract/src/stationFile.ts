@@ -3,6 +3,7 @@ import { z } from 'zod'
 import { chainDocumentSchema } from './chain.ts'
 import { bounded, frequencyHz, note, shortText, textLimits, timestamp } from './fields.ts'
 import { idSchema } from './ids.ts'
+import { lineSweepInFileSchema } from './lineSweep.ts'
 import { list } from './list.ts'
 import { dutyInFileSchema } from './duty.ts'
 import { eventSchema, type KeptReading, keptReadingSchema, measurementSchema } from './log.ts'
@@ -55,6 +56,8 @@ const logFileSchema = z.object({
   measurements: list(measurementSchema, 20_000, 'bench sheets'),
   /** Runs of sheets; files that are older have none. */
   runs: list(runSchema, 20_000, 'runs').default([]),
+  /** Sweeps along lines; files that are older have none. */
+  sweeps: list(lineSweepInFileSchema, 20_000, 'sweeps').default([]),
 })
 
 /** Version 1 had bare chain documents and no log. */
@@ -68,7 +71,7 @@ function migrateStationFile(value: unknown): unknown {
     things: [],
     duties: [],
     chains: file['chains'].map((document: unknown, i) => ({ id: `chain-${i + 1}`, document })),
-    log: { rounds: [], readings: [], events: [], measurements: [], runs: [] },
+    log: { rounds: [], readings: [], events: [], measurements: [], runs: [], sweeps: [] },
   }
 }
 
@@ -188,7 +191,7 @@ const stationFileShape = z
         sweeps.add(id)
       }),
     )
-    for (const list of ['rounds', 'events', 'runs'] as const)
+    for (const list of ['rounds', 'events', 'runs', 'sweeps'] as const)
       file.log[list].forEach(({ chainId }, i) => {
         if (!chains.has(chainId))
           wrong(['log', list, i, 'chainId'], `There is no chain “${chainId}” in the file.`)

@@ -366,7 +366,22 @@ export {
 } from './drills/play.ts'
 export { type PracticeStation, practiceMeters, VOICE_POINT } from './drills/practiceStations.ts'
 export { type Effort, type Score, scoreOf } from './drills/score.ts'
+export { type Trend, trendOf } from './statistics/trend.ts'
 export { alongLine, type AlongLine, expectedSweep, type FarEnd } from './sweep/alongLine.ts'
 export type { Reflections } from './sweep/evenSweep.ts'
+export { type Outside, outsideOf, type SweepRange, sweepRange } from './sweep/range.ts'
+export {
+  type NamedFigure,
+  namedFigures,
+  sameFigure,
+  sweepChanges,
+  type SweepChange,
+  type SweepDip,
+  type SweepFigure,
+  type SweepFigureName,
+  type SweepFigures,
+  sweepFigures,
+  USUAL_DIRECTIVITY_DB,
+} from './sweep/figures.ts'
 export type { LineFinding } from './sweep/findings.ts'
 export { bandAt, gainAt, type RadiatedKind, radiatedW, windowAverageW } from './limits/radiated.ts'

@@ -53,4 +53,61 @@ test.describe('along the line', () => {
       .setInputFiles({ name: 'a.s1p', mimeType: 'text/plain', buffer: Buffer.from(text) })
     await expect(sentence(page)).toContainText(/end is found at 50.*m, 6.*further than expected/)
   })
+
+  test('a sweep is kept, also without the server, is looked at again and drawn with an earlier one', async ({
+    page,
+    chain,
+    open,
+    station,
+  }) => {
+    await open()
+    await page.getByRole('link', { name: 'Along the line' }).click()
+    await page.getByLabel('At the far end').selectOption('open, nothing connected')
+    const document = await documentOf(page, chain)
+    const give = (name: string, joint: boolean) =>
+      page.getByLabel('Sweep along the line').setInputFiles({
+        ...{ name, mimeType: 'text/plain', buffer: Buffer.from(sweepOf(document, joint)) },
+      })
+    await give('sound.s1p', false)
+    const form = page.getByRole('form', { name: 'Keep the sweep' })
+    await form.getByLabel('Taken at').fill('2025-04-18T10:00')
+    await form.getByLabel('Analyser').fill('Sandpiper')
+    await form.getByRole('button', { name: 'Keep it with the log' }).click()
+    const kept = page.getByRole('region', { name: 'Kept sweeps' }).getByRole('listitem')
+    await expect(kept).toHaveCount(1)
+    await expect(sentence(page)).toHaveText(/^As expected along all/)
+    await expect(page.getByText(/^Sweep of 18 Apr 2025/)).toBeVisible()
+
+    await give('worse.s1p', true)
+    await station.down()
+    await form.getByLabel('Taken at').fill('2026-04-18T10:00')
+    await form.getByRole('button', { name: 'Keep it with the log' }).click()
+    await expect(page.getByText('The sweep waits for the server.')).toBeVisible()
+    await station.up()
+    await expect(kept).toHaveCount(2)
+    await kept
+      .filter({ hasText: '18 Apr 2025' })
+      .getByRole('button', { name: /^Draw the/ })
+      .click()
+    await kept.filter({ hasText: '18 Apr 2026' }).getByRole('button').first().click()
+    await expect(sentence(page)).toContainText('at the input of Arrester')
+    await expect(page.getByRole('region', { name: 'Then and now' })).toContainText(
+      /Since 18 Apr 2025.*the line loses 1\.\d\d.dB more \(± 0\.\d\d.dB\)/,
+    )
+    await page.getByRole('button', { name: 'return loss' }).click()
+    await expect(
+      page.getByRole('heading', { name: 'Over frequency, at the analyser' }),
+    ).toBeVisible()
+    await kept
+      .filter({ hasText: '18 Apr 2026' })
+      .getByRole('button', { name: /^Delete/ })
+      .click()
+    await expect(kept).toHaveCount(1)
+    await page
+      .getByRole('listitem')
+      .filter({ hasText: 'The sweep is in the bin' })
+      .getByRole('button', { name: 'Undo' })
+      .click()
+    await expect(kept).toHaveCount(2)
+  })
 })

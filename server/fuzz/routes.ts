@@ -151,6 +151,10 @@ interface Target {
 }
 
 /** Bodies that are right, by route; they are mangled from here. */
+const lineSweep = {
+  ...{ before: 'load', farEnd: 'antenna', readAt: '2026-04-18T10:00:00.000Z' },
+  touchstone: '# MHz S RI R 50\n7 0.2 0\n8 0.3 0.1\n9 0.1 0\n',
+}
 const thing = {
   ...{ mark: 'Z9', where: 'w', state: 'spare', serial: 's', note: '', price: 3, places: [] },
   stage: { id: 'x', kind: 'pad', part: 'filter', name: 'F', lossDb: 0.2 },
@@ -239,6 +243,8 @@ async function examples(base: string): Promise<Record<string, Json>> {
     'post /stations/{stationId}/things': thing,
     'put /things/{thingId}': thing,
     'post /things/{thingId}/places': { chainId: 'vhf-mast', stageId: 'mast', moved: true },
+    'post /chains/{chainId}/line-sweeps': lineSweep,
+    'put /chains/{chainId}/line-sweeps/{sweepId}': lineSweep,
     'put /things/{thingId}/notes/{noteId}': {
       on: '2026-04-18',
       kind: 'repair',

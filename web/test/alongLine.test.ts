@@ -61,6 +61,7 @@ const seen: AlongLine = {
   endKnown: true,
   findings: [],
   end: null,
+  endHeight: 0.8,
 }
 const stages = [{ name: 'Desk lead' }, { name: 'Arrester' }, { name: 'Duct run' }]
 const plan = { lowHz: 10e6, highHz: 110e6, points: 201 }
@@ -100,7 +101,7 @@ describe('what was seen, in words', () => {
     expect(words({ unambiguousM: 25 })).toMatch(
       /The line is longer, 50 m: .* Take 483 points or more\.$/,
     )
-    expect(words({ resolutionM: 8 })).toMatch(/shortest cable is 4 m: a span of 200\.000 MHz would/)
+    expect(words({ resolutionM: 8 })).toMatch(/shortest cable is 4 m: a span of 200.MHz would/)
     expect(reachWords(seen, plan, 'ft')).toMatch(/resolution .*ft/)
   })
 })

@@ -28,7 +28,7 @@ export interface DrawnStation {
 }
 
 /** A reflection smaller than this is not known better than this, |ρ| at nineteen in twenty. */
-const LEAST_REFLECTION = 0.03
+export const LEAST_REFLECTION = 0.03
 /** No load reflects more. */
 export const MOST_REFLECTION = 0.999
 /** How much a radio differs from band to band, as a share of its own tolerance. */

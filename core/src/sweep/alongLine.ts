@@ -36,6 +36,8 @@ export interface AlongLine {
   findings: LineFinding[]
   /** Of an open or shorted end: where it is found, and how much more the way loses than it should, dB one way. */
   end: { atM: number; extraLossDb: number } | null
+  /** |ρ| of that end as it is measured at the plane, with the loss of the way. */
+  endHeight: number
 }
 
 const BETA = 6
@@ -111,14 +113,30 @@ export function alongLine(
       farEnd === 'load' ? lengthM + resolutionM : lengthM - resolutionM,
     ),
     end: farEnd === 'open' || farEnd === 'short' ? endOf(view, lengthM) : null,
+    endHeight: heightAtPlane(stages, middleHz, reference),
   }
+}
+
+/** What an open end at the far end still is at the plane: one, less the loss there and back. */
+function heightAtPlane(stages: readonly Stage[], hz: number, reference: number): number {
+  let height = 1
+  const abcd = newAbcd()
+  for (const stage of stages) {
+    if (stage.bypassed) continue
+    writeStage(stage, hz, reference, abcd)
+    const [aRe = 0, aIm = 0, bRe = 0, bIm = 0, cRe = 0, cIm = 0, dRe = 0, dIm = 0] = abcd
+    const gRe = (aRe + bRe / reference + cRe * reference + dRe) / 2
+    const gIm = (aIm + bIm / reference + cIm * reference + dIm) / 2
+    height /= gRe * gRe + gIm * gIm
+  }
+  return height
 }
 
 type Line = Extract<Stage, { kind: 'line' }>
 const lengthOf = (stage: Stage): number =>
   stage.kind === 'line' && !stage.bypassed ? stage.lengthM : 0
 
-const ENDS = { open: complex(1), short: complex(-1), load: complex(0) }
+export const ENDS = { open: complex(1), short: complex(-1), load: complex(0) }
 
 /**
  * What a sweep at a plane should show: the chain as it is written down, with what stands at its end.
@@ -167,7 +185,10 @@ function expectedOf(
 }
 
 /** The antenna's reflection on every frequency; null where it is not known on all of them, with its phase. */
-function antennaOver({ load, ...chain }: Chain, frequencyHz: Float64Array): Complex[] | null {
+export function antennaOver(
+  { load, ...chain }: Chain,
+  frequencyHz: Float64Array,
+): Complex[] | null {
   if (phaseUnknown(load)) return null
   try {
     return Array.from(frequencyHz, (hz) => reflectionAt(load, hz, referenceOf({ ...chain, load })))

@@ -21,6 +21,7 @@ import type {
   AttemptBody,
   RunBody,
   KeptThing,
+  LineSweepKept,
   WorksheetKind,
 } from '@saltline/contract'
 
@@ -328,6 +329,28 @@ export const things = sqliteTable(
     ...deletable,
   },
   (t) => [index('things_of_station').on(t.stationId)],
+)
+
+/** Sweeps along a line, looking toward the antenna. */
+export const lineSweeps = sqliteTable(
+  'line_sweeps',
+  {
+    id: text('id').primaryKey(),
+    chainId: text('chain_id')
+      .notNull()
+      .references(() => chains.id),
+    chainRevision: integer('chain_revision').notNull(),
+    before: text('before').notNull(),
+    place: text('place').notNull(),
+    readAt: moment('read_at').notNull(),
+    /** All else that its summary says. */
+    body: text('body', { mode: 'json' }).$type<LineSweepKept>().notNull(),
+    pointCount: integer('point_count').notNull(),
+    /** Three float64 runs of `pointCount`: frequency in Hz, Re ρ, Im ρ; little endian. */
+    points: blob('points', { mode: 'buffer' }).notNull(),
+    ...deletable,
+  },
+  (t) => [index('line_sweeps_of_chain').on(t.chainId, t.readAt)],
 )
 
 /** What has to be done again and again. */

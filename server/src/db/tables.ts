@@ -12,6 +12,7 @@ export const allTables = [
   schema.rounds,
   schema.readings,
   schema.roundMeans,
+  schema.lineSweeps,
   schema.events,
   schema.measurements,
   schema.runs,

@@ -13,14 +13,19 @@ import {
   type Case,
   type Cause,
   type Channel,
+  expectedSweep,
+  frequencyGrid,
+  seeded,
   simulateReadings,
   usualTolerances,
+  writeTouchstone,
 } from '@saltline/core'
 import type { Database } from '../db/open.ts'
 import { chainOfDocument } from '../store/antennas.ts'
 import { readChain } from '../store/chains.ts'
 import { addDuty, keepMark } from '../store/duties.ts'
 import { addEvent } from '../store/events.ts'
+import { keepLineSweep } from '../store/lineSweeps.ts'
 import { addReadings } from '../store/readings.ts'
 import { stationId } from './merrowPoint.ts'
 
@@ -204,6 +209,55 @@ export async function tellStory(db: Database): Promise<void> {
   for (const { body, done = [] } of duties) {
     const id = await addDuty(db, stationId, body)
     for (const on of done) await keepMark(db, id, newId(), { kind: 'done', on, reason: '' })
+  }
+  await sweepTheLine(db)
+}
+
+/** An analyser behind the tuner, once a year: the antenna sinks, and in the last one a joint is bad. */
+const swept = [
+  { id: 'demo-sweep-1', readAt: '2024-04-18T08:30:00.000Z', lower: 0, jointOhm: 0 },
+  { id: 'demo-sweep-2', readAt: '2025-04-20T09:10:00.000Z', lower: 0.002, jointOhm: 0 },
+  { id: 'demo-sweep-3', readAt: '2026-04-19T08:45:00.000Z', lower: 0.0045, jointOhm: 0 },
+  { id: 'demo-sweep-4', readAt: '2026-10-11T10:20:00.000Z', lower: 0.0065, jointOhm: 9 },
+] as const
+const SWEPT_CHAIN = 'hf-long-run'
+
+async function sweepTheLine(db: Database): Promise<void> {
+  const { document } = await readChain(db, SWEPT_CHAIN)
+  const chain = await chainOfDocument(db, document)
+  const { load } = chain
+  if (load.kind !== 'sweep') return
+  const from = document.stages.findIndex(({ id }) => id === 'desk')
+  for (const { id, readAt, lower, jointOhm } of swept) {
+    const random = seeded(id.charCodeAt(id.length - 1))
+    const sunk = {
+      ...load,
+      frequencyHz: Float64Array.from(load.frequencyHz, (f) => f * (1 - lower)),
+    }
+    const parts = document.stages.slice(from)
+    const stages =
+      jointOhm > 0
+        ? [parts[0]!, { kind: 'series' as const, rOhm: jointOhm, xOhm: 0 }, ...parts.slice(1)]
+        : parts
+    const hz = frequencyGrid(
+      load.frequencyHz[0]! * 1.01,
+      load.frequencyHz[load.frequencyHz.length - 1]! * 0.98,
+      401,
+    )
+    const { re, im } = expectedSweep({ ...chain, stages, load: sunk }, 0, hz, 'antenna')
+    const noisy = (part: Float64Array) => part.map((value) => value + 0.004 * (random() - 0.5))
+    await keepLineSweep(
+      db,
+      SWEPT_CHAIN,
+      {
+        ...{ before: 'desk', farEnd: 'antenna', readAt, name: 'yearly sweep', note: '' },
+        ...{ instrument: 'Sandpiper', by: 'first watch', weather: 'dry' },
+        touchstone: writeTouchstone({
+          ...{ referenceOhm: 50, frequencyHz: hz, re: noisy(re), im: noisy(im), comments: [] },
+        }),
+      },
+      id,
+    )
   }
 }
 

@@ -3,6 +3,7 @@ import type { Route } from '../http/route.ts'
 import { attemptRoutes } from './attempts.ts'
 import { chainRoutes } from './chains.ts'
 import { dutyRoutes } from './duties.ts'
+import { lineSweepRoutes } from './lineSweeps.ts'
 import { logRoutes } from './log.ts'
 import { runRoutes } from './runs.ts'
 import { solveRoutes } from './solve.ts'
@@ -14,6 +15,7 @@ export const apiRoutes = (db: Database): Route[] => [
   ...stationRoutes(db),
   ...chainRoutes(db),
   ...logRoutes(db),
+  ...lineSweepRoutes(db),
   ...thingRoutes(db),
   ...dutyRoutes(db),
   ...runRoutes(db),

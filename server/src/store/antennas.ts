@@ -28,7 +28,7 @@ export const packPoints = ({
 }: Record<'frequencyHz' | 're' | 'im', ArrayLike<number>>): Buffer =>
   Buffer.concat([frequencyHz, re, im].map((run) => Buffer.from(Float64Array.from(run).buffer)))
 
-function unpackPoints(points: Uint8Array, count: number) {
+export function unpackPoints(points: Uint8Array, count: number) {
   // Copied, since a blob need not start on a multiple of eight bytes.
   const all = new Float64Array(Uint8Array.from(points).buffer)
   return {
@@ -99,7 +99,8 @@ export async function addAntenna(
   return added
 }
 
-function readSweep(text: string): OnePortSweep {
+/** @throws StoreError where the text is no one-port sweep */
+export function readSweep(text: string): OnePortSweep {
   try {
     return readTouchstone(text, REFERENCE_OHM)
   } catch (error) {

@@ -10,6 +10,7 @@ import {
   dutyMarks,
   events,
   gear,
+  lineSweeps,
   measurements,
   attempts,
   runs,
@@ -71,6 +72,16 @@ export async function listBin(db: Database, stationId: string): Promise<BinEntry
     .from(events)
     .innerJoin(chains, eq(chains.id, events.chainId))
     .where(and(eq(chains.stationId, stationId), isNotNull(events.deletedAt)))
+  const deletedSweeps = await db
+    .select({
+      id: lineSweeps.id,
+      place: lineSweeps.place,
+      readAt: lineSweeps.readAt,
+      at: lineSweeps.deletedAt,
+    })
+    .from(lineSweeps)
+    .innerJoin(chains, eq(chains.id, lineSweeps.chainId))
+    .where(and(eq(chains.stationId, stationId), isNotNull(lineSweeps.deletedAt)))
   const deletedSheets = await db
     .select({ id: measurements.id, title: measurements.title, at: measurements.deletedAt })
     .from(measurements)
@@ -100,6 +111,9 @@ export async function listBin(db: Database, stationId: string): Promise<BinEntry
       entry('gear', id, body.document.name, deletedAt),
     ),
     ...deletedEvents.map(({ id, text, at }) => entry('event', id, text, at)),
+    ...deletedSweeps.map(({ id, place, readAt, at }) =>
+      entry('sweep', id, `${place}, ${readAt.slice(0, 10)}`, at),
+    ),
     ...deletedSheets.map(({ id, title, at }) => entry('bench sheet', id, title, at)),
     ...deletedThings.map(({ id, body, deletedAt }) =>
       entry('thing', id, body.stage ? `${body.mark}, ${body.stage.name}` : body.mark, deletedAt),
@@ -127,13 +141,20 @@ export async function emptyBin(db: Database, stationId: string): Promise<void> {
     await tx
       .delete(readings)
       .where(and(eq(readings.stationId, stationId), wasDeleted(readings.deletedAt)))
-    for (const { id } of own)
+    for (const { id } of own) {
       await tx.delete(events).where(and(eq(events.chainId, id), isNotNull(events.deletedAt)))
+      await tx
+        .delete(lineSweeps)
+        .where(and(eq(lineSweeps.chainId, id), isNotNull(lineSweeps.deletedAt)))
+    }
     await tx.delete(gear).where(and(eq(gear.stationId, stationId), isNotNull(gear.deletedAt)))
     await tx
       .delete(measurements)
       .where(and(eq(measurements.stationId, stationId), isNotNull(measurements.deletedAt)))
-    await tx.delete(things).where(and(eq(things.stationId, stationId), isNotNull(things.deletedAt)))
+    const without = and(eq(things.stationId, stationId), isNotNull(things.deletedAt))
+    const noThing = await tx.select({ id: things.id }).from(things).where(without)
+    for (const { id } of noThing) await removeDuties(tx, sql`${duties.body} ->> 'thingId' = ${id}`)
+    await tx.delete(things).where(without)
     const thrown = and(eq(duties.stationId, stationId), isNotNull(duties.deletedAt))!
     await tx.delete(dutyMarks).where(inArray(dutyMarks.dutyId, dutiesWhich(tx, thrown)))
     // One that ships stays known, so that it is not offered again.
@@ -148,6 +169,12 @@ export async function emptyBin(db: Database, stationId: string): Promise<void> {
 const dutiesWhich = (tx: Transaction, which: SQL) =>
   tx.select({ id: duties.id }).from(duties).where(which)
 
+/** With what was said of them. */
+async function removeDuties(tx: Transaction, which: SQL): Promise<void> {
+  await tx.delete(dutyMarks).where(inArray(dutyMarks.dutyId, dutiesWhich(tx, which)))
+  await tx.delete(duties).where(which)
+}
+
 async function removeChains(tx: Transaction, ids: readonly string[]): Promise<void> {
   for (const id of ids) {
     await tx.delete(readings).where(eq(readings.chainId, id))
@@ -155,9 +182,8 @@ async function removeChains(tx: Transaction, ids: readonly string[]): Promise<vo
     await tx.delete(rounds).where(eq(rounds.chainId, id))
     await tx.delete(events).where(eq(events.chainId, id))
     await tx.delete(runs).where(eq(runs.chainId, id))
-    const owned = sql`${duties.body} ->> 'chainId' = ${id}`
-    await tx.delete(dutyMarks).where(inArray(dutyMarks.dutyId, dutiesWhich(tx, owned)))
-    await tx.delete(duties).where(owned)
+    await tx.delete(lineSweeps).where(eq(lineSweeps.chainId, id))
+    await removeDuties(tx, sql`${duties.body} ->> 'chainId' = ${id}`)
     await tx.delete(chainRevisions).where(eq(chainRevisions.chainId, id))
     await tx.delete(chains).where(eq(chains.id, id))
   }
@@ -205,9 +231,7 @@ export async function removeStations(tx: Transaction, ids: readonly string[]): P
     await tx.delete(measurements).where(eq(measurements.stationId, id))
     await tx.delete(attempts).where(eq(attempts.stationId, id))
     await tx.delete(things).where(eq(things.stationId, id))
-    const owned = eq(duties.stationId, id)
-    await tx.delete(dutyMarks).where(inArray(dutyMarks.dutyId, dutiesWhich(tx, owned)))
-    await tx.delete(duties).where(owned)
+    await removeDuties(tx, eq(duties.stationId, id))
     await tx.delete(stations).where(eq(stations.id, id))
   }
 }

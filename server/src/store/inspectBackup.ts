@@ -10,6 +10,7 @@ import {
   eventSchema,
   gearBodySchema,
   keptReadingSchema,
+  lineSweepSummarySchema,
   measurementSchema,
   stationBodySchema,
   thingBodySchema,
@@ -23,6 +24,7 @@ import * as schema from '../db/schema.ts'
 import { allTables } from '../db/tables.ts'
 import type { Inspection } from './backup.ts'
 import { holdsOf } from './holds.ts'
+import { asSummary } from './lineSweeps.ts'
 import { asMeasurement } from './measurements.ts'
 import { asReading } from './readingRow.ts'
 
@@ -66,6 +68,15 @@ const rules = new Map<SQLiteTable, { what: string; fits: (row: never) => boolean
       what: 'reading',
       fits: (row: typeof schema.readings.$inferSelect) =>
         keptReadingSchema.safeParse(asReading(row)).success,
+    },
+  ],
+  [
+    schema.lineSweeps,
+    {
+      what: 'sweep',
+      fits: ({ points, ...row }: typeof schema.lineSweeps.$inferSelect) =>
+        points.byteLength === 24 * row.pointCount &&
+        lineSweepSummarySchema.safeParse(asSummary(row)).success,
     },
   ],
   [schema.events, { what: 'event', fits: (row: Row) => eventSchema.safeParse(row).success }],

@@ -18,6 +18,7 @@ import {
   dutyMarks,
   events,
   gear,
+  lineSweeps,
   measurements,
   readings,
   rounds,
@@ -33,6 +34,7 @@ import { packPoints, readSweepById } from './antennas.ts'
 import { readChain } from './chains.ts'
 import { keptDuties } from './duties.ts'
 import { listEvents } from './events.ts'
+import { listLineSweeps, readLineSweep } from './lineSweeps.ts'
 import { listMeasurements } from './measurements.ts'
 import { readingTexts } from './log.ts'
 import { listed } from './logFiles.ts'
@@ -98,8 +100,21 @@ export async function* stationFileText(db: Database, stationId: string): AsyncGe
   yield JSON.stringify((await Promise.all(own.map(({ id }) => listEvents(db, id)))).flat())
   yield (
     `,"measurements":${JSON.stringify(await listMeasurements(db, stationId))}` +
-    `,"runs":${JSON.stringify(await runsOfStation(db, stationId))}}}\n`
+    `,"runs":${JSON.stringify(await runsOfStation(db, stationId))}`
   )
+  const alongLines = (await Promise.all(own.map(({ id }) => listLineSweeps(db, id)))).flat()
+  yield ',"sweeps":'
+  yield* asList(alongLines, async ({ id }) => {
+    const {
+      pointCount: _,
+      lowHz: _low,
+      highHz: _high,
+      chainRevision: _revision,
+      ...sweep
+    } = await readLineSweep(db, id)
+    return sweep
+  })
+  yield '}}\n'
 }
 
 async function* asList<T>(
@@ -233,6 +248,19 @@ export async function importStation(
             entries: body.entries.map(({ readingId: _reading, ...entry }) => entry),
           },
         })),
+      )
+      await insertMany(
+        tx,
+        lineSweeps,
+        log.sweeps.map(({ chainId, before, place, readAt, frequencyHz, re, im, ...kept }) => {
+          const { id: _, ...body } = kept
+          return {
+            ...{ id: newId(), chainId: chainOf(chainId), chainRevision: 1, before, place, readAt },
+            body: { ...body, lowHz: frequencyHz[0]!, highHz: frequencyHz.at(-1)! },
+            pointCount: frequencyHz.length,
+            points: packPoints({ frequencyHz, re, im }),
+          }
+        }),
       )
       for (const { id: old, marks, shipped, ...duty } of file.duties) {
         const id = fresh(`duty/${old}`)

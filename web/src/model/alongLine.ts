@@ -71,7 +71,7 @@ export function reachWords(
     )
   else if (resolutionM > shortest)
     words.push(
-      `The shortest cable is ${length(shortest)}: a span of ${formatFrequency(((highHz - lowHz) * resolutionM) / shortest)} would resolve its two ends.`,
+      `The shortest cable is ${length(shortest)}: a span of ${decimals(((highHz - lowHz) * resolutionM) / shortest / 1e6, 0)}\u00a0MHz would resolve its two ends.`,
     )
   return words.join(' ')
 }

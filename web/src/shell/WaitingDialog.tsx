@@ -109,4 +109,5 @@ const kindWords: Record<Entry['kind'], string> = {
   attempt: 'drill',
   mark: 'duty',
   note: 'note on a thing',
+  sweep: 'sweep',
 }

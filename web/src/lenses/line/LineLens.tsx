@@ -1,71 +1,43 @@
-import { type FarEnd, formatFrequency } from '@saltline/core'
+import { clockText, dayText, type LineSweep } from '@saltline/contract'
+import { type FarEnd, formatFrequency, type LengthUnit, type SweepFigures } from '@saltline/core'
 import { Upload } from 'lucide-react'
 import { useMemo, useRef, useState } from 'react'
-import { useTask } from '../../compute/useTask.ts'
+import { useSearchParams } from 'react-router'
 import { useLead } from '../../editor/lead.ts'
 import type { LensProps } from '../../editor/lens.ts'
-import {
-  farEnds,
-  planesAlong,
-  planFor,
-  planWords,
-  POINTS,
-  reachWords,
-  seenWords,
-} from '../../model/alongLine.ts'
+import { farEnds, planWords, POINTS, reachWords, seenWords } from '../../model/alongLine.ts'
+import { outsideWords, sinceWords } from '../../model/lineSweeps.ts'
+import { same } from '../../model/same.ts'
 import { act } from '../../platform/act.ts'
 import { useUnits } from '../../platform/preferences.ts'
 import { ChartView } from '../../ui/chart/ChartView.tsx'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { FrequencyField, PlainField } from '../../ui/quantities.tsx'
-import { lineChart } from './lineChart.ts'
-
-/** A larger file is no sweep. */
-const MOST_BYTES = 8e6
-
-/** A sweep that was looked at, as long as the page is open. */
-interface Looked {
-  name: string
-  text: string
-  plane: number
-}
-const looked = new Map<string, Looked>()
+import { KeepSweep } from './KeepSweep.tsx'
+import { KeptSweeps } from './KeptSweeps.tsx'
+import { bandChart, lineChart, type View, views } from './lineChart.ts'
+import { type LineSweepLook, useLineSweep } from './useLineSweep.ts'
 
 /** Which places along the line reflect more than they should? */
-export function LineLens({ chainId, document, chain, onSelect }: LensProps) {
+export function LineLens({ chainId, document: now, chain, onSelect, put }: LensProps) {
   const lead = useLead()
   const { length } = useUnits()
-  const planes = useMemo(() => planesAlong(document), [document])
-  const [file, setFile] = useState<Looked | null>(looked.get(chainId) ?? null)
-  const [tooLarge, setTooLarge] = useState<string | null>(null)
-  const [chosen, setPlane] = useState(file?.plane ?? planes[0]?.plane ?? 0)
-  const plane = planes.some((each) => each.plane === chosen) ? chosen : (planes[0]?.plane ?? 0)
-  const [farEnd, setFarEnd] = useState<FarEnd>('antenna')
-  const [typed, setTyped] = useState<Partial<ReturnType<typeof planFor>>>({})
-  const plan = useMemo(() => ({ ...planFor(document, plane), ...typed }), [document, plane, typed])
-  const possible = planes.length > 0 && plan.lowHz < plan.highHz
-  const request = useMemo(
-    () => (possible ? { chain, plane, farEnd, text: file?.text ?? null, plan } : null),
-    [chain, plane, farEnd, file, plan, possible],
-  )
-  const { result, last, problem } = useTask('alongLine', request)
-  const along = result ?? (problem === null ? last : null)
+  const [search] = useSearchParams()
+  const ids = { sweep: search.get('sweep'), before: search.get('before') }
+  const look = useLineSweep(chainId, now, chain, ids)
+  const { along, document, plane, planes, farEnd, file, shown, kept = [] } = look
+  const [view, setView] = useState<View>('distance')
+  const measured = file !== null || shown !== null
   const names = useMemo(
     () => [...document.stages.slice(plane).map(({ name }) => name), document.load.name],
     [document, plane],
   )
   const chart = useMemo(
-    () => along && lineChart(along, names, file !== null, length),
-    [along, names, file, length],
+    () =>
+      along &&
+      (view === 'distance' ? lineChart(along, names, measured, length) : bandChart(along, view)),
+    [along, names, measured, length, view],
   )
-  const input = useRef<HTMLInputElement>(null)
-  const take = async (own: File) => {
-    setTooLarge(own.size > MOST_BYTES ? `${own.name} is too large for a sweep.` : null)
-    if (own.size > MOST_BYTES) return
-    const next = { name: own.name, text: await own.text(), plane }
-    looked.set(chainId, next)
-    setFile(next)
-  }
   if (planes.length === 0)
     return (
       <p className="max-w-2xl px-5 py-6">
@@ -73,30 +45,37 @@ export function LineLens({ chainId, document, chain, onSelect }: LensProps) {
         look along.
       </p>
     )
-  const trouble = tooLarge ?? problem
+  const show = (id: string | null) => {
+    look.drop()
+    put({ sweep: id })
+  }
   return (
     <div className="grid lg:grid-cols-[minmax(290px,4fr)_minmax(0,9fr)]">
       <div className="space-y-3 px-5 py-4 lg:border-r lg:border-rule">
         {lead(
           <p role="status" className="min-h-12 text-[18px] leading-snug">
-            {trouble !== null ? (
-              <span className="text-caution">▲ {trouble}</span>
-            ) : !along ? (
-              'Computing…'
-            ) : file ? (
-              seenWords(along, document.stages.slice(plane), farEnd, length).map((words) => (
+            {look.problem !== null ? (
+              <span className="text-caution">▲ {look.problem}</span>
+            ) : (
+              answerOf(look, length).map((words) => (
                 <span key={words} className="block">
                   {words}
                 </span>
               ))
-            ) : (
-              planWords(
-                along,
-                planes.find((each) => each.plane === plane)!,
-                length,
-              )
             )}
           </p>,
+        )}
+        {shown && (
+          <p className="text-sm">
+            Sweep of {dayText(shown.readAt)}, {clockText(shown.readAt)}
+            {look.asThen &&
+              !same(look.asThen.document, now) &&
+              ', held against the chain of that day'}
+            .
+          </p>
+        )}
+        {measured && along && look.before && (
+          <Since then={look.before} now={along.figures} farEnd={farEnd} unit={length} />
         )}
         {along && <p className="text-sm text-muted">{reachWords(along, along, length)}</p>}
         {along && !along.endKnown && (
@@ -105,75 +84,50 @@ export function LineLens({ chainId, document, chain, onSelect }: LensProps) {
             expected of it: judge the line before its end.
           </p>
         )}
-        <ChoiceField
-          label="The analyser is connected"
-          value={String(plane)}
-          options={planes.map((each) => ({ value: String(each.plane), label: each.name }))}
-          onChange={(value) => {
-            setPlane(Number(value))
-            onSelect(null)
-          }}
-        />
-        <ChoiceField label="At the far end" value={farEnd} options={farEnds} onChange={setFarEnd} />
-        <div className="flex flex-wrap items-center gap-2">
-          <input
-            ref={input}
-            type="file"
-            accept=".s1p,.S1P"
-            className="sr-only"
-            tabIndex={-1}
-            aria-label="Sweep along the line"
-            onChange={({ target }) => {
-              const [own] = target.files ?? []
-              target.value = ''
-              if (own) void act(() => take(own))
+        {!shown && (
+          <>
+            <ChoiceField
+              label="The analyser is connected"
+              value={String(plane)}
+              options={planes.map((each) => ({ value: String(each.plane), label: each.name }))}
+              onChange={(value) => {
+                look.setPlane(Number(value))
+                onSelect(null)
+              }}
+            />
+            <ChoiceField
+              label="At the far end"
+              value={farEnd}
+              options={farEnds}
+              onChange={look.setFarEnd}
+            />
+          </>
+        )}
+        <Files look={look} onOpen={() => put({ sweep: null })} onClose={() => show(null)} />
+        {file && along && (
+          <KeepSweep
+            key={file.id}
+            {...{ chainId, plane, farEnd, file }}
+            document={now}
+            onKept={(id, waits) => {
+              if (!waits) show(id)
             }}
           />
-          <button type="button" className="button" onClick={() => input.current?.click()}>
-            <Upload size={14} aria-hidden /> {file ? 'Another sweep' : 'Sweep file (.s1p)'}
-          </button>
-          {file && (
-            <button
-              type="button"
-              className="quiet"
-              onClick={() => {
-                looked.delete(chainId)
-                setFile(null)
-              }}
-            >
-              Remove {file.name}
-            </button>
-          )}
-        </div>
-        {!file && (
-          <fieldset className="grid grid-cols-3 gap-2">
-            <legend className="mb-1 text-sm text-muted">Sweep to plan</legend>
-            <FrequencyField
-              label="From"
-              value={plan.lowHz}
-              onChange={(lowHz) => setTyped({ ...typed, lowHz })}
-            />
-            <FrequencyField
-              label="To"
-              value={plan.highHz}
-              onChange={(highHz) => setTyped({ ...typed, highHz })}
-            />
-            <PlainField
-              label="Points"
-              whole
-              value={plan.points}
-              step={100}
-              min={POINTS[0]}
-              max={POINTS[1]}
-              onChange={(points) => setTyped({ ...typed, points })}
-            />
-          </fieldset>
         )}
-        {!possible && (
+        {!measured && <Plan look={look} />}
+        {!look.possible && (
           <p className="text-sm text-caution">
-            ▲ The sweep must end above {formatFrequency(plan.lowHz)}.
+            ▲ The sweep must end above {formatFrequency(look.plan.lowHz)}.
           </p>
         )}
+        <KeptSweeps
+          sweeps={kept}
+          shown={shown?.id ?? null}
+          before={ids.before}
+          unit={length}
+          onShow={show}
+          onBefore={(id) => put({ before: id })}
+        />
         <p className="text-sm text-muted">
           Take the transmitter off the line first, and see that nobody can key it. A long wire or a
           mast may carry static charge or another station’s power: discharge it before the analyser
@@ -182,13 +136,140 @@ export function LineLens({ chainId, document, chain, onSelect }: LensProps) {
       </div>
       <section
         aria-label="Along the line"
-        className="flex h-[380px] flex-col px-5 py-3 max-lg:order-first"
+        className="flex h-[400px] flex-col px-5 py-3 max-lg:order-first"
       >
-        <h2 className="text-sm text-muted">
-          Reflection against distance, dB, corrected for the loss of the line
-        </h2>
-        <div className="relative min-h-0 flex-1">{chart && <ChartView chart={chart} />}</div>
+        <div className="flex flex-wrap items-baseline justify-between gap-x-4 text-sm text-muted">
+          <h2>
+            {view === 'distance'
+              ? 'Reflection against distance, dB, corrected for the loss of the line'
+              : 'Over frequency, at the analyser'}
+          </h2>
+          <span role="group" aria-label="Drawn as" className="flex gap-1">
+            {views.map((each) => (
+              <button
+                key={each}
+                type="button"
+                className="quiet !min-h-6 text-sm aria-pressed:font-bold aria-pressed:text-ink aria-pressed:underline"
+                aria-pressed={each === view}
+                onClick={() => setView(each)}
+              >
+                {each}
+              </button>
+            ))}
+          </span>
+        </div>
+        <div className="relative min-h-0 flex-1">
+          {chart && <ChartView key={view === 'distance' ? 'm' : 'Hz'} chart={chart} />}
+        </div>
       </section>
     </div>
+  )
+}
+
+/** What the sweep says, a sentence each; the first is the answer. */
+function answerOf(
+  { along, document, plane, planes, farEnd, file, shown }: LineSweepLook,
+  length: LengthUnit,
+): string[] {
+  if (!along) return ['Computing…']
+  if (!file && !shown)
+    return [
+      planWords(
+        along,
+        planes.find((each) => each.plane === plane)!,
+        length,
+      ),
+    ]
+  const outside = along.outside && farEnd === 'antenna' ? outsideWords(along.outside) : null
+  const seen = seenWords(along, document.stages.slice(plane), farEnd, length)
+  return [
+    // What is as expected along the line need not be so at its end.
+    ...(outside && along.findings.length === 0 ? [outside] : seen),
+    ...(outside && along.findings.length > 0 ? [outside] : []),
+  ]
+}
+
+/** What moved since an earlier sweep. */
+function Since({
+  then,
+  now,
+  farEnd,
+  unit,
+}: {
+  then: LineSweep
+  now: SweepFigures
+  farEnd: FarEnd
+  unit: LengthUnit
+}) {
+  const moved = sinceWords(then, now, farEnd, unit)
+  return (
+    <section aria-label="Then and now" className="text-sm">
+      <h3 className="font-bold">Since {dayText(then.readAt)}</h3>
+      {moved.length === 0 && <p>Nothing moved by more than the analyser may be off.</p>}
+      <ul className="list-disc pl-5">
+        {moved.map((words) => (
+          <li key={words}>{words}</li>
+        ))}
+      </ul>
+    </section>
+  )
+}
+
+function Files({
+  look,
+  onOpen,
+  onClose,
+}: {
+  look: LineSweepLook
+  onOpen: () => void
+  onClose: () => void
+}) {
+  const { file, shown } = look
+  const input = useRef<HTMLInputElement>(null)
+  return (
+    <div className="flex flex-wrap items-center gap-2">
+      <input
+        ref={input}
+        type="file"
+        accept=".s1p,.S1P"
+        className="sr-only"
+        tabIndex={-1}
+        aria-label="Sweep along the line"
+        onChange={({ target }) => {
+          const [own] = target.files ?? []
+          target.value = ''
+          if (!own) return
+          onOpen()
+          void act(() => look.take(own))
+        }}
+      />
+      <button type="button" className="button" onClick={() => input.current?.click()}>
+        <Upload size={14} aria-hidden /> {file || shown ? 'Another sweep' : 'Sweep file (.s1p)'}
+      </button>
+      {(file ?? shown) && (
+        <button type="button" className="quiet" onClick={onClose}>
+          {file ? `Remove ${file.name}` : 'Close it'}
+        </button>
+      )}
+    </div>
+  )
+}
+
+function Plan({ look: { plan, setTyped } }: { look: LineSweepLook }) {
+  return (
+    <fieldset className="grid grid-cols-3 gap-2">
+      <legend className="mb-1 text-sm text-muted">Sweep to plan</legend>
+      <FrequencyField label="From" value={plan.lowHz} onChange={(lowHz) => setTyped({ lowHz })} />
+      <FrequencyField label="To" value={plan.highHz} onChange={(highHz) => setTyped({ highHz })} />
+      <PlainField
+        label="Points"
+        whole
+        value={plan.points}
+        step={100}
+        min={POINTS[0]}
+        max={POINTS[1]}
+        onChange={(points) => setTyped({ points })}
+      />
+    </fieldset>
   )
 }

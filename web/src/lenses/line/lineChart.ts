@@ -1,5 +1,15 @@
-import { type AlongLine, decimals, formatLength, type LengthUnit } from '@saltline/core'
-import type { Chart } from '../../ui/chart/chart.ts'
+import {
+  decimals,
+  formatFrequency,
+  formatLength,
+  formatSwr,
+  impedanceOf,
+  type LengthUnit,
+  type Reflections,
+  swrOf,
+} from '@saltline/core'
+import type { Along } from '../../compute/tasks/alongLine.ts'
+import { type Chart, type Curve, frequencyAxis, megahertz } from '../../ui/chart/chart.ts'
 
 const FEET = 1 / 0.3048
 /** Names of planes nearer to each other than this share of the drawing would be written over each other. */
@@ -12,7 +22,7 @@ const figure = (db: number): string => `${decimals(db, 1)}\u00a0dB`
 
 /** Reflection against distance: what the sweep shows over what it should show, and where the parts meet. */
 export function lineChart(
-  along: AlongLine,
+  along: Along,
   names: readonly string[],
   measured: boolean,
   unit: LengthUnit,
@@ -49,6 +59,18 @@ export function lineChart(
             },
           ]
         : []),
+      ...(along.before
+        ? [
+            {
+              name: 'before',
+              y: along.before.map(levelOf),
+              colour: 'heat' as const,
+              dash: 'dotted' as const,
+              labelled: true,
+              read: (db: number) => `${figure(db)} before`,
+            },
+          ]
+        : []),
       {
         name: 'expected',
         y: expected,
@@ -64,6 +86,82 @@ export function lineChart(
       const room = at - written > APART * farthest
       if (room) written = at
       return { x: at, colour: 'muted', dash: 'dotted', ...(room && { label: names[i]! }) }
+    }),
+  }
+}
+
+/** What a sweep is drawn as. */
+export const views = ['distance', 'SWR', 'return loss', 'R', 'X'] as const
+export type View = (typeof views)[number]
+
+const sizeOf = ({ re, im }: Reflections, k: number) => Math.hypot(re[k]!, im[k]!)
+const MOST_SWR = 10
+const REFERENCE = 50
+
+const scales: Record<
+  Exclude<View, 'distance'>,
+  { of: (sweep: Reflections, k: number) => number; text: (value: number) => string; max?: number }
+> = {
+  SWR: {
+    of: (sweep, k) => Math.min(MOST_SWR, swrOf(Math.min(0.999, sizeOf(sweep, k)))),
+    text: (value) => `SWR ${formatSwr(value)}`,
+  },
+  'return loss': {
+    of: (sweep, k) => -20 * Math.log10(Math.max(1e-3, sizeOf(sweep, k))),
+    text: (value) => `${decimals(value, 1)}\u00a0dB`,
+  },
+  R: {
+    of: (sweep, k) => impedanceOf({ re: sweep.re[k]!, im: sweep.im[k]! }, REFERENCE).re,
+    text: (value) => `${decimals(value, 0)}\u00a0Ω`,
+  },
+  X: {
+    of: (sweep, k) => impedanceOf({ re: sweep.re[k]!, im: sweep.im[k]! }, REFERENCE).im,
+    text: (value) => `${decimals(value, 0)}\u00a0Ω`,
+  },
+}
+
+/** The same sweep over frequency, with the range in which it is as expected. */
+export function bandChart(along: Along, view: Exclude<View, 'distance'>): Chart {
+  const { of, text } = scales[view]
+  const { measured, before, expected } = along.band
+  const curve = (
+    name: string,
+    sweep: Reflections,
+    style: Pick<Curve, 'colour'> & Partial<Curve>,
+  ): Curve => ({
+    ...{ name, labelled: true, ...style },
+    x: megahertz(sweep.frequencyHz),
+    y: Array.from(sweep.frequencyHz, (_, k) => of(sweep, k)),
+    read: (value) => `${text(value)} ${name}`,
+  })
+  const x = megahertz(expected.frequencyHz)
+  const { range } = along
+  const size = (rho: number) => of({ frequencyHz: [0], re: [rho], im: [0] }, 0)
+  const ranged = range && (view === 'SWR' || view === 'return loss')
+  return {
+    description: `${view} of the sweep over frequency, measured and expected`,
+    x,
+    xAxis: frequencyAxis(x),
+    xColumn: 'frequency, MHz',
+    headOf: (i) => formatFrequency(expected.frequencyHz[i]!),
+    yAxes: [{ name: view === 'R' || view === 'X' ? 'Ω' : view === 'SWR' ? '' : 'dB', free: true }],
+    curves: [
+      ...(measured ? [curve('measured', measured, { colour: 'returned' })] : []),
+      ...(before ? [curve('before', before, { colour: 'heat', dash: 'dotted' })] : []),
+      curve('expected', expected, {
+        colour: measured ? 'muted' : 'returned',
+        dash: measured ? 'dashed' : 'solid',
+      }),
+    ],
+    ...(ranged && {
+      areas: [
+        {
+          x: megahertz(range.frequencyHz),
+          low: Array.from(range.low, size),
+          high: Array.from(range.high, size),
+          colour: 'tide-fill' as const,
+        },
+      ],
     }),
   }
 }

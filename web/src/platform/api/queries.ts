@@ -71,6 +71,15 @@ export const revisionsQuery = (chainId: string, current: number) =>
     queryFn: () => call('GET /chains/:chainId/revisions', { params: { chainId } }),
   })
 
+/** A chain as it was; a revision never changes. */
+export const revisionQuery = (chainId: string, revision: number | null) =>
+  queryOptions({
+    queryKey: ['revision', chainId, revision],
+    queryFn: () => readRevision(chainId, revision!),
+    enabled: revision !== null,
+    staleTime: Infinity,
+  })
+
 export const readRevision = (chainId: string, revision: number): Promise<ChainDocument> =>
   call('GET /chains/:chainId/revisions/:revision', {
     params: { chainId, revision: String(revision) },
@@ -161,6 +170,7 @@ const binPaths: Record<BinEntry['kind'], string> = {
   'bench sheet': 'measurements',
   duty: 'duties',
   thing: 'things',
+  sweep: 'line-sweeps',
 }
 
 export async function restoreFromBin({ kind, id }: BinEntry) {

@@ -3,6 +3,7 @@ import {
   type AttemptBody,
   type Duty,
   type DutyMarkBody,
+  type LineSweepBody,
   newId,
   type Reading,
   type ReadingBody,
@@ -127,21 +128,22 @@ export const enterAttempt = (stationId: string, id: string, body: AttemptBody): 
   })
 
 /**
- * Says something of a duty or a thing; where the server does not answer, it goes there when it does.
+ * Says something of a duty or a thing, or keeps a sweep; where the server does not answer, it goes there when it does.
  *
  * @returns whether it waits, and what takes it back
  */
 async function enterRemark(
-  entry: Pick<NewEntry, 'kind' | 'path' | 'body' | 'said' | 'id'>,
+  entry: Omit<NewEntry, 'chainId' | 'shown'> & { chainId?: string },
+  deletedAt = entry.path,
 ): Promise<{ waits: boolean; undo: () => Promise<void> }> {
-  const sent = await outbox.send({ ...entry, chainId: null })
+  const sent = await outbox.send({ chainId: null, ...entry })
   if (sent.is === 'refused') {
     outbox.discard(entry.id)
     throw sent.error
   }
   const undo = async () => {
     if (outbox.waiting(entry.path)) outbox.discard(entry.id)
-    else await send('DELETE', entry.path)
+    else await send('DELETE', deletedAt)
     for (const queryKey of [['log'], ['things']]) await queryClient.invalidateQueries({ queryKey })
   }
   return { waits: sent.is === 'waiting', undo }
@@ -157,4 +159,17 @@ export function enterThingNote(thing: Pick<Thing, 'id' | 'mark'>, body: ThingNot
   const id = newId()
   const said = `a note on ${thing.mark}: ${body.text}`
   return enterRemark({ id, kind: 'note', path: `/things/${thing.id}/notes/${id}`, body, said })
+}
+
+/** @returns what `enterRemark` does, and the sweep’s own id */
+export async function enterLineSweep(chainId: string, body: LineSweepBody) {
+  const id = newId()
+  const entered = await enterRemark(
+    {
+      ...{ id, kind: 'sweep', chainId, path: `/chains/${chainId}/line-sweeps/${id}`, body },
+      ...{ said: `the sweep ${body.name ?? ''}`.trim(), clockMs: clockOffset() ?? 0 },
+    },
+    `/line-sweeps/${id}`,
+  )
+  return { ...entered, id }
 }

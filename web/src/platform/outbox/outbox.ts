@@ -10,7 +10,7 @@ const entrySchema = z.object({
   n: z.number(),
   /** When it was entered, ms. */
   at: z.number(),
-  kind: z.enum(['reading', 'correction', 'step', 'attempt', 'mark', 'note']),
+  kind: z.enum(['reading', 'correction', 'step', 'attempt', 'mark', 'note', 'sweep']),
   chainId: z.string().nullable(),
   /** It is put there; sent again it changes nothing. */
   path: z.string(),

@@ -1,0 +1,122 @@
+import {
+  type LineSweep,
+  lineSweepSchema,
+  type LineSweepSummary,
+  lineSweepSummarySchema,
+  newId,
+} from '@saltline/contract'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { type Harness, startHarness } from './harness.ts'
+
+let h: Harness
+beforeAll(async () => {
+  h = await startHarness()
+})
+afterAll(() => h.close())
+
+const CHAIN = '/api/chains/hf-long-run'
+/** A dip at 7.1 MHz: |ρ| 0.05 there, more on both sides. */
+const text = (points = 41) =>
+  [
+    '# MHz S RI R 50',
+    ...Array.from({ length: points }, (_, k) => {
+      const mhz = 6 + (2.2 * k) / (points - 1)
+      return `${mhz.toFixed(4)} ${Math.min(0.9, 0.05 + Math.abs(mhz - 7.1)).toFixed(4)} 0`
+    }),
+  ].join('\n')
+const body = {
+  ...{ before: 'desk', farEnd: 'antenna', readAt: '2026-04-18T10:00:00.000Z' },
+  ...{ name: 'foot of the mast', by: 'Ada', instrument: 'Analyser', touchstone: text() },
+}
+const keep = (own: object = {}, id = newId()) =>
+  h.call('PUT', `${CHAIN}/line-sweeps/${id}`, { ...body, ...own })
+const all = async (): Promise<LineSweepSummary[]> =>
+  lineSweepSummarySchema.array().parse((await h.call('GET', `${CHAIN}/line-sweeps`)).body)
+const one = async (id: string): Promise<LineSweep> =>
+  lineSweepSchema.parse((await h.call('GET', `/api/line-sweeps/${id}`)).body)
+
+describe('a sweep', () => {
+  test('is kept with its place, its points as they were, and what it comes to', async () => {
+    const { status, body: kept } = await keep()
+    expect(status, JSON.stringify(kept)).toBe(200)
+    expect(kept).toMatchObject({
+      ...{ place: 'input of Desk lead', pointCount: 41, lowHz: 6e6, highHz: 8.2e6 },
+      ...{ chainRevision: 1, by: 'Ada' },
+    })
+    const { figures, frequencyHz, re } = await one(kept.id)
+    expect(figures.dips).toHaveLength(1)
+    expect(figures.dips[0]!.at.value).toBeCloseTo(7.1e6, -4)
+    expect(figures.dips[0]!.swr.value).toBeCloseTo(1.05 / 0.95, 2)
+    expect(frequencyHz).toHaveLength(41)
+    expect(re[0]).toBe(0.9)
+    expect((await all()).map(({ id }) => id)).toContain(kept.id)
+    expect(JSON.stringify(await all())).not.toContain('frequencyHz')
+  })
+
+  test('sent twice it is kept once, as it came first; from a program without an identity too', async () => {
+    const id = newId()
+    await keep({}, id)
+    const before = (await all()).length
+    const again = await keep({ by: 'Bo', touchstone: text(61) }, id)
+    expect(again.status).toBe(200)
+    expect(again.body).toMatchObject({ by: 'Ada', pointCount: 41 })
+    expect(await all()).toHaveLength(before)
+    const made = await h.call('POST', `${CHAIN}/line-sweeps`, body)
+    expect(made.status).toBe(201)
+    expect(await all()).toHaveLength(before + 1)
+  })
+
+  test('belongs to the chain of its day', async () => {
+    const { document, revision: baseRevision, epoch } = (await h.call('GET', CHAIN)).body
+    document.name = 'HF long run, renamed'
+    await h.call('PUT', CHAIN, { baseRevision, epoch, document, summary: 'renamed' })
+    expect((await keep({ readAt: new Date().toISOString() })).body.chainRevision).toBe(2)
+    expect((await keep()).body.chainRevision).toBe(1)
+  })
+})
+
+describe('what is no sweep', () => {
+  test.each([
+    ['no Touchstone file', { touchstone: 'hello' }, '/touchstone'],
+    ['rows that fall', { touchstone: '# MHz S RI R 50\n8 0.2 0\n7 0.1 0\n' }, '/touchstone'],
+    ['one point', { touchstone: '# MHz S RI R 50\n7 0.2 0\n' }, '/touchstone'],
+    ['more points than say anything', { touchstone: text(20_100) }, '/touchstone'],
+    ['a place that is not on the chain', { before: 'nowhere' }, '/before'],
+    ['a clock that nobody has set', { readAt: '1970-01-01T00:00:00.000Z' }, '/readAt'],
+    ['a day that lies ahead', { readAt: '2999-01-01T00:00:00.000Z' }, '/readAt'],
+    ['an end that there is not', { farEnd: 'sea' }, '/farEnd'],
+  ])('%s is refused at its place, and nothing is kept', async (_, own, pointer) => {
+    const before = (await all()).length
+    const { status, body: problem } = await keep(own)
+    expect(status).toBe(422)
+    expect(problem.errors[0].pointer).toBe(pointer)
+    expect(await all()).toHaveLength(before)
+  })
+})
+
+test('deleted it waits in the bin; emptied, it is gone', async () => {
+  const { body: kept } = await keep()
+  await h.call('DELETE', `/api/line-sweeps/${kept.id}`)
+  expect((await all()).map(({ id }) => id)).not.toContain(kept.id)
+  const bin = async () => (await h.call('GET', '/api/stations/merrow-point/bin')).body
+  expect(await bin()).toContainEqual(expect.objectContaining({ kind: 'sweep', id: kept.id }))
+  await h.call('POST', `/api/line-sweeps/${kept.id}/restore`)
+  expect((await all()).map(({ id }) => id)).toContain(kept.id)
+  await h.call('DELETE', `/api/line-sweeps/${kept.id}`)
+  await h.call('DELETE', '/api/stations/merrow-point/bin')
+  expect((await h.call('GET', `/api/line-sweeps/${kept.id}`)).status).toBe(404)
+})
+
+test('a station file takes sweeps along, point by point', async () => {
+  const file = (await h.call('GET', '/api/stations/merrow-point/file')).body
+  const made = (await h.call('POST', '/api/station-files', file)).body
+  const chain = made.chains.find(({ name }: { name: string }) => name.startsWith('HF long run'))
+  const there: LineSweepSummary[] = (await h.call('GET', `/api/chains/${chain.id}/line-sweeps`))
+    .body
+  const ours = await all()
+  expect(there).toHaveLength(ours.length)
+  const told = ({ readAt, figures, before }: LineSweepSummary) => ({ readAt, figures, before })
+  expect(there.map(told)).toEqual(ours.map(told))
+  const [a, b] = [await one(there[0]!.id), await one(ours[0]!.id)]
+  expect([a.frequencyHz, a.re, a.im]).toEqual([b.frequencyHz, b.re, b.im])
+})

@@ -1,0 +1,110 @@
+/** Which sweep is looked at: one that is planned, a file, or one that was kept, with the chain of its day. */
+import { type ChainDocument, newId } from '@saltline/contract'
+import { type Chain, type FarEnd, type Reflections, usualTolerances } from '@saltline/core'
+import { useQuery } from '@tanstack/react-query'
+import { useMemo, useState } from 'react'
+import type { AlongRequest } from '../../compute/tasks/alongLine.ts'
+import { useTask } from '../../compute/useTask.ts'
+import { planesAlong, planFor, type SweepPlan } from '../../model/alongLine.ts'
+import { chainOfDocument } from '../../model/answers.ts'
+import { lineSweepQuery, lineSweepsQuery } from '../../platform/api/lineSweepQueries.ts'
+import { revisionQuery, sweepQuery } from '../../platform/api/queries.ts'
+
+/** A larger file is no sweep. */
+const MOST_BYTES = 8e6
+
+/** A sweep file that was chosen, as long as the page is open. */
+export interface Chosen {
+  id: string
+  name: string
+  text: string
+  /** When it was taken, as far as the file tells. */
+  readAt: string
+}
+
+interface Look {
+  file: Chosen | null
+  plane: number | null
+  farEnd: FarEnd
+}
+const looks = new Map<string, Look>()
+const FIRST: Look = { file: null, plane: null, farEnd: 'antenna' }
+
+export function useLineSweep(
+  chainId: string,
+  document: ChainDocument,
+  chain: Chain,
+  /** A kept one to look at, and one to look at with it. */
+  ids: { sweep: string | null; before: string | null },
+) {
+  const [look, setLook] = useState<Look>(looks.get(chainId) ?? FIRST)
+  const [tooLarge, setTooLarge] = useState<string | null>(null)
+  const [typed, setTyped] = useState<Partial<SweepPlan>>({})
+  const { data: kept } = useQuery(lineSweepsQuery(chainId))
+  const { data: sweep } = useQuery(lineSweepQuery(ids.sweep))
+  const { data: before } = useQuery(lineSweepQuery(ids.before))
+  const shown = look.file ? null : (sweep ?? null)
+
+  // A kept sweep is held against the chain as it was on its day.
+  const { data: then } = useQuery(revisionQuery(chainId, shown?.chainRevision ?? null))
+  const thenSweepId = then?.load.kind === 'antenna' ? then.load.sweepId : undefined
+  const { data: thenAntenna } = useQuery(sweepQuery(thenSweepId))
+  const ofItsDay = useMemo(
+    () => (shown && then ? chainOfDocument(then, thenAntenna) : null),
+    [shown, then, thenAntenna],
+  )
+  const asThen = ofItsDay && then ? { document: then, chain: ofItsDay } : null
+  const held = asThen ?? { document, chain }
+
+  const planes = useMemo(() => planesAlong(held.document), [held.document])
+  const wanted = shown
+    ? held.document.stages.findIndex(({ id }) => id === shown.before)
+    : (look.plane ?? planes[0]?.plane ?? 0)
+  const plane = planes.some((each) => each.plane === wanted) ? wanted : (planes[0]?.plane ?? 0)
+  const farEnd = shown?.farEnd ?? look.farEnd
+  const plan = useMemo(
+    () => ({ ...planFor(held.document, plane), ...typed }),
+    [held.document, plane, typed],
+  )
+  const possible = planes.length > 0 && plan.lowHz < plan.highHz
+  const tolerances = held.document.tolerances ?? usualTolerances
+  const earlier: Reflections | null = before ?? null
+  const own = look.file?.text ?? shown
+  const request = useMemo(
+    (): AlongRequest | null =>
+      possible
+        ? {
+            ...{ chain: held.chain, tolerances, plane, farEnd, plan },
+            sweep: own,
+            before: earlier,
+          }
+        : null,
+    [held.chain, tolerances, plane, farEnd, plan, own, earlier, possible],
+  )
+  const { result, last, problem } = useTask('alongLine', request)
+  const change = (part: Partial<Look>) => {
+    const next = { ...look, ...part }
+    looks.set(chainId, next)
+    setLook(next)
+  }
+  return {
+    ...{ kept, shown, before: before ?? null, file: look.file, asThen, planes, plane, farEnd },
+    ...{ plan, possible, setTyped: (part: typeof typed) => setTyped({ ...typed, ...part }) },
+    document: held.document,
+    along: result ?? (problem === null ? last : null),
+    problem: tooLarge ?? problem,
+    setPlane: (next: number) => change({ plane: next }),
+    setFarEnd: (next: FarEnd) => change({ farEnd: next }),
+    drop: () => change({ file: null }),
+    async take(file: File) {
+      const large = file.size > MOST_BYTES
+      setTooLarge(large ? `${file.name} is too large for a sweep.` : null)
+      if (large) return
+      const text = await file.text()
+      const readAt = new Date(file.lastModified || Date.now()).toISOString()
+      change({ file: { id: newId(), name: file.name, text, readAt } })
+    },
+  }
+}
+
+export type LineSweepLook = ReturnType<typeof useLineSweep>

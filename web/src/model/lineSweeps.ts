@@ -1,0 +1,123 @@
+/** Sweeps that were kept: what they came to, and what changed from one to the next, in words. */
+import type { LineSweepSummary } from '@saltline/contract'
+import {
+  decimals,
+  formatLength,
+  formatSwr,
+  type LengthUnit,
+  type NamedFigure,
+  namedFigures,
+  type Outside,
+  sameFigure,
+  type SweepChange,
+  sweepChanges,
+  type SweepFigureName,
+  type SweepFigures,
+  swrOf,
+  trendOf,
+} from '@saltline/core'
+
+const YEAR_MS = 365.25 * 864e5
+
+const db = (value: number) => `${decimals(Math.abs(value), 2)}\u00a0dB`
+const kHz = (hz: number) => `${decimals(Math.abs(hz) / 1e3, Math.abs(hz) < 1e4 ? 1 : 0)}\u00a0kHz`
+/** Sweeps are no finer than that. */
+const MHz = (hz: number) => `${decimals(hz / 1e6, 2)}\u00a0MHz`
+
+/** What a sweep came to, in one line. */
+export function sweepFacts({ figures, farEnd }: LineSweepSummary, unit: LengthUnit): string {
+  const { dips, extraLossDb, endM } = figures
+  if (farEnd === 'antenna')
+    return dips.length === 0
+      ? 'no dip of the SWR'
+      : dips.map(({ at, swr }) => `SWR ${formatSwr(swr.value)} at ${MHz(at.value)}`).join(', ')
+  return [
+    endM && `end at ${formatLength(endM.value, unit)}`,
+    extraLossDb &&
+      `${db(extraLossDb.value)} ${extraLossDb.value < 0 ? 'less' : 'more'} loss than expected`,
+    !endM && 'no end seen',
+  ]
+    .filter(Boolean)
+    .join(', ')
+}
+
+/** Figures that say something of what the far end was. */
+const telling = (farEnd: LineSweepSummary['farEnd'], name: SweepFigureName): boolean =>
+  name === 'loss' || name === 'end' ? farEnd !== 'antenna' : farEnd === 'antenna'
+
+/** As “the dip at 8.43 MHz moved down by 55 kHz (± 34 kHz)”. */
+function changeWords({ name, nearHz, from, to, reach }: SweepChange, unit: LengthUnit): string {
+  const by = to - from
+  const at = nearHz === null ? '' : MHz(nearHz)
+  switch (name) {
+    case 'dip':
+      return `the dip at ${at} moved ${by < 0 ? 'down' : 'up'} by ${kHz(by)} (± ${kHz(reach)})`
+    case 'swr':
+      return `the SWR at ${at} went from ${formatSwr(from)} to ${formatSwr(to)}`
+    case 'bandwidth':
+      return `the band up to SWR 2 around ${at} is ${kHz(by)} ${by < 0 ? 'narrower' : 'wider'} (± ${kHz(reach)})`
+    case 'loss':
+      return `the line loses ${db(by)} ${by < 0 ? 'less' : 'more'} (± ${db(reach)})`
+    case 'end':
+      return `the far end is found ${formatLength(Math.abs(by), unit)} ${by < 0 ? 'nearer' : 'further out'} (± ${formatLength(reach, unit)})`
+  }
+}
+
+/** What moved since an earlier sweep of the same place by more than the analyser may be off, a phrase each. */
+export const sinceWords = (
+  then: { figures: SweepFigures },
+  now: SweepFigures,
+  farEnd: LineSweepSummary['farEnd'],
+  unit: LengthUnit,
+): string[] =>
+  sweepChanges(then.figures, now)
+    .filter(({ name, real }) => real && telling(farEnd, name))
+    .map((change) => changeWords(change, unit))
+
+/** As “SWR 3.1 from 7.1 to 7.3 MHz, expected 1.5 to 1.9”. */
+export function outsideWords({ lowHz, highHz, measured, low, high }: Outside): string {
+  const swr = (rho: number) => formatSwr(swrOf(Math.min(0.999, rho)))
+  const where = lowHz === highHz ? `at ${MHz(lowHz)}` : `from ${MHz(lowHz)} to ${MHz(highHz)}`
+  return `Other than expected ${where}: SWR ${swr(measured)}, expected ${swr(low)} to ${swr(high)}.`
+}
+
+/** What drifts over the sweeps of one place in one state, a sentence each. */
+export function driftWords(sweeps: readonly LineSweepSummary[], unit: LengthUnit): string[] {
+  const groups = new Map<string, LineSweepSummary[]>()
+  for (const sweep of sweeps) {
+    const key = `${sweep.before} ${sweep.farEnd}`
+    groups.set(key, [...(groups.get(key) ?? []), sweep])
+  }
+  return [...groups.values()].flatMap((own) => {
+    const [newest] = own.toSorted((a, b) => (a.readAt < b.readAt ? 1 : -1))
+    const { farEnd, place, figures } = newest!
+    return namedFigures(figures).flatMap((figure) => {
+      if (!telling(farEnd, figure.name)) return []
+      const points = own.flatMap((sweep) => {
+        const same = sameFigure(figure, sweep.figures)
+        return same ? [{ year: Date.parse(sweep.readAt) / YEAR_MS, value: same.value }] : []
+      })
+      const trend = trendOf(points)
+      if (!trend?.drifts) return []
+      return [
+        `${place}: ${driftOf(figure, trend.slope, unit)} a year, over ${points.length} sweeps.`,
+      ]
+    })
+  })
+}
+
+function driftOf({ name, nearHz }: NamedFigure, slope: number, unit: LengthUnit): string {
+  const at = nearHz === null ? '' : MHz(nearHz)
+  switch (name) {
+    case 'dip':
+      return `the dip at ${at} moves ${slope < 0 ? 'down' : 'up'} by ${kHz(slope)}`
+    case 'swr':
+      return `the SWR at ${at} ${slope < 0 ? 'falls' : 'rises'} by ${decimals(Math.abs(slope), 2)}`
+    case 'bandwidth':
+      return `the band up to SWR 2 around ${at} becomes ${slope < 0 ? 'narrower' : 'wider'} by ${kHz(slope)}`
+    case 'loss':
+      return `the line loses ${db(slope)} ${slope < 0 ? 'less' : 'more'}`
+    case 'end':
+      return `the far end moves ${slope < 0 ? 'nearer' : 'outward'} by ${formatLength(Math.abs(slope), unit)}`
+  }
+}

@@ -1,0 +1,58 @@
+import type { LineSweepSummary } from '@saltline/contract'
+import type { SweepFigures } from '@saltline/core'
+import { expect, test } from 'vitest'
+import { driftWords, outsideWords, sinceWords, sweepFacts } from '../src/model/lineSweeps.ts'
+
+const plain = (words: string) => words.replaceAll('\u00a0', ' ')
+const about = (value: number, reach: number) => ({ value, low: value - reach, high: value + reach })
+const figures = (hz: number, swr = 1.3): SweepFigures => ({
+  dips: [{ at: about(hz, 5e3), swr: about(swr, 0.02), bandwidthHz: about(200e3, 9e3) }],
+  ...{ extraLossDb: null, endM: null },
+})
+const open = (lossDb: number): SweepFigures => ({
+  ...{ dips: [], extraLossDb: about(lossDb, 0.05), endM: about(50, 0.1) },
+})
+const sweep = (own: Partial<LineSweepSummary>): LineSweepSummary => ({
+  ...{ id: 's', chainId: 'c', chainRevision: 1, before: 'desk', place: 'input of Desk lead' },
+  ...{ farEnd: 'antenna', readAt: '2026-04-18T10:00:00.000Z', name: '', instrument: '', by: '' },
+  ...{ weather: '', note: '', pointCount: 401, lowHz: 2e6, highHz: 17e6, figures: figures(7e6) },
+  ...own,
+})
+
+test('what a sweep came to: of an antenna its dips, of an open line its end and its loss', () => {
+  expect(plain(sweepFacts(sweep({}), 'm'))).toBe('SWR 1.30 at 7.00 MHz')
+  const line = sweep({ farEnd: 'open', figures: open(0.31) })
+  expect(plain(sweepFacts(line, 'm'))).toBe('end at 50 m, 0.31 dB more loss than expected')
+  expect(
+    sweepFacts(sweep({ farEnd: 'short', figures: { ...open(0), endM: null } }), 'm'),
+  ).toContain('no end seen')
+})
+
+test('what moved is said with its range, and what did not move by more than that is not', () => {
+  const words = sinceWords({ figures: figures(7e6) }, figures(6.95e6), 'antenna', 'm').map(plain)
+  // Half-ranges of 5 kHz each: √(10² + 10²)/2.
+  expect(words).toEqual(['the dip at 6.95 MHz moved down by 50 kHz (± 7.1 kHz)'])
+  expect(sinceWords({ figures: figures(7e6) }, figures(7.003e6), 'antenna', 'm')).toEqual([])
+  const lossy = sinceWords({ figures: open(0.1) }, open(0.5), 'open', 'm').map(plain)
+  expect(lossy).toEqual(['the line loses 0.40 dB more (± 0.07 dB)'])
+})
+
+test('a drift over the years, of one place in one state alone', () => {
+  const years = [0, 1, 2, 3, 4].map((k) =>
+    sweep({ readAt: `${2022 + k}-04-18T10:00:00.000Z`, figures: figures(7e6 - 20e3 * k) }),
+  )
+  const [first, ...rest] = driftWords(years, 'm').map(plain)
+  expect(first).toMatch(
+    /^input of Desk lead: the dip at 6\.92 MHz moves down by 20 kHz a year, over 5 sweeps\.$/,
+  )
+  expect(rest).toEqual([])
+  const mixed = years.map((each, k) => (k % 2 === 0 ? each : { ...each, before: 'duct' }))
+  expect(driftWords(mixed, 'm')).toEqual([])
+})
+
+test('where it is other than expected, in SWR', () => {
+  const words = outsideWords({ lowHz: 7e6, highHz: 7.2e6, measured: 0.5, low: 0.1, high: 0.2 })
+  expect(plain(words)).toBe(
+    'Other than expected from 7.00 MHz to 7.20 MHz: SWR 3.00, expected 1.22 to 1.50.',
+  )
+})
