@@ -367,6 +367,7 @@ export {
 export { type PracticeStation, practiceMeters, VOICE_POINT } from './drills/practiceStations.ts'
 export { type Effort, type Score, scoreOf } from './drills/score.ts'
 export { type Trend, trendOf } from './statistics/trend.ts'
+export { impedanceDips, returnLosses } from './bench/fromSweep.ts'
 export { alongLine, type AlongLine, expectedSweep, type FarEnd } from './sweep/alongLine.ts'
 export type { Reflections } from './sweep/evenSweep.ts'
 export { type Outside, outsideOf, type SweepRange, sweepRange } from './sweep/range.ts'

@@ -5,6 +5,7 @@ import { useMemo, useRef, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { useLead } from '../../editor/lead.ts'
 import type { LensProps } from '../../editor/lens.ts'
+import { acceptances } from '../../model/acceptSweep.ts'
 import { farEnds, planWords, POINTS, reachWords, seenWords } from '../../model/alongLine.ts'
 import { outsideWords, sinceWords } from '../../model/lineSweeps.ts'
 import { same } from '../../model/same.ts'
@@ -19,7 +20,7 @@ import { bandChart, lineChart, type View, views } from './lineChart.ts'
 import { type LineSweepLook, useLineSweep } from './useLineSweep.ts'
 
 /** Which places along the line reflect more than they should? */
-export function LineLens({ chainId, document: now, chain, onSelect, put }: LensProps) {
+export function LineLens({ chainId, document: now, chain, onSelect, put, edit }: LensProps) {
   const lead = useLead()
   const { length } = useUnits()
   const [search] = useSearchParams()
@@ -38,6 +39,23 @@ export function LineLens({ chainId, document: now, chain, onSelect, put }: LensP
       (view === 'distance' ? lineChart(along, names, measured, length) : bandChart(along, view)),
     [along, names, measured, length, view],
   )
+  // What is held against the chain of another day is nothing to change the present one by.
+  const present = file !== null || (shown !== null && same(document, now))
+  const taken =
+    along && present
+      ? acceptances(
+          now,
+          plane,
+          along,
+          along.figures,
+          (along.lowHz + along.highHz) / 2,
+          {
+            day: (shown ?? file)!.readAt.slice(0, 10),
+            name: (shown ?? file)!.name,
+          },
+          length,
+        )
+      : []
   if (planes.length === 0)
     return (
       <p className="max-w-2xl px-5 py-6">
@@ -73,6 +91,15 @@ export function LineLens({ chainId, document: now, chain, onSelect, put }: LensP
               ', held against the chain of that day'}
             .
           </p>
+        )}
+        {taken.length > 0 && (
+          <div className="flex flex-wrap gap-2">
+            {taken.map(({ label, edit: change }) => (
+              <button key={label} type="button" className="button" onClick={() => edit(change)}>
+                {label}
+              </button>
+            ))}
+          </div>
         )}
         {measured && along && look.before && (
           <Since then={look.before} now={along.figures} farEnd={farEnd} unit={length} />

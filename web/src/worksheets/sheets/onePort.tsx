@@ -1,7 +1,10 @@
 import { decimals, InputError, onePort as reduceOnePort } from '@saltline/core'
+import { lossRows } from '../../model/benchSweep.ts'
+import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { OptionalField } from '../../ui/OptionalField.tsx'
 import { type Column, PointTable, type Row } from '../PointTable.tsx'
 import { SectionLength } from '../SectionLength.tsx'
+import { SweepSource } from '../SweepSource.tsx'
 import type { Worksheet } from '../worksheet.ts'
 import { lossResult } from './loss.ts'
 
@@ -17,6 +20,7 @@ interface Inputs {
   accuracyDb: number | null
   directivityDb: number | null
   points: Row<Key>[]
+  sweptEnd: 'open' | 'short'
 }
 
 export const onePort: Worksheet<Inputs> = {
@@ -26,6 +30,7 @@ export const onePort: Worksheet<Inputs> = {
     accuracyDb: 0.3,
     directivityDb: 40,
     points: [{ mhz: 30, openDb: null, shortDb: null }],
+    sweptEnd: 'open',
   },
   setup: () => [
     { when: 'first', pieces: ['analyser', 'cable', 'open end'] },
@@ -62,6 +67,21 @@ export const onePort: Worksheet<Inputs> = {
           unit="dB"
           min={3}
           max={80}
+        />
+      </div>
+      <div className="flex flex-wrap items-end gap-2">
+        <ChoiceField
+          label="Far end in the sweep"
+          value={inputs.sweptEnd}
+          options={[
+            { value: 'open', label: 'open' },
+            { value: 'short', label: 'shorted' },
+          ]}
+          onChange={(sweptEnd) => put({ sweptEnd })}
+        />
+        <SweepSource
+          subject={subject}
+          onSweep={(sweep, farEnd) => put({ points: lossRows(sweep, farEnd ?? inputs.sweptEnd) })}
         />
       </div>
       <PointTable columns={columns} rows={inputs.points} onChange={(points) => put({ points })} />

@@ -8,9 +8,11 @@ import {
   significant,
   velocityFactor,
 } from '@saltline/core'
+import { dipsFrom } from '../../model/benchSweep.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { OptionalField } from '../../ui/OptionalField.tsx'
 import { SectionLength } from '../SectionLength.tsx'
+import { SweepSource } from '../SweepSource.tsx'
 import { leadOf, type Worksheet, withRange } from '../worksheet.ts'
 
 type Ask = 'factor' | 'fault'
@@ -78,6 +80,15 @@ export const velocity: Worksheet<Inputs> = {
         ]}
         onChange={(farEnd) => put({ farEnd, quarterWaves: farEnd === 'open' ? 1 : 2 })}
       />
+      <div className="col-span-2">
+        <SweepSource
+          subject={subject}
+          onSweep={(sweep, kept) => {
+            const end = kept ?? (inputs.farEnd === 'open' ? 'open' : 'short')
+            put({ ...dipsFrom(sweep, end), farEnd: end === 'open' ? 'open' : 'shorted' })
+          }}
+        />
+      </div>
       <OptionalField
         label={inputs.ask === 'factor' ? 'First dip' : 'One dip'}
         value={inputs.dipMhz}

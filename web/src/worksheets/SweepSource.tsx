@@ -1,0 +1,91 @@
+import { dayText } from '@saltline/contract'
+import { readTouchstone, REFERENCE_OHM, type Reflections } from '@saltline/core'
+import { useQuery } from '@tanstack/react-query'
+import { Upload } from 'lucide-react'
+import { useRef, useState } from 'react'
+import { call } from '../platform/api/client.ts'
+import { lineSweepsQuery } from '../platform/api/lineSweepQueries.ts'
+import { errorText } from '../platform/errorText.ts'
+import { Problem } from '../ui/Problem.tsx'
+import type { Subject } from './worksheet.ts'
+
+/** A larger file is no sweep. */
+const MOST_BYTES = 8e6
+
+/** Fills a sheet from a sweep of an open or shorted line: a file, or one that was kept at this piece. */
+export function SweepSource({
+  subject,
+  onSweep,
+}: {
+  subject: Subject | null
+  /** @param farEnd what it was, of a kept one */
+  onSweep: (sweep: Reflections, farEnd: 'open' | 'short' | null) => void
+}) {
+  const input = useRef<HTMLInputElement>(null)
+  const [problem, setProblem] = useState<string | null>(null)
+  const place = subject?.place
+  const { data: all = [] } = useQuery({
+    ...lineSweepsQuery(place?.chainId ?? ''),
+    enabled: !!place,
+  })
+  const kept = all.filter(
+    ({ before, farEnd }) => before === place?.stageId && (farEnd === 'open' || farEnd === 'short'),
+  )
+  const attempt = (run: () => Promise<void>) =>
+    void run()
+      .then(() => setProblem(null))
+      .catch((error: unknown) => setProblem(errorText(error)))
+  const take = (file: File) =>
+    attempt(async () => {
+      if (file.size > MOST_BYTES) throw new Error(`${file.name} is too large for a sweep.`)
+      onSweep(readTouchstone(await file.text(), REFERENCE_OHM), null)
+    })
+  return (
+    <div className="flex flex-wrap items-end gap-2">
+      <input
+        ref={input}
+        type="file"
+        accept=".s1p,.S1P"
+        className="sr-only"
+        tabIndex={-1}
+        aria-label="Sweep file of the line"
+        onChange={({ target }) => {
+          const [file] = target.files ?? []
+          target.value = ''
+          if (file) take(file)
+        }}
+      />
+      <button type="button" className="button" onClick={() => input.current?.click()}>
+        <Upload size={14} aria-hidden /> From a sweep (.s1p)
+      </button>
+      {kept.length > 0 && (
+        <label className="text-xs text-muted">
+          or one that was kept
+          <select
+            className="field mt-0.5 text-sm"
+            value=""
+            onChange={({ target }) =>
+              attempt(async () => {
+                const sweepId = target.value
+                const { farEnd, ...sweep } = await call('GET /line-sweeps/:sweepId', {
+                  params: { sweepId },
+                })
+                onSweep(sweep, farEnd === 'short' ? 'short' : 'open')
+              })
+            }
+          >
+            <option value="" disabled>
+              choose…
+            </option>
+            {kept.map(({ id, readAt, farEnd, name }) => (
+              <option key={id} value={id}>
+                {dayText(readAt)}, {farEnd}, {name}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      <Problem text={problem} />
+    </div>
+  )
+}
