@@ -1,5 +1,6 @@
-import { afterAll, beforeAll, expect, test } from 'vitest'
-import { serveStandIn, standIn } from '../standIn.ts'
+import { readTouchstone } from '@saltline/core'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { sendSweep, serveStandIn, standIn } from '../standIn.ts'
 import { type Harness, startHarness } from './harness.ts'
 
 let h: Harness
@@ -66,7 +67,60 @@ test('a stand-in reads a faulty station over HTTP, the same from the same seed',
 
 test('a stand-in says what it cannot do', () => {
   expect(standIn([])).toBeNull()
-  expect(() => standIn(['radio'])).toThrow('there is: meter')
+  expect(() => standIn(['radio'])).toThrow('there is: meter, analyser')
   expect(() => standIn(['meter', '--fault', 'gremlins'])).toThrow('--fault is one of')
   expect(() => standIn(['meter', '--plane', '99'])).toThrow('--plane must be a whole number')
+})
+
+describe('a stand-in analyser', () => {
+  const analyser = (...args: string[]) => {
+    const played = standIn(['analyser', ...args])
+    if (played?.what !== 'analyser') throw new Error('another one was played')
+    return played
+  }
+  const sweepAt = async (args: string[]) => {
+    const served = await serveStandIn(analyser('--port', '0', ...args))
+    try {
+      return readTouchstone(await (await fetch(served.url)).text(), 50)
+    } finally {
+      served.close()
+    }
+  }
+
+  test('answers the sweep of a station, the same from the same seed, another with a bad joint', async () => {
+    const asked = ['--seed', 'a', '--end', 'open', '--points', '201', '--noise', '0']
+    const sound = await sweepAt([...asked, '--fault', 'none'])
+    expect(sound.frequencyHz).toHaveLength(201)
+    expect(sound.frequencyHz[0]).toBe(10e6)
+    const again = await sweepAt([...asked, '--fault', 'none'])
+    expect([...again.re]).toEqual([...sound.re])
+    const bad = await sweepAt([...asked, '--fault', 'connector'])
+    const off = sound.re.reduce((sum, re, k) => sum + Math.abs(re - bad.re[k]!), 0) / 201
+    expect(off).toBeGreaterThan(0.01)
+  })
+
+  test('sends one to a chain, where it is kept with the log', async () => {
+    const chain = `${h.base}/api/chains/hf-long-run/line-sweeps`
+    const said = await sendSweep(analyser('--to', chain, '--before', 'desk', '--end', 'load'))
+    expect(said).toBe('It is kept.')
+    const [newest] = (await h.call('GET', '/api/chains/hf-long-run/line-sweeps')).body
+    expect(newest).toMatchObject({
+      instrument: 'stand-in analyser',
+      farEnd: 'load',
+      before: 'desk',
+    })
+    expect(await sendSweep(analyser('--to', chain, '--before', 'nowhere'))).toContain(
+      'Refused, 422',
+    )
+    await expect(sendSweep(analyser('--to', chain))).rejects.toThrow('--before')
+  })
+
+  test.each([
+    [['--end', 'sea'], '--end is one of'],
+    [['--from', '50', '--until', '20'], '--until must be more'],
+    [['--points', '1'], '--points must be a whole number'],
+    [['--directivity', 'good'], '--directivity must be a number'],
+  ])('%j is refused in words', (args, words) => {
+    expect(() => analyser(...args)).toThrow(words)
+  })
 })

@@ -120,18 +120,10 @@ describe('over HTTP', () => {
 
   test('a stand-in plays a meter at a plane', async () => {
     const said: string[] = []
-    const stop = sendStandIn(
-      standIn([
-        'meter',
-        '--fault',
-        'reduced',
-        '--to',
-        `${h.base}/api/live/hf-long-run/2`,
-        '--every',
-        '20',
-      ])!,
-      (line) => said.push(line),
-    )
+    const to = `${h.base}/api/live/hf-long-run/2`
+    const meter = standIn(['meter', '--fault', 'reduced', '--to', to, '--every', '20'])
+    if (meter?.what !== 'meter') throw new Error('another one was played')
+    const stop = sendStandIn(meter, (line) => said.push(line))
     await until(() => said.length > 0)
     stop()
     expect(said).toEqual(['It is heard.'])

@@ -17,7 +17,15 @@ import type { Cable } from '../line/cable.ts'
 import type { Stage } from '../stages/stage.ts'
 import { withCable } from '../stages/withCable.ts'
 import type { Case, MeterReading, Site } from './evidence.ts'
-import { aged, changedReflection, type Cause, insertLoss, standing } from './causes.ts'
+import { expectedSweep, type FarEnd } from '../sweep/alongLine.ts'
+import {
+  aged,
+  type AntennaChange,
+  type Cause,
+  changedReflection,
+  insertLoss,
+  standing,
+} from './causes.ts'
 
 /** What is hidden in a station: a cause, or another cable than the one that is written down. */
 export type HiddenCause = Cause | { kind: 'swapped'; stage: number; cable: Cable }
@@ -51,6 +59,20 @@ export interface HiddenStation {
    * @param rangeW that it is read on; the smallest that holds the power unless given
    */
   show: (site: Omit<Site, 'plane'>, wave: TrueWave, random: Random, rangeW?: number) => Shown
+  /**
+   * What an analyser sees at a plane, looking toward the antenna.
+   *
+   * @param frequencyHz rising
+   * @param analyser what it adds: noise as a deviation of each part, and its leak
+   * @throws InputError where a tuner or an amplifier lies behind the plane
+   */
+  sweep: (
+    plane: number,
+    frequencyHz: Float64Array,
+    farEnd: FarEnd,
+    analyser: { noise: number; directivityDb: number },
+    random: Random,
+  ) => { frequencyHz: Float64Array; re: Float64Array; im: Float64Array }
 }
 
 /**
@@ -100,7 +122,83 @@ export function hiddenStation(
         rangeW: onRange(shown),
       }
     },
+    sweep(plane, frequencyHz, farEnd, { noise, directivityDb }, random) {
+      const { stages, planeOf } = withCauses(real.stages, causes, chain)
+      const load = loadOver(chain, channels[0]!, real, causes, frequencyHz)
+      const seen = expectedSweep({ ...chain, stages, load }, planeOf(plane), frequencyHz, farEnd)
+      const leak = 10 ** (-directivityDb / 20)
+      const angle = 2 * Math.PI * random()
+      const read = (part: Float64Array, own: number) =>
+        part.map((value) => value + leak * own + noise * normal(random))
+      return {
+        frequencyHz,
+        re: read(seen.re, Math.cos(angle)),
+        im: read(seen.im, Math.sin(angle)),
+      }
+    },
   }
+}
+
+/** The antenna over a sweep as it really is: as far off as on the first channel, and changed by what is wrong with it. */
+function loadOver(
+  chain: Chain,
+  at: OperatingPoint,
+  real: DrawnStation,
+  causes: readonly HiddenCause[],
+  frequencyHz: Float64Array,
+): Chain['load'] {
+  const reference = referenceOf(chain)
+  const nominal = reflectionAt(chain.load, at.frequencyHz, reference)
+  const off = complex(real.reflection[0]!.re - nominal.re, real.reflection[0]!.im - nominal.im)
+  const changes = causes.flatMap((cause) =>
+    cause.kind === 'antenna' && (cause.point === null || cause.point === 0) ? [cause.change] : [],
+  )
+  const re = new Float64Array(frequencyHz.length)
+  const im = new Float64Array(frequencyHz.length)
+  frequencyHz.forEach((hz, k) => {
+    // Beyond what is known of it nothing of the antenna is asked for: its last figure stands.
+    const own = (change?: AntennaChange) =>
+      changedReflection(chain.load, change ?? { kind: 'moved', share: 0 }, hz, reference)
+    const here = own()
+    const rho = boundedReflection(
+      changes.reduce(
+        (sum, change) => {
+          const changed = own(change)
+          return complex(sum.re + changed.re - here.re, sum.im + changed.im - here.im)
+        },
+        complex(here.re + off.re, here.im + off.im),
+      ),
+    )
+    re[k] = rho.re
+    im[k] = rho.im
+  })
+  return { kind: 'sweep', frequencyHz, re, im }
+}
+
+/** Stages with what is wrong with them, and where a plane of the chain as it is written down is among them. */
+function withCauses(
+  drawn: readonly Stage[],
+  causes: readonly HiddenCause[],
+  chain: Chain,
+): { stages: Stage[]; dropped: number[]; planeOf: (plane: number) => number } {
+  let stages: Stage[] = [...drawn]
+  for (const cause of causes) {
+    if (cause.kind === 'aged') stages = aged(stages, cause)
+    if (cause.kind === 'swapped')
+      stages = stages.with(cause.stage, withCable(stages[cause.stage]!, cause.cable))
+  }
+  const dropped: number[] = []
+  // Pads come last: they shift the places of the stages behind them.
+  for (const cause of causes)
+    if (cause.kind === 'loss') {
+      const shift = dropped.filter((plane) => plane <= cause.to + 1).length
+      stages = insertLoss(stages, cause.to + shift, cause, referenceOf(chain))
+      dropped.push(cause.to + shift + 1)
+    }
+  const left = Array.from({ length: stages.length + 1 }, (_, i) => i).filter(
+    (plane) => !dropped.includes(plane),
+  )
+  return { stages, dropped, planeOf: (plane) => left[plane]! }
 }
 
 /**
@@ -151,22 +249,17 @@ function realWaves(
   { point, powerW: setW, dummyAt }: { point: number; powerW: number; dummyAt: number },
 ): TrueWave[] {
   const reference = referenceOf(chain)
-  let stages: Stage[] = real.stages
+  const faulty = withCauses(real.stages, causes, chain)
+  const { dropped } = faulty
+  let { stages } = faulty
   let load = real.reflection[point]!
   let powerW = (real.powerW[point]! * setW) / at.powerW
   let knobsStand = false
-  const dropped: number[] = []
   for (const cause of causes) {
     if ('point' in cause && cause.point !== null && cause.point !== point) continue
     switch (cause.kind) {
       case 'transmitter':
         powerW *= 10 ** (cause.db / 10)
-        break
-      case 'aged':
-        stages = aged(stages, cause)
-        break
-      case 'swapped':
-        stages = stages.with(cause.stage, withCable(stages[cause.stage]!, cause.cable))
         break
       case 'antenna': {
         const nominal = reflectionAt(chain.load, at.frequencyHz, reference)
@@ -175,17 +268,10 @@ function realWaves(
         knobsStand ||= !cause.retuned
         break
       }
-      // Losses come last, below; the others change what meters show, not the station.
+      // What is wrong with the stages is in them; the others change what meters show, not the station.
       default:
     }
   }
-  // Pads come last: they shift the places of the stages behind them.
-  for (const cause of causes)
-    if (cause.kind === 'loss') {
-      const shift = dropped.filter((plane) => plane <= cause.to + 1).length
-      stages = insertLoss(stages, cause.to + shift, cause, reference)
-      dropped.push(cause.to + shift + 1)
-    }
   if (dummyAt < chain.stages.length) {
     stages = stages.slice(0, dummyAt + dropped.filter((plane) => plane <= dummyAt).length)
     load = complex(0)
