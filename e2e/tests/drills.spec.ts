@@ -57,6 +57,32 @@ test('find the fault: read, look at the wrong thing, say it, and see what would 
   )
 })
 
+test('from level 2 on there is an analyser: a sweep counts as a look, and shows a bad joint by its metre', async ({
+  page,
+}) => {
+  await page.goto('/drills/find/1/gull-417?kind=connector')
+  await expect(page.getByText('Somebody says the signal is weak.')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Connect the analyser' })).toBeHidden()
+  await page.goto('/drills/find/2/gull-417?kind=connector')
+  await page.getByRole('button', { name: 'Connect the analyser' }).click()
+  const dialog = page.getByRole('dialog')
+  await dialog.getByLabel('At the far end').selectOption('open, nothing connected')
+  await dialog.getByRole('button', { name: 'Sweep, as one look' }).click()
+  // The real clock goes on in the worker, that of the page by hand.
+  await expect
+    .poll(async () => {
+      await page.clock.runFor(500)
+      return dialog.getByRole('status').textContent()
+    })
+    .toMatch(/loses \d\.\d.dB more than expected/)
+  await expect(dialog.getByRole('img', { name: /^Reflection against distance/ })).toBeVisible()
+  await page.keyboard.press('Escape')
+  await expect(page.getByText('1 readings and looks')).toBeVisible()
+  await page.getByRole('button', { name: 'Connect the analyser' }).click()
+  // What was seen is still there, and is not paid for twice.
+  await expect(dialog.getByRole('status')).toContainText('more than expected')
+})
+
 test('the same address is the same drill; without a name nothing leaves the browser, with one it is kept', async ({
   page,
   request,

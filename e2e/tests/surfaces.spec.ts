@@ -78,6 +78,19 @@ const surfaces: { name: string; path: string; show?: (page: Page) => Promise<unk
     path: `${chain}/hf-long-run/${lens}?channel=c6`,
   })),
   {
+    name: 'a kept sweep with an earlier one',
+    path: `${chain}/hf-long-run/line?channel=c8&sweep=demo-sweep-4&before=demo-sweep-1`,
+  },
+  {
+    name: 'the analyser of a drill',
+    path: '/drills/find/2/gull-417',
+    show: async (page) => {
+      await page.getByRole('button', { name: 'Connect the analyser' }).click()
+      await page.getByRole('button', { name: 'Sweep, as one look' }).click()
+      await expect(page.getByRole('dialog').getByRole('img').first()).toBeVisible()
+    },
+  },
+  {
     name: 'compare',
     path: `${chain}/hf-long-run/compare?channel=c12&alternative=thick-duct`,
     show: async (page) => {

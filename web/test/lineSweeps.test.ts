@@ -1,7 +1,7 @@
 import type { LineSweepSummary } from '@saltline/contract'
 import type { SweepFigures } from '@saltline/core'
 import { expect, test } from 'vitest'
-import { driftWords, outsideWords, sinceWords, sweepFacts } from '../src/model/lineSweeps.ts'
+import { driftWords, sinceWords, sweepAnswer, sweepFacts } from '../src/model/lineSweeps.ts'
 
 const plain = (words: string) => words.replaceAll('\u00a0', ' ')
 const about = (value: number, reach: number) => ({ value, low: value - reach, high: value + reach })
@@ -50,9 +50,23 @@ test('a drift over the years, of one place in one state alone', () => {
   expect(driftWords(mixed, 'm')).toEqual([])
 })
 
-test('where it is other than expected, in SWR', () => {
-  const words = outsideWords({ lowHz: 7e6, highHz: 7.2e6, measured: 0.5, low: 0.1, high: 0.2 })
-  expect(plain(words)).toBe(
-    'Other than expected from 7.00 MHz to 7.20 MHz: SWR 3.00, expected 1.22 to 1.50.',
-  )
+test('where it is other than expected is said first, but for a place that reflects', () => {
+  const along: Parameters<typeof sweepAnswer>[0] = {
+    ...{ distanceM: new Float64Array(2), measured: new Float64Array(2) },
+    ...{ expected: new Float64Array(2), placesM: [0, 4, 50], resolutionM: 1, unambiguousM: 200 },
+    ...{ endKnown: true, findings: [], end: null, endHeight: 0.8 },
+    outside: { lowHz: 7e6, highHz: 7.2e6, measured: 0.5, low: 0.1, high: 0.2 },
+  }
+  const stages = [{ name: 'Desk lead' }, { name: 'Duct run' }]
+  const other = 'Other than expected from 7.00 MHz to 7.20 MHz: SWR 3.00, expected 1.22 to 1.50.'
+  const said = (own: Partial<typeof along>, farEnd: 'antenna' | 'load' = 'antenna') =>
+    sweepAnswer({ ...along, ...own }, stages, farEnd, 'm').map(plain)
+  expect(said({})).toEqual([other, 'No place along the 50 m reflects more.'])
+  const joint = { atM: 4, measured: 0.2, expected: 0.01, stage: 1, atJoint: true }
+  const [first, second] = said({ findings: [joint] })
+  expect(first).toContain('at the input of Duct run')
+  expect(second).toBe(other)
+  // What the antenna reflects is nothing to a sweep without it.
+  expect(said({}, 'load')).toEqual(['As expected along all 50 m.'])
+  expect(said({ outside: null })).toEqual(['As expected along all 50 m.'])
 })

@@ -1,7 +1,9 @@
 /** Sweeps that were kept: what they came to, and what changed from one to the next, in words. */
 import type { LineSweepSummary } from '@saltline/contract'
 import {
+  type AlongLine,
   decimals,
+  type FarEnd,
   formatLength,
   formatSwr,
   type LengthUnit,
@@ -16,6 +18,7 @@ import {
   swrOf,
   trendOf,
 } from '@saltline/core'
+import { seenWords } from './alongLine.ts'
 
 const YEAR_MS = 365.25 * 864e5
 
@@ -75,7 +78,7 @@ export const sinceWords = (
     .map((change) => changeWords(change, unit))
 
 /** As “SWR 3.1 from 7.1 to 7.3 MHz, expected 1.5 to 1.9”. */
-export function outsideWords({ lowHz, highHz, measured, low, high }: Outside): string {
+function outsideWords({ lowHz, highHz, measured, low, high }: Outside): string {
   const swr = (rho: number) => formatSwr(swrOf(Math.min(0.999, rho)))
   const where = lowHz === highHz ? `at ${MHz(lowHz)}` : `from ${MHz(lowHz)} to ${MHz(highHz)}`
   return `Other than expected ${where}: SWR ${swr(measured)}, expected ${swr(low)} to ${swr(high)}.`
@@ -120,4 +123,20 @@ function driftOf({ name, nearHz }: NamedFigure, slope: number, unit: LengthUnit)
     case 'end':
       return `the far end moves ${slope < 0 ? 'nearer' : 'outward'} by ${formatLength(Math.abs(slope), unit)}`
   }
+}
+
+/** What a sweep says, a sentence each; the first is the answer. */
+export function sweepAnswer(
+  along: AlongLine & { outside: Outside | null },
+  stages: readonly { name: string }[],
+  farEnd: FarEnd,
+  unit: LengthUnit,
+): string[] {
+  const seen = seenWords(along, stages, farEnd, unit)
+  if (!along.outside || farEnd !== 'antenna') return seen
+  const outside = outsideWords(along.outside)
+  // A loss, or another antenna, shows at the analyser without a place that reflects.
+  return along.findings.length > 0
+    ? [...seen, outside]
+    : [outside, `No place along the ${formatLength(along.placesM.at(-1)!, unit)} reflects more.`]
 }

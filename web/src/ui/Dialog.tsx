@@ -6,10 +6,13 @@ import { useFocusBack } from './useFocusBack.ts'
 export function Dialog({
   title,
   onClose,
+  wide = false,
   children,
 }: {
   title: string
   onClose: () => void
+  /** For a drawing. */
+  wide?: boolean
   children: React.ReactNode
 }) {
   const focusBack = useFocusBack()
@@ -18,7 +21,7 @@ export function Dialog({
       <Radix.Portal>
         <Radix.Overlay className="overlay" />
         <Radix.Content
-          className="dialog"
+          className={wide ? 'dialog dialog-wide' : 'dialog'}
           aria-describedby={undefined}
           onOpenAutoFocus={toFirstField}
           onCloseAutoFocus={focusBack}

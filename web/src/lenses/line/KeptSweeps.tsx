@@ -26,7 +26,7 @@ export function KeptSweeps({
   const ends = new Map(farEnds.map(({ value, label }) => [value, label]))
   return (
     <section aria-label="Kept sweeps" className="border-t border-rule pt-3 text-sm">
-      <h3 className="mb-1 text-base font-bold">Kept sweeps</h3>
+      <h2 className="mb-1 text-base font-bold">Kept sweeps</h2>
       {driftWords(sweeps, unit).map((words) => (
         <p key={words} className="mb-1 text-caution">
           ▲ {words}

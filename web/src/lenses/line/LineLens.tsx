@@ -6,8 +6,8 @@ import { useSearchParams } from 'react-router'
 import { useLead } from '../../editor/lead.ts'
 import type { LensProps } from '../../editor/lens.ts'
 import { acceptances } from '../../model/acceptSweep.ts'
-import { farEnds, planWords, POINTS, reachWords, seenWords } from '../../model/alongLine.ts'
-import { outsideWords, sinceWords } from '../../model/lineSweeps.ts'
+import { farEnds, planWords, POINTS, reachWords } from '../../model/alongLine.ts'
+import { sinceWords, sweepAnswer } from '../../model/lineSweeps.ts'
 import { same } from '../../model/same.ts'
 import { act } from '../../platform/act.ts'
 import { useUnits } from '../../platform/preferences.ts'
@@ -207,13 +207,7 @@ function answerOf(
         length,
       ),
     ]
-  const outside = along.outside && farEnd === 'antenna' ? outsideWords(along.outside) : null
-  const seen = seenWords(along, document.stages.slice(plane), farEnd, length)
-  return [
-    // What is as expected along the line need not be so at its end.
-    ...(outside && along.findings.length === 0 ? [outside] : seen),
-    ...(outside && along.findings.length > 0 ? [outside] : []),
-  ]
+  return sweepAnswer(along, document.stages.slice(plane), farEnd, length)
 }
 
 /** What moved since an earlier sweep. */
@@ -231,7 +225,7 @@ function Since({
   const moved = sinceWords(then, now, farEnd, unit)
   return (
     <section aria-label="Then and now" className="text-sm">
-      <h3 className="font-bold">Since {dayText(then.readAt)}</h3>
+      <h2 className="font-bold">Since {dayText(then.readAt)}</h2>
       {moved.length === 0 && <p>Nothing moved by more than the analyser may be off.</p>}
       <ul className="list-disc pl-5">
         {moved.map((words) => (

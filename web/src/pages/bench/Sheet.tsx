@@ -1,31 +1,16 @@
-import { same } from '../../model/same.ts'
-import { act } from '../../platform/act.ts'
 import { dayText, type Measurement, type Station } from '@saltline/contract'
-import {
-  type CableVerdict,
-  decimals,
-  formatPercent,
-  InputError,
-  judgeCable,
-  sinceLastTime,
-} from '@saltline/core'
+import { InputError } from '@saltline/core'
 import { Trash2 } from 'lucide-react'
-import { useMemo, useState } from 'react'
-import { toast } from 'sonner'
-import { addGear } from '../../platform/api/queries.ts'
-import { keepMeasurement, putBackIntoLog, removeFromLog } from '../../platform/api/logQueries.ts'
-import { errorText } from '../../platform/errorText.ts'
+import { useMemo } from 'react'
+import { act } from '../../platform/act.ts'
+import { putBackIntoLog, removeFromLog } from '../../platform/api/logQueries.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
-import { FigureList } from '../../ui/FigureList.tsx'
 import { Setup } from '../../worksheets/Setup.tsx'
 import type { AnyWorksheet } from '../../worksheets/sheets/index.ts'
-import { ResultTable } from './ResultTable.tsx'
-import { sheetChart } from './sheetChart.ts'
-import { ChartView } from '../../ui/chart/ChartView.tsx'
-import { keepCalibration, makeOwnCable, takeAsLoss, takeAsVelocityFactor } from './subjects.ts'
 import { useTyped } from '../../worksheets/typed.ts'
 import { type SheetResult, type Subject, withRange } from '../../worksheets/worksheet.ts'
-import { Problem } from '../../ui/Problem.tsx'
+import { KeepSheet } from './KeepSheet.tsx'
+import { ResultOf } from './SheetResult.tsx'
 
 interface Props {
   sheet: AnyWorksheet
@@ -92,7 +77,7 @@ export function Sheet(props: Props) {
       </section>
       <section aria-label="Result" className="space-y-4">
         {reduced.ok ? (
-          <Result
+          <ResultOf
             result={reduced.result}
             inputs={inputs}
             subject={subject}
@@ -105,7 +90,7 @@ export function Sheet(props: Props) {
           </p>
         )}
         {reduced.ok && (
-          <Keep
+          <KeepSheet
             sheet={sheet}
             station={station}
             subject={subject}
@@ -116,223 +101,6 @@ export function Sheet(props: Props) {
         <Proof sheet={sheet} />
         <Kept kept={kept} onFrom={props.onFrom} />
       </section>
-    </div>
-  )
-}
-
-function Result({
-  result,
-  inputs,
-  subject,
-  kept,
-  from,
-}: {
-  result: SheetResult
-  inputs: Record<string, unknown>
-  subject: Subject | null
-  kept: readonly Measurement[]
-  from: Measurement | undefined
-}) {
-  const { answer, rows, because, working, mind, lead, sheetDb, chart } = result
-  const verdict =
-    lead && sheetDb !== undefined && subject
-      ? judgeCable({ ...lead, median: lead.value }, sheetDb)
-      : null
-  // A sheet that was kept just now is no last time.
-  const before =
-    from ??
-    kept.find(
-      (own) =>
-        own.stageId !== undefined &&
-        own.stageId === subject?.place?.stageId &&
-        !same(own.inputs, inputs),
-    )
-  const then = before?.result
-  const since =
-    lead && then && then.what === lead.what && nearly(then.frequencyHz, lead.frequencyHz)
-      ? sinceLastTime({ ...lead, median: lead.value }, { ...then, median: then.value })
-      : null
-  return (
-    <div>
-      <p role="status" className="text-[18px] leading-snug">
-        {answer}
-      </p>
-      {verdict && (
-        <p className={`mt-1 ${verdictTone[verdict.verdict]}`}>
-          <b>{verdictName[verdict.verdict]}</b>: {decimals(verdict.factor, 2)} times the data
-          sheet’s {decimals(sheetDb!, 2)}&nbsp;dB. {verdictAdvice[verdict.verdict]}
-          {verdict.middle !== verdict.verdict &&
-            ` By its middle value it would be “${verdictName[verdict.middle].toLowerCase()}”; the range from ${decimals(lead!.low / sheetDb!, 2)} to ${decimals(lead!.high / sheetDb!, 2)} times leaves that open. A finer reading (one meter on one range, a longer piece, a higher frequency) would settle it.`}
-        </p>
-      )}
-      {since && before && (
-        <p className="mt-1 text-sm">
-          Since {dayText(before.measuredAt)}: {since.db < 0 ? '−' : '+'}
-          {decimals(Math.abs(since.db), 2)}
-          {lead!.unit && `\u00a0${lead!.unit}`},{' '}
-          {since.real
-            ? 'more than the uncertainty of both readings'
-            : 'within the uncertainty of both readings'}
-          .
-        </p>
-      )}
-      {mind && <p className="mt-1 text-sm text-caution">▲ {mind}</p>}
-      {rows.length > 0 && (
-        <div className="mt-3 max-w-lg">
-          <FigureList rows={rows} />
-        </div>
-      )}
-      {result.table && <ResultTable table={result.table} />}
-      {chart && (
-        <div className="relative mt-2 h-40 max-w-lg">
-          <ChartView chart={sheetChart(chart)} />
-        </div>
-      )}
-      {because && because.length > 0 && (
-        <p className="mt-2 text-sm text-muted">
-          The range is 5 to 95 %, and comes from{' '}
-          {because.map(({ name, share }) => `${name} (${formatPercent(share)})`).join(', ')}.
-        </p>
-      )}
-      <details className="mt-2 text-sm">
-        <summary className="link cursor-pointer">working</summary>
-        <ul className="mt-1 space-y-0.5 text-muted">
-          {working.map((step) => (
-            <li key={step}>{step}</li>
-          ))}
-        </ul>
-      </details>
-    </div>
-  )
-}
-
-const verdictAdvice: Record<CableVerdict, string> = {
-  'too good': 'Less than such a cable can lose: check its length, its type, and the readings.',
-  'as new': 'This reading agrees with a new cable.',
-  'cannot tell': 'The reading is too coarse to tell a new cable from a worn one.',
-  aged: 'More than a new one: aged. Look for water, a kink or a worn connector, and measure it again in a year.',
-  replace: '1.5 times a new one or more: replace its connectors first, then the cable.',
-}
-
-const verdictName: Record<CableVerdict, string> = {
-  'too good': 'Too good to be true',
-  'as new': 'Same as new',
-  'cannot tell': 'Cannot tell',
-  aged: 'Aged',
-  replace: 'Replace',
-}
-
-const verdictTone: Record<CableVerdict, string> = {
-  'too good': 'text-caution',
-  'as new': 'text-tide',
-  'cannot tell': 'text-muted',
-  aged: 'text-caution',
-  replace: 'text-danger',
-}
-
-const nearly = (a: number | undefined, b: number | undefined): boolean =>
-  a === undefined || b === undefined ? a === b : Math.abs(a / b - 1) < 0.02
-
-function Keep({
-  sheet,
-  station,
-  subject,
-  inputs,
-  result,
-}: Pick<Props, 'sheet' | 'station' | 'subject'> & {
-  inputs: Record<string, unknown>
-  result: SheetResult
-}) {
-  const [problem, setProblem] = useState<string | null>(null)
-  const doIt = async (run: () => Promise<string>) => {
-    try {
-      toast(await run())
-      setProblem(null)
-    } catch (error) {
-      setProblem(errorText(error))
-    }
-  }
-  const { loss, velocityFactor } = result
-  const lengthM = (inputs['lengthM'] as number | null | undefined) ?? subject?.lengthM
-  return (
-    <div>
-      <div className="flex flex-wrap gap-2">
-        <button
-          type="button"
-          className="button button-main"
-          onClick={() =>
-            void doIt(async () => {
-              await keepMeasurement(station.id, {
-                kind: sheet.kind,
-                title: subject ? `${subject.group}: ${subject.name}`.slice(0, 80) : sheet.title,
-                ...subject?.place,
-                inputs,
-                result: result.lead,
-              })
-              return 'The sheet is saved'
-            })
-          }
-        >
-          Save
-        </button>
-        {subject?.place && loss && (subject.kind === 'pad' || lengthM) && (
-          <button
-            type="button"
-            className="button"
-            onClick={() => void doIt(() => takeAsLoss(subject, lengthM ?? 0, result))}
-          >
-            Use as this section’s loss
-          </button>
-        )}
-        {subject?.place && subject.kind === 'line' && velocityFactor !== undefined && (
-          <button
-            type="button"
-            className="button"
-            onClick={() => void doIt(() => takeAsVelocityFactor(subject, velocityFactor))}
-          >
-            Use as this section’s velocity factor
-          </button>
-        )}
-        {(!subject || subject.kind === 'line') && loss && loss.length > 1 && lengthM && (
-          <button
-            type="button"
-            className="button"
-            onClick={() =>
-              void doIt(async () => {
-                const { name } = await makeOwnCable(station, subject, lengthM, loss)
-                return `“${name}” is among the station’s cables now`
-              })
-            }
-          >
-            Make this a custom cable
-          </button>
-        )}
-        {result.calibration && (
-          <button
-            type="button"
-            className="button"
-            onClick={() => void doIt(() => keepCalibration(station, result.calibration!))}
-          >
-            Keep with {result.calibration.name}
-          </button>
-        )}
-        {result.cables?.map(({ name, cable }) => (
-          <button
-            key={name}
-            type="button"
-            className="button"
-            onClick={() =>
-              void doIt(async () => {
-                await addGear(station.id, { kind: 'cable', document: cable })
-                return `“${name}” is among the station’s cables now`
-              })
-            }
-          >
-            “{name}” as a custom cable
-          </button>
-        ))}
-      </div>
-      <Problem text={problem} />
     </div>
   )
 }

@@ -29,6 +29,7 @@ import { clockOf } from '../../instruments/clockOf.ts'
 import { KeyButton } from '../../instruments/KeyButton.tsx'
 import { Needle } from '../../instruments/Needle.tsx'
 import { usePlay } from '../../instruments/usePlay.ts'
+import { Analyser, type TakenSweep } from './Analyser.tsx'
 import { AnswerForm } from './AnswerForm.tsx'
 import { FindDebrief } from './FindDebrief.tsx'
 import { Looks } from './Looks.tsx'
@@ -66,6 +67,8 @@ function Find({ seed, level, kind }: { seed: string; level: Level; kind: FaultKi
   /** Those that led to the first right answer. */
   const [way, setWay] = useState<MeterReading[] | null>(null)
   const [looks, setLooks] = useState<string[]>([])
+  const [analysing, setAnalysing] = useState(false)
+  const [swept, setSwept] = useState<TakenSweep | null>(null)
   const [hints, setHints] = useState<string[]>([])
   const [answers, setAnswers] = useState<
     { answer: DrillAnswer; right: boolean; size: boolean | null }[]
@@ -127,6 +130,7 @@ function Find({ seed, level, kind }: { seed: string; level: Level; kind: FaultKi
     if (!right) return
     const rest = left.filter((other) => other !== fault)
     setLeft(rest)
+    setSwept(null)
     // What follows is of another station: the debrief goes through what was read until here.
     setWay((before) => before ?? standing)
     if (rest.length > 0) setStanding([])
@@ -275,6 +279,29 @@ function Find({ seed, level, kind }: { seed: string; level: Level; kind: FaultKi
             </p>
           )}
           <Looks drill={drill} left={left} seen={looks} onLook={(id) => setLooks([...looks, id])} />
+          {level > 1 && (
+            <button
+              type="button"
+              className="button"
+              disabled={keyed}
+              onClick={() => setAnalysing(true)}
+            >
+              Connect the analyser
+            </button>
+          )}
+          {analysing && (
+            <Analyser
+              drill={drill}
+              left={left}
+              count={looks.length}
+              taken={swept}
+              onSweep={(taken) => {
+                setSwept(taken)
+                setLooks([...looks, `sweep ${looks.length}`])
+              }}
+              onClose={() => setAnalysing(false)}
+            />
+          )}
           <ReadingList
             drill={drill}
             readings={readings}
