@@ -2,8 +2,6 @@
 import { resolve } from 'node:path'
 import { chromium, type Page } from '@playwright/test'
 import { startDemoServer } from '../../server/demoServer.ts'
-import type { ChainState } from '@saltline/contract'
-import { sweepOf } from '../lineSweep.ts'
 import { CHROMIUM } from '../setup.ts'
 
 const FOLDER = resolve(import.meta.dirname, '../../docs/screenshots')
@@ -26,7 +24,11 @@ const PHONE = { width: 390, height: 844 }
 
 const pictures: Picture[] = [
   { file: 'budget-day', path: chain('hf-long-run', 'channel=c8') },
-  { file: 'budget-night', path: chain('vhf-mast', 'channel=c1'), theme: 'night' },
+  {
+    file: 'thing',
+    path: '/station/merrow-point/thing/thing-l2',
+    size: { width: 1280, height: 980 },
+  },
   { file: 'antenna', path: antenna('hf-long-run', 'channel=c8'), theme: 'night' },
   {
     file: 'headroom',
@@ -38,19 +40,10 @@ const pictures: Picture[] = [
   { file: 'card', path: '/station/merrow-point/chain/hf-long-run/card', charts: false },
   {
     file: 'line',
-    path: '/station/merrow-point/chain/hf-long-run/line?channel=c8',
+    path: '/station/merrow-point/chain/hf-long-run/line?channel=c8&sweep=demo-sweep-4&before=demo-sweep-1',
     theme: 'night',
-    before: async (page) => {
-      const answer = await page.request.get(new URL('/api/chains/hf-long-run', page.url()).href)
-      const { document } = (await answer.json()) as ChainState
-      await page.getByLabel('At the far end').selectOption('open, nothing connected')
-      await page.getByLabel('Sweep along the line').setInputFiles({
-        name: 'mast-foot.s1p',
-        mimeType: 'text/plain',
-        buffer: Buffer.from(sweepOf(document, true)),
-      })
-      await page.getByText(/at the input of Arrester: /).waitFor()
-    },
+    size: { width: 1280, height: 1000 },
+    before: (page) => page.getByText(/at the input of Arrester: /).waitFor(),
   },
   { file: 'match', path: '/station/merrow-point/chain/hf-long-run/match?channel=c6' },
   {

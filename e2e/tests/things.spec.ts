@@ -156,3 +156,31 @@ test('a duty that is ticked, and a note, wait where the server is gone, and are 
   await station.up()
   await expect(row.first()).not.toContainText('overdue')
 })
+
+test('a measured cable is known as measured, and given to the other chain after what follows is said', async ({
+  page,
+}) => {
+  await page.goto('/station/merrow-point/bench?sheet=substitution&about=hf-long-run/duct')
+  const result = page.getByRole('region', { name: 'Result' })
+  await page
+    .getByRole('textbox', { name: /Short lead/ })
+    .first()
+    .fill('100')
+  await page
+    .getByRole('textbox', { name: /Cable in between/ })
+    .first()
+    .fill('70')
+  await page.keyboard.press('Tab')
+  await expect(result).toContainText('It is L2, which is also in HF with amplifier.')
+  await page.getByRole('button', { name: 'Use as this section’s loss' }).click()
+  await expect(page.getByText(/now has [\d.]+ times the loss of its data sheet/)).toBeVisible()
+  await result.getByRole('link', { name: 'its page' }).click()
+  const chains = page.getByRole('region', { name: 'In chains' })
+  await expect(chains).toContainText('edited there, and differs')
+  await chains.getByRole('button', { name: /^give L2 these figures/ }).click()
+  await expect(page.getByRole('dialog')).toContainText(/HF with amplifier: \d+.W → \d+.W/)
+  await page.getByRole('button', { name: 'Change L2 everywhere' }).click()
+  await expect(chains).not.toContainText('differs')
+  await page.goto('/station/merrow-point/chain/hf-amplifier/budget?channel=c8&select=stage:duct')
+  await expect(page.getByRole('complementary')).toContainText(/its loss is known to ± \d/)
+})

@@ -54,15 +54,15 @@ function changeWords({ name, nearHz, from, to, reach }: SweepChange, unit: Lengt
   const at = nearHz === null ? '' : MHz(nearHz)
   switch (name) {
     case 'dip':
-      return `the dip at ${at} moved ${by < 0 ? 'down' : 'up'} by ${kHz(by)} (± ${kHz(reach)})`
+      return `the dip at ${at} moved ${by < 0 ? 'down' : 'up'} by ${kHz(by)} (±\u00a0${kHz(reach)})`
     case 'swr':
       return `the SWR at ${at} went from ${formatSwr(from)} to ${formatSwr(to)}`
     case 'bandwidth':
-      return `the band up to SWR 2 around ${at} is ${kHz(by)} ${by < 0 ? 'narrower' : 'wider'} (± ${kHz(reach)})`
+      return `the band up to SWR 2 around ${at} is ${kHz(by)} ${by < 0 ? 'narrower' : 'wider'} (±\u00a0${kHz(reach)})`
     case 'loss':
-      return `the line loses ${db(by)} ${by < 0 ? 'less' : 'more'} (± ${db(reach)})`
+      return `the line loses ${db(by)} ${by < 0 ? 'less' : 'more'} (±\u00a0${db(reach)})`
     case 'end':
-      return `the far end is found ${formatLength(Math.abs(by), unit)} ${by < 0 ? 'nearer' : 'further out'} (± ${formatLength(reach, unit)})`
+      return `the far end is found ${formatLength(Math.abs(by), unit)} ${by < 0 ? 'nearer' : 'further out'} (±\u00a0${formatLength(reach, unit)})`
   }
 }
 

@@ -1,11 +1,11 @@
 import { dayText } from '@saltline/contract'
 import { readTouchstone, REFERENCE_OHM, type Reflections } from '@saltline/core'
 import { useQuery } from '@tanstack/react-query'
-import { Upload } from 'lucide-react'
-import { useRef, useState } from 'react'
+import { useState } from 'react'
 import { call } from '../platform/api/client.ts'
 import { lineSweepsQuery } from '../platform/api/lineSweepQueries.ts'
 import { errorText } from '../platform/errorText.ts'
+import { FileButton } from '../ui/FileButton.tsx'
 import { Problem } from '../ui/Problem.tsx'
 import type { Subject } from './worksheet.ts'
 
@@ -21,7 +21,6 @@ export function SweepSource({
   /** @param farEnd what it was, of a kept one */
   onSweep: (sweep: Reflections, farEnd: 'open' | 'short' | null) => void
 }) {
-  const input = useRef<HTMLInputElement>(null)
   const [problem, setProblem] = useState<string | null>(null)
   const place = subject?.place
   const { data: all = [] } = useQuery({
@@ -42,22 +41,12 @@ export function SweepSource({
     })
   return (
     <div className="flex flex-wrap items-end gap-2">
-      <input
-        ref={input}
-        type="file"
+      <FileButton
+        label="From a sweep (.s1p)"
+        field="Sweep file of the line"
         accept=".s1p,.S1P"
-        className="sr-only"
-        tabIndex={-1}
-        aria-label="Sweep file of the line"
-        onChange={({ target }) => {
-          const [file] = target.files ?? []
-          target.value = ''
-          if (file) take(file)
-        }}
+        onFile={take}
       />
-      <button type="button" className="button" onClick={() => input.current?.click()}>
-        <Upload size={14} aria-hidden /> From a sweep (.s1p)
-      </button>
       {kept.length > 0 && (
         <label className="text-xs text-muted">
           or one that was kept

@@ -1,7 +1,6 @@
 import { clockText, dayText, type LineSweep } from '@saltline/contract'
 import { type FarEnd, formatFrequency, type LengthUnit, type SweepFigures } from '@saltline/core'
-import { Upload } from 'lucide-react'
-import { useMemo, useRef, useState } from 'react'
+import { useMemo, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { useLead } from '../../editor/lead.ts'
 import type { LensProps } from '../../editor/lens.ts'
@@ -13,6 +12,7 @@ import { act } from '../../platform/act.ts'
 import { useUnits } from '../../platform/preferences.ts'
 import { ChartView } from '../../ui/chart/ChartView.tsx'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
+import { FileButton } from '../../ui/FileButton.tsx'
 import { FrequencyField, PlainField } from '../../ui/quantities.tsx'
 import { KeepSweep } from './KeepSweep.tsx'
 import { KeptSweeps } from './KeptSweeps.tsx'
@@ -246,27 +246,17 @@ function Files({
   onClose: () => void
 }) {
   const { file, shown } = look
-  const input = useRef<HTMLInputElement>(null)
   return (
     <div className="flex flex-wrap items-center gap-2">
-      <input
-        ref={input}
-        type="file"
+      <FileButton
+        label={file || shown ? 'Another sweep' : 'Sweep file (.s1p)'}
+        field="Sweep along the line"
         accept=".s1p,.S1P"
-        className="sr-only"
-        tabIndex={-1}
-        aria-label="Sweep along the line"
-        onChange={({ target }) => {
-          const [own] = target.files ?? []
-          target.value = ''
-          if (!own) return
+        onFile={(own) => {
           onOpen()
           void act(() => look.take(own))
         }}
       />
-      <button type="button" className="button" onClick={() => input.current?.click()}>
-        <Upload size={14} aria-hidden /> {file || shown ? 'Another sweep' : 'Sweep file (.s1p)'}
-      </button>
       {(file ?? shown) && (
         <button type="button" className="quiet" onClick={onClose}>
           {file ? `Remove ${file.name}` : 'Close it'}

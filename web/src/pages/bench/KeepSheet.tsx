@@ -1,8 +1,12 @@
 import type { Station } from '@saltline/contract'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
+import { Link } from 'react-router'
 import { toast } from 'sonner'
+import { chainsOf } from '../../model/things.ts'
 import { addGear } from '../../platform/api/queries.ts'
 import { keepMeasurement } from '../../platform/api/logQueries.ts'
+import { thingsQuery } from '../../platform/api/thingQueries.ts'
 import { errorText } from '../../platform/errorText.ts'
 import { Problem } from '../../ui/Problem.tsx'
 import type { AnyWorksheet } from '../../worksheets/sheets/index.ts'
@@ -113,6 +117,28 @@ export function KeepSheet({
         ))}
       </div>
       <Problem text={problem} />
+      <AlsoElsewhere station={station} subject={subject} />
     </div>
+  )
+}
+
+/** A piece that is a thing may stand in other chains too. */
+function AlsoElsewhere({ station, subject }: { station: Station; subject: Subject | null }) {
+  const { data: things = [] } = useQuery(thingsQuery(station.id))
+  const place = subject?.place
+  const thing = things.find(({ places }) =>
+    places.some((own) => own.chainId === place?.chainId && own.stageId === place.stageId),
+  )
+  const others = thing?.places.filter(({ chainId }) => chainId !== place?.chainId) ?? []
+  if (!thing || others.length === 0) return null
+  return (
+    <p className="mt-2 text-sm">
+      It is {thing.mark}, which is also in {chainsOf({ places: others })}. What is used here changes
+      this chain;{' '}
+      <Link className="link" to={`/station/${station.id}/thing/${thing.id}`}>
+        its page
+      </Link>{' '}
+      says what follows in the others, and gives it to all of them.
+    </p>
   )
 }
