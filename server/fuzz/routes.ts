@@ -351,7 +351,7 @@ async function idsOf(base: string): Promise<Record<string, string[]>> {
     stationId: ['merrow-point'],
     chainId: station['chains']!.map(({ id }) => id),
     gearId: station['gear']!.map(({ id }) => id),
-    sweepId: ['whip-8m-spring'],
+    sweepId: ['whip-8m-spring', 'demo-sweep-1'],
     readingId: page['readings']!.map(({ id }) => id),
     roundId: page['readings']!.map(({ roundId }) => roundId),
     channelId: ['c1', 'c8'],
@@ -362,6 +362,9 @@ async function idsOf(base: string): Promise<Record<string, string[]>> {
     attemptId: ['a1', 'a2'],
     plane: ['0', '1', '-1', '1e3', '999'],
     window: ['w1'],
+    thingId: ['thing-l1', 'thing-l2', 'thing-p1'],
+    noteId: ['n1', 'n2'],
+    markId: ['m1', 'm2'],
   }
 }
 

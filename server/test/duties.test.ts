@@ -54,6 +54,42 @@ test('a mark that is sent again changes nothing, and never marks another duty', 
   expect(gone.status).toBe(404)
 })
 
+test('where nothing moved for years a longer interval is offered; where it did, none', async () => {
+  const { body: chain } = await h.call('GET', '/api/chains/hf-amplifier')
+  const channel = chain.document.channels.find(({ id }: { id: string }) => id === 'c8')
+  const behind = chain.document.stages.findIndex(({ id }: { id: string }) => id === 'duct') + 1
+  const places = ['duct', chain.document.stages[behind].id]
+  const record = (farW: (quarter: number) => number) => ({
+    readings: Array.from({ length: 26 }, (_, quarter) =>
+      places.map((before, k) => ({
+        ...{ before, channelId: 'c8', mode: 'CW', powerW: channel.powerW },
+        ...{ frequencyHz: channel.frequencyHz, reflectedW: 1 },
+        forwardW: k === 0 ? 300 : farW(quarter),
+        readAt: new Date(Date.UTC(2020, 3 * quarter, 5, 10, k)).toISOString(),
+      })),
+    ).flat(),
+  })
+  const id = await add({
+    ...{ title: 'Readings of the amplifier', chainId: 'hf-amplifier', months: 12 },
+    ...{ task: { kind: 'reading', channelId: 'c8' }, from: '2026-01-01' },
+  })
+  const many = '/api/chains/hf-amplifier/readings/many'
+  const kept = await h.call(
+    'POST',
+    many,
+    record((quarter) => 240 + (quarter % 2)),
+  )
+  expect(kept.status, JSON.stringify(kept.body)).toBe(201)
+  expect(await one(id)).toMatchObject({ stretchTo: 24, because: null })
+  await h.call('POST', '/api/chains/hf-amplifier/readings/delete', { ids: kept.body.ids })
+  await h.call(
+    'POST',
+    many,
+    record((quarter) => 240 - 4 * quarter),
+  )
+  expect((await one(id)).stretchTo).toBeNull()
+})
+
 describe('a duty for a thing', () => {
   const bench = {
     title: 'Loss of the duct run',

@@ -56,7 +56,7 @@ describe('a sweep of a hundred thousand points', () => {
 })
 
 describe('the log', () => {
-  test('has one line a request, without headers and bodies', async () => {
+  test('has one line a request, without headers, bodies and the key of a calendar', async () => {
     let log = ''
     const sink = new Writable({
       write(chunk, _encoding, done) {
@@ -69,6 +69,8 @@ describe('the log', () => {
     const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
     await callAt(base, 'GET', '/api/health', undefined, { 'x-secret': 'hidden-header' })
     await callAt(base, 'POST', '/api/solve', { secret: 'hidden-body' })
+    await callAt(base, 'GET', '/api/health?zone=UTC&key=hidden-key&more=1')
+    await callAt(base, 'GET', '/api/health?key=hidden-key')
     await new Promise((done) => server.close(done))
     const lines = log
       .trim()
@@ -77,6 +79,8 @@ describe('the log', () => {
     expect(lines.map(({ req, res }) => [req.url, res.statusCode])).toEqual([
       ['/api/health', 200],
       ['/api/solve', 422],
+      ['/api/health?zone=UTC&key=…&more=1', 200],
+      ['/api/health?key=…', 200],
     ])
     expect(log).not.toContain('hidden')
   })

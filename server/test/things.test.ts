@@ -317,6 +317,12 @@ describe('its history', () => {
     expect(stays.find(({ chainId }) => chainId === 'hf-long-run')).toMatchObject({
       ...{ stageId: 'transmitter', to: null },
     })
+    const file = (await h.call('GET', `${station}/file`)).body
+    const made = (await h.call('POST', '/api/station-files', file)).body
+    const there: Thing[] = (await h.call('GET', `/api/stations/${made.id}/things`)).body
+    // Its chains still name it there, under the id that it has there.
+    const names = (places: { chain: string }[]) => places.map(({ chain: name }) => name)
+    expect(names(there.find(({ mark }) => mark === 'R9')!.places)).toEqual(names(radio.body.places))
     await h.call('DELETE', `/api/things/${radio.body.id}`)
   })
 

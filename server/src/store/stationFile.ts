@@ -189,11 +189,17 @@ export async function importStation(
           },
         })
       const there = new Set(file.things.map(({ id }) => id))
+      /** What was taken from the station’s own Gear names the entry that came with it. */
+      const ownGear = <T extends { gearId?: string | undefined }>(part: T): T => {
+        const known = part.gearId === undefined ? undefined : renamed.get(`gear/${part.gearId}`)
+        return known === undefined ? part : { ...part, gearId: known }
+      }
       /** A stage is the thing that came with it, or none. */
-      const withOwnThing = ({ thingId, ...stage }: StageDocument): StageDocument =>
-        thingId !== undefined && there.has(thingId)
-          ? { ...stage, thingId: fresh(`thing/${thingId}`) }
-          : stage
+      const withOwn = ({ thingId, ...stage }: StageDocument): StageDocument => ({
+        ...stage,
+        ...('cable' in stage && { cable: ownGear(stage.cable) }),
+        ...(thingId !== undefined && there.has(thingId) && { thingId: fresh(`thing/${thingId}`) }),
+      })
       for (const { id: old, document } of file.chains) {
         const id = fresh(`chain/${old}`)
         const { load } = document
@@ -210,7 +216,12 @@ export async function importStation(
           chainId: id,
           revision: 1,
           parent: null,
-          document: { ...document, load: own, stages: document.stages.map(withOwnThing) },
+          document: {
+            ...document,
+            transmitter: ownGear(document.transmitter),
+            load: own,
+            stages: document.stages.map(withOwn),
+          },
           summary: 'imported',
           savedAt: at,
           aside: false,

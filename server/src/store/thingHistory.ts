@@ -186,9 +186,10 @@ async function usesOf(db: Database, instrumentId: string): Promise<Stay[]> {
   )
 }
 
-/** What the section with it lost, channel by channel, while it was there. */
-async function lossesOf(db: Database, stay: Stay): Promise<ThingLoss[]> {
-  const { chainId, chain, stageId, from, to, document } = stay
+/** What the section with it lost, channel by channel, while it was there, from a day on. */
+async function lossesOf(db: Database, stay: Stay, since = ''): Promise<ThingLoss[]> {
+  const { chainId, chain, stageId, to, document } = stay
+  const from = since > stay.from ? since : stay.from
   const { stages, channels } = document
   const places = [...stages.map(({ id }) => id), 'load']
   const here = places.indexOf(stageId)
@@ -247,18 +248,26 @@ const FRESH_MS = 400 * 864e5
 /** Stages of a chain whose thing lost more than it should when another chain was read last. */
 export async function suspectsOf(db: Database, chainId: string): Promise<Suspect[]> {
   const { document } = await readChain(db, chainId)
+  const since = new Date(Date.now() - FRESH_MS).toISOString()
   const found = await Promise.all(
     document.stages.map(async ({ id: stageId, thingId }): Promise<Suspect[]> => {
       if (thingId === undefined) return []
       const row = await thingRow(db, thingId).catch(() => null)
       if (!row) return []
-      const { losses } = await thingHistory(db, thingId)
+      const needle = `"thingId":"${thingId}"`
+      const stays = await staysOf(db, row.stationId, needle, stageWith(thingId))
+      const losses = await Promise.all(
+        stays
+          .filter((stay) => stay.chainId !== chainId && (stay.to === null || stay.to > since))
+          .map((stay) => lossesOf(db, stay, since)),
+      )
       const [worst] = losses
-        .flatMap(({ chainId: of, chain, with: others, points }) => {
+        .flat()
+        .flatMap(({ chain, with: others, points }) => {
           const last = points.at(-1)
           // Of a section with other parts nobody can say which of them it was.
-          if (of === chainId || others.length > 0 || !last || last.highDb === null) return []
-          return last.lossDb > last.highDb && Date.now() - last.at < FRESH_MS
+          if (others.length > 0 || !last || last.highDb === null) return []
+          return last.lossDb > last.highDb
             ? [{ chain, at: last.at, excessDb: last.lossDb - last.expectedDb! }]
             : []
         })

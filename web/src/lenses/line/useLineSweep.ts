@@ -60,7 +60,8 @@ export function useLineSweep(
   const wanted = shown
     ? held.document.stages.findIndex(({ id }) => id === shown.before)
     : (look.plane ?? planes[0]?.plane ?? 0)
-  const plane = planes.some((each) => each.plane === wanted) ? wanted : (planes[0]?.plane ?? 0)
+  const seen = planes.some((each) => each.plane === wanted)
+  const plane = seen ? wanted : (planes[0]?.plane ?? 0)
   const farEnd = shown?.farEnd ?? look.farEnd
   const plan = useMemo(
     () => ({ ...planFor(held.document, plane), ...typed }),
@@ -72,14 +73,14 @@ export function useLineSweep(
   const own = look.file?.text ?? shown
   const request = useMemo(
     (): AlongRequest | null =>
-      possible
+      possible && (seen || !shown)
         ? {
             ...{ chain: held.chain, tolerances, plane, farEnd, plan },
             sweep: own,
             before: earlier,
           }
         : null,
-    [held.chain, tolerances, plane, farEnd, plan, own, earlier, possible],
+    [held.chain, tolerances, plane, farEnd, plan, own, earlier, possible, seen, shown],
   )
   const { result, last, problem } = useTask('alongLine', request)
   const change = (part: Partial<Look>) => {
@@ -91,8 +92,12 @@ export function useLineSweep(
     ...{ kept, shown, before: before ?? null, file: look.file, asThen, planes, plane, farEnd },
     ...{ plan, possible, setTyped: (part: typeof typed) => setTyped({ ...typed, ...part }) },
     document: held.document,
-    along: result ?? (problem === null ? last : null),
-    problem: tooLarge ?? problem,
+    along: shown && !seen ? null : (result ?? (problem === null ? last : null)),
+    problem:
+      tooLarge ??
+      (shown && !seen
+        ? `This sweep was taken ${shown.place}, from where no line can be looked along: a tuner or an amplifier is behind it.`
+        : problem),
     setPlane: (next: number) => change({ plane: next }),
     setFarEnd: (next: FarEnd) => change({ farEnd: next }),
     drop: () => change({ file: null }),
