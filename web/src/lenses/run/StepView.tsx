@@ -5,7 +5,6 @@ import {
   type Run,
   type RunBody,
   type RunStepDocument,
-  textLimits,
 } from '@saltline/contract'
 import {
   calibratedMeter,
@@ -46,8 +45,10 @@ import { Problem } from '../../ui/Problem.tsx'
 import { Figures } from './Figures.tsx'
 import { NotYet } from './NotYet.tsx'
 import { planeOfStep } from './planeOfStep.ts'
+import { SkipStep } from './SkipStep.tsx'
+import { StepDials } from './StepDials.tsx'
+import { StepHold } from './StepHold.tsx'
 import { StopNow } from './StopNow.tsx'
-import { Timer } from './Timer.tsx'
 import { useStepFacts } from './useStepFacts.ts'
 import { useStop } from './useStop.ts'
 import { useTypedStep } from './useTypedStep.ts'
@@ -111,8 +112,6 @@ export function StepView({
     dials: before?.dials ?? [],
   })
   const [problem, setProblem] = useState<string | null>(null)
-  const [skipping, setSkipping] = useState<string | null>(null)
-  const [sound, setSound] = useState(false)
   const [wentOn, setWentOn] = useState(false)
   const watch = useStopwatch()
   const { start } = watch
@@ -297,54 +296,15 @@ export function StepView({
         />
       )}
       {step.dials && (
-        <fieldset className="grid max-w-md grid-cols-3 gap-2">
-          <legend className="mb-1 text-sm text-muted">Dials, as they read</legend>
-          {names.map((name, i) => (
-            <label key={name} className="text-xs text-muted">
-              {name}
-              <input
-                className="field mt-0.5 !text-lg"
-                maxLength={textLimits.dialMark}
-                value={typed.dials[i] ?? ''}
-                onChange={({ target }) =>
-                  put({
-                    dials: names.map((_, k) => (k === i ? target.value : (typed.dials[k] ?? ''))),
-                  })
-                }
-              />
-            </label>
-          ))}
-        </fieldset>
+        <StepDials names={names} values={typed.dials} onType={(dials) => put({ dials })} />
       )}
       {step.seconds !== undefined && (
-        <div className="flex flex-wrap items-end gap-4">
-          <Timer
-            seconds={watch.seconds}
-            of={step.seconds}
-            rest={step.rest === true}
-            sound={sound}
-          />
-          {!step.rest && (
-            <button
-              type="button"
-              className="button min-h-10"
-              disabled={blocked}
-              aria-pressed={watch.running}
-              onClick={watch.running ? watch.stop : watch.start}
-            >
-              {watch.running ? 'Unkeyed' : 'Key down'}
-            </button>
-          )}
-          <label className="flex min-h-10 items-center gap-2 text-sm">
-            <input
-              type="checkbox"
-              className="accent-tide"
-              checked={sound}
-              onChange={({ target }) => setSound(target.checked)}
-            />
-            sound at the end
-          </label>
-        </div>
+        <StepHold
+          seconds={step.seconds}
+          rest={step.rest === true}
+          watch={watch}
+          blocked={blocked}
+        />
       )}
       {look && (
         <p role="status" className="border-l-4 border-caution pl-3">
@@ -401,34 +361,7 @@ export function StepView({
             Back
           </button>
         )}
-        {skipping === null ? (
-          <button type="button" className="quiet min-h-10" onClick={() => setSkipping('')}>
-            skip, with a reason
-          </button>
-        ) : (
-          <span className="flex flex-wrap items-center gap-2">
-            <input
-              className="field w-56"
-              autoFocus
-              aria-label="Why it is skipped"
-              placeholder="why?"
-              maxLength={200}
-              value={skipping}
-              onChange={({ target }) => setSkipping(target.value)}
-              onKeyDown={(event) => {
-                if (event.key === 'Escape') setSkipping(null)
-              }}
-            />
-            <button
-              type="button"
-              className="button min-h-10"
-              disabled={skipping.trim() === '' || busy}
-              onClick={() => void onKeep({ outcome: 'skipped', words: skipping.trim() })}
-            >
-              Skip
-            </button>
-          </span>
-        )}
+        <SkipStep busy={busy} onSkip={(words) => void onKeep({ outcome: 'skipped', words })} />
       </div>
       {isRead && !asItStands(chain, step, runChannel) && (
         <p className="text-xs text-muted">
