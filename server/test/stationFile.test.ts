@@ -12,8 +12,14 @@ afterAll(() => h.close())
 
 const demoFile = async () => (await h.call('GET', '/api/stations/merrow-point/file')).body
 
+interface Entry {
+  id: string
+  document: { name: string }
+}
+
 /** What a file says, without the ids that an import makes anew. */
 function withoutIds(file: Record<string, unknown>): unknown {
+  const own = new Map((file['gear'] as Entry[]).map(({ id, document }) => [id, document.name]))
   // Lists without an order of their own, or ordered by ids that differ.
   const sorted = <T>(list: T[]): T[] =>
     list.toSorted((a, b) => (JSON.stringify(a) < JSON.stringify(b) ? -1 : 1))
@@ -23,7 +29,10 @@ function withoutIds(file: Record<string, unknown>): unknown {
         ? undefined
         : key === 'shipped'
           ? String(value).split(' ')[0]
-          : value,
+          : // A class of the catalogue keeps its id; an entry of Gear is known by its name.
+            key === 'gearId'
+            ? (own.get(String(value)) ?? value)
+            : value,
     ),
   )
   for (const key of Object.keys(plain.log)) plain.log[key] = sorted(plain.log[key])
@@ -49,6 +58,12 @@ describe('a station as one file', () => {
     )
     for (const reading of again.log.readings)
       expect(rounds.get(reading.roundId)).toBe(reading.chainId)
+    // Its radios are entries of its own Gear.
+    const radios = again.chains.map(
+      ({ document }: { document: { transmitter: { gearId: string } } }) =>
+        document.transmitter.gearId,
+    )
+    expect(again.gear.map(({ id }: Entry) => id)).toEqual(expect.arrayContaining(radios))
     // Its instruments are those of the new station.
     const ids = new Set(again.gear.map((g: { id: string }) => g.id))
     expect(again.log.readings.some((r: { instrumentId: string }) => ids.has(r.instrumentId))).toBe(

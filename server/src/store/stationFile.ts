@@ -1,5 +1,6 @@
 import {
   chainDocumentSchema,
+  type GearBody,
   type KeptReading,
   newId,
   STATION_FILE_VERSION,
@@ -157,8 +158,16 @@ export async function importStation(
       await tx
         .insert(stations)
         .values({ id: stationId, ...file.station, createdAt: at, deletedAt: mark })
-      for (const { id, ...body } of file.gear)
-        await tx.insert(gear).values({ id: fresh(`gear/${id}`), stationId, body })
+      const inFile = new Set(file.gear.map(({ id }) => id))
+      /** What was taken from the station’s own Gear names the entry that came with it. */
+      const ownGear = <T extends object>(part: T): T =>
+        'gearId' in part && typeof part.gearId === 'string' && inFile.has(part.gearId)
+          ? { ...part, gearId: fresh(`gear/${part.gearId}`) }
+          : part
+      for (const { id, ...body } of file.gear) {
+        const own = { ...body, document: ownGear(body.document) } as GearBody
+        await tx.insert(gear).values({ id: fresh(`gear/${id}`), stationId, body: own })
+      }
       for (const { id, name, note, sweeps: swept } of file.antennas) {
         const antennaId = fresh(`antenna/${id}`)
         await tx.insert(antennas).values({ id: antennaId, stationId, name, note })
@@ -189,11 +198,6 @@ export async function importStation(
           },
         })
       const there = new Set(file.things.map(({ id }) => id))
-      /** What was taken from the station’s own Gear names the entry that came with it. */
-      const ownGear = <T extends { gearId?: string | undefined }>(part: T): T => {
-        const known = part.gearId === undefined ? undefined : renamed.get(`gear/${part.gearId}`)
-        return known === undefined ? part : { ...part, gearId: known }
-      }
       /** A stage is the thing that came with it, or none. */
       const withOwn = ({ thingId, ...stage }: StageDocument): StageDocument => ({
         ...stage,
