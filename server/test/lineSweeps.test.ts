@@ -5,7 +5,11 @@ import {
   lineSweepSummarySchema,
   newId,
 } from '@saltline/contract'
+import { like } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { insertMany } from '../src/db/many.ts'
+import { lineSweeps } from '../src/db/schema.ts'
+import { write } from '../src/db/writes.ts'
 import { type Harness, startHarness } from './harness.ts'
 
 let h: Harness
@@ -61,6 +65,8 @@ describe('a sweep', () => {
     expect(again.status).toBe(200)
     expect(again.body).toMatchObject({ by: 'Ada', pointCount: 41 })
     expect(await all()).toHaveLength(before)
+    const elsewhere = await h.call('PUT', `/api/chains/hf-amplifier/line-sweeps/${id}`, body)
+    expect(elsewhere.status).toBe(404)
     const made = await h.call('POST', `${CHAIN}/line-sweeps`, body)
     expect(made.status).toBe(201)
     expect(await all()).toHaveLength(before + 1)
@@ -107,7 +113,15 @@ test('deleted it waits in the bin; emptied, it is gone', async () => {
   expect((await h.call('GET', `/api/line-sweeps/${kept.id}`)).status).toBe(404)
 })
 
-test('a station file takes sweeps along, point by point', async () => {
+test('a station file takes sweeps along, point by point, however many a page lists', async () => {
+  const [first] = await h.db.select().from(lineSweeps).limit(1)
+  const many = Array.from({ length: 520 }, (_, i) => ({ ...first!, id: `many-${i}` }))
+  await write(h.db, (tx) => insertMany(tx, lineSweeps, many))
+  expect(await all()).toHaveLength(500)
+  const whole = (await h.call('GET', '/api/stations/merrow-point/file')).body
+  const ids = new Set(whole.log.sweeps.map(({ id }: { id: string }) => id))
+  expect(many.every(({ id }) => ids.has(id))).toBe(true)
+  await write(h.db, (tx) => tx.delete(lineSweeps).where(like(lineSweeps.id, 'many-%')))
   const file = (await h.call('GET', '/api/stations/merrow-point/file')).body
   const made = (await h.call('POST', '/api/station-files', file)).body
   const chain = made.chains.find(({ name }: { name: string }) => name.startsWith('HF long run'))

@@ -24,7 +24,7 @@ import { answeredOffers, type KeptDuty, keptDuties } from '../store/duties.ts'
 import { listEvents } from '../store/events.ts'
 import { placeName, planeOf } from '../store/places.ts'
 import { readStation } from '../store/stations.ts'
-import { thingHistory } from '../store/thingHistory.ts'
+import { sheetsOfThing } from '../store/thingHistory.ts'
 import { listThings } from '../store/things.ts'
 import { weekRows } from '../store/years.ts'
 import { dayIn, daysAhead, dueOn, laterBy } from './due.ts'
@@ -224,7 +224,7 @@ async function recorded(
   }
   if (task.kind === 'bench' && thingId !== null) {
     // Wherever it was measured.
-    const { measurements: about } = await thingHistory(db, thingId)
+    const about = await sheetsOfThing(db, thingId)
     return said(about.find(({ kind }) => kind === task.worksheet)?.measuredAt, 'bench sheet')
   }
   if (task.kind === 'bench') {

@@ -118,10 +118,12 @@ export async function keepMark(
         'That day has not come yet',
         `${body.on} lies ahead. Give the day on which it was done.`,
       )
-    await tx
-      .insert(dutyMarks)
-      .values({ id, dutyId, ...body, at: now() })
-      .onConflictDoNothing()
+    const [known] = await tx
+      .select({ of: dutyMarks.dutyId })
+      .from(dutyMarks)
+      .where(eq(dutyMarks.id, id))
+    if (known && known.of !== dutyId) throw missing('mark')
+    if (!known) await tx.insert(dutyMarks).values({ id, dutyId, ...body, at: now() })
   })
 }
 

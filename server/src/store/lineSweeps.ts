@@ -29,14 +29,25 @@ export const asSummary = ({
 
 const { points: _points, ...withoutPoints } = getTableColumns(lineSweeps)
 
-/** Sweeps of a chain, newest first, without their points. */
-export async function listLineSweeps(db: Database, chainId: string): Promise<LineSweepSummary[]> {
+/** As many as a page has room for. */
+const MOST_LISTED = 500
+
+/**
+ * Sweeps of a chain, newest first, without their points.
+ *
+ * @param most negative for all of them
+ */
+export async function listLineSweeps(
+  db: Database,
+  chainId: string,
+  most = MOST_LISTED,
+): Promise<LineSweepSummary[]> {
   const rows = await db
     .select(withoutPoints)
     .from(lineSweeps)
     .where(and(eq(lineSweeps.chainId, chainId), isNull(lineSweeps.deletedAt)))
     .orderBy(desc(lineSweeps.readAt))
-    .limit(500)
+    .limit(most)
   return rows.map(asSummary)
 }
 
@@ -67,6 +78,7 @@ export async function keepLineSweep(
   const early = whyNotThen(readAt, Date.now())
   if (early) throw invalid(['readAt'], early)
   const there = await summaryOf(db, id)
+  if (there && there.chainId !== chainId) throw missing('sweep')
   if (there) return there
   const sweep = readSweep(touchstone)
   const pointCount = sweep.frequencyHz.length
@@ -80,7 +92,10 @@ export async function keepLineSweep(
   const { document } = await readRevision(db, chainId, chainRevision)
   const plane = planeOf(document, before)
   if (plane === null)
-    throw invalid(['before'], `“${before}” is no place on this chain as it was on that day.`)
+    throw invalid(
+      ['before'],
+      `“${before}” is no place on this chain as it was on that day. Give a later date, or a place that was there.`,
+    )
   const row = {
     ...{ id, chainId, chainRevision, before, readAt, pointCount },
     place: placeName(document, plane),

@@ -21,14 +21,22 @@ export const asMeasurement = ({ chainId, stageId, result, ...row }: Row): Measur
   ...(stageId && { stageId }),
 })
 
-/** Bench sheets that were kept, newest first. */
-export async function listMeasurements(db: Database, stationId: string): Promise<Measurement[]> {
+/**
+ * Bench sheets that were kept, newest first.
+ *
+ * @param most negative for all of them
+ */
+export async function listMeasurements(
+  db: Database,
+  stationId: string,
+  most = 1000,
+): Promise<Measurement[]> {
   const rows = await db
     .select()
     .from(measurements)
     .where(and(eq(measurements.stationId, stationId), isNull(measurements.deletedAt)))
     .orderBy(desc(measurements.measuredAt))
-    .limit(1000)
+    .limit(most)
   return rows.map(asMeasurement)
 }
 

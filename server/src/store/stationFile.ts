@@ -42,7 +42,7 @@ import { listed } from './logFiles.ts'
 import { refreshRounds } from './rounds.ts'
 import { runsOfStation } from './runs.ts'
 import { readStation } from './stations.ts'
-import { thingHistory } from './thingHistory.ts'
+import { endedStays } from './thingHistory.ts'
 import { listThings } from './things.ts'
 
 /**
@@ -80,7 +80,7 @@ export async function* stationFileText(db: Database, stationId: string): AsyncGe
   yield* asList(owned, async ({ places: _, name: _name, ...thing }) => ({
     ...thing,
     // Revisions stay behind: where it was once is told by the thing.
-    earlier: (await thingHistory(db, thing.id)).stays.filter(({ to }) => to !== null),
+    earlier: await endedStays(db, thing.id),
   }))
   const asked = await keptDuties(db, stationId)
   yield `,"duties":${JSON.stringify(asked.map(({ id, body, marks }) => ({ id, ...body, marks })))}`
@@ -100,10 +100,10 @@ export async function* stationFileText(db: Database, stationId: string): AsyncGe
   yield '],"events":'
   yield JSON.stringify((await Promise.all(own.map(({ id }) => listEvents(db, id)))).flat())
   yield (
-    `,"measurements":${JSON.stringify(await listMeasurements(db, stationId))}` +
+    `,"measurements":${JSON.stringify(await listMeasurements(db, stationId, -1))}` +
     `,"runs":${JSON.stringify(await runsOfStation(db, stationId))}`
   )
-  const alongLines = (await Promise.all(own.map(({ id }) => listLineSweeps(db, id)))).flat()
+  const alongLines = (await Promise.all(own.map(({ id }) => listLineSweeps(db, id, -1)))).flat()
   yield ',"sweeps":'
   yield* asList(alongLines, async ({ id }) => {
     const {
@@ -271,7 +271,11 @@ export async function importStation(
           const { id: _, ...body } = kept
           return {
             ...{ id: newId(), chainId: chainOf(chainId), chainRevision: 1, before, place, readAt },
-            body: { ...body, lowHz: frequencyHz[0]!, highHz: frequencyHz.at(-1)! },
+            body: {
+              ...body,
+              lowHz: Math.round(frequencyHz[0]!),
+              highHz: Math.round(frequencyHz.at(-1)!),
+            },
             pointCount: frequencyHz.length,
             points: packPoints({ frequencyHz, re, im }),
           }

@@ -1,6 +1,7 @@
 /** Where a thing was, and what was measured of it there. */
 import {
   type ChainDocument,
+  type Measurement,
   sameFigures,
   type Suspect,
   type ThingHistory,
@@ -148,28 +149,45 @@ const stageWith =
   ({ stages }) =>
     stages.find((stage) => stage.thingId === thingId)?.id ?? null
 
+/** Where a thing is and was, by the revisions of this station and the readings of an instrument. */
+async function staysOfThing(
+  db: Database,
+  { id, stationId, body: { of } }: Awaited<ReturnType<typeof thingRow>>,
+): Promise<Stay[]> {
+  if (!of) return staysOf(db, stationId, `"thingId":"${id}"`, stageWith(id))
+  const key = of.kind === 'gear' ? 'gearId' : 'antennaId'
+  const ends = await staysOf(db, stationId, `"${key}":"${of.id}"`, (document) =>
+    endOf(document, of),
+  )
+  return of.kind === 'gear' ? [...ends, ...(await usesOf(db, of.id))] : ends
+}
+
+/** What is said of a stay without the chain itself. */
+const told = ({ document: _, ...stay }: Stay) => stay
+
+/** Where a thing was once, and is no more. */
+export async function endedStays(db: Database, id: string): Promise<ThingHistory['stays']> {
+  const row = await thingRow(db, id)
+  const stays = (await staysOfThing(db, row)).map(told)
+  return [...(row.body.earlier ?? []), ...stays].filter(({ to }) => to !== null)
+}
+
+/** Bench sheets about a thing, wherever it was measured, newest first. */
+export async function sheetsOfThing(db: Database, id: string): Promise<Measurement[]> {
+  const row = await thingRow(db, id)
+  return row.body.stage ? sheetsAbout(db, row.stationId, await staysOfThing(db, row)) : []
+}
+
 /** All that the record knows of a thing. */
 export async function thingHistory(db: Database, id: string): Promise<ThingHistory> {
-  const { body, stationId } = await thingRow(db, id)
-  const { of, earlier = [] } = body
-  const stays = of
-    ? [
-        ...(await staysOf(
-          db,
-          stationId,
-          `"${of.kind === 'gear' ? 'gearId' : 'antennaId'}":"${of.id}"`,
-          (document) => endOf(document, of),
-        )),
-        ...(of.kind === 'gear' ? await usesOf(db, of.id) : []),
-      ]
-    : await staysOf(db, stationId, `"thingId":"${id}"`, stageWith(id))
-  const losses = body.stage ? await Promise.all(stays.map((stay) => lossesOf(db, stay))) : []
+  const row = await thingRow(db, id)
+  const { stage, earlier = [] } = row.body
+  const stays = await staysOfThing(db, row)
+  const losses = stage ? await Promise.all(stays.map((stay) => lossesOf(db, stay))) : []
   return {
-    stays: [...earlier, ...stays.map(({ document: _, ...stay }) => stay)].sort((a, b) =>
-      a.from < b.from ? 1 : -1,
-    ),
+    stays: [...earlier, ...stays.map(told)].sort((a, b) => (a.from < b.from ? 1 : -1)),
     losses: losses.flat(),
-    measurements: body.stage ? await sheetsAbout(db, stationId, stays) : [],
+    measurements: stage ? await sheetsAbout(db, row.stationId, stays) : [],
   }
 }
 
@@ -254,8 +272,7 @@ export async function suspectsOf(db: Database, chainId: string): Promise<Suspect
       if (thingId === undefined) return []
       const row = await thingRow(db, thingId).catch(() => null)
       if (!row) return []
-      const needle = `"thingId":"${thingId}"`
-      const stays = await staysOf(db, row.stationId, needle, stageWith(thingId))
+      const stays = await staysOfThing(db, row)
       const losses = await Promise.all(
         stays
           .filter((stay) => stay.chainId !== chainId && (stay.to === null || stay.to > since))
