@@ -10,7 +10,7 @@ import { emptyLineConstants, lineConstants } from '../line/constants.ts'
 import { phaseUnknown, reflectionAt } from '../load/load.ts'
 import { cableToday } from '../stages/line.ts'
 import { opaque, type Stage, writeStage } from '../stages/stage.ts'
-import { newAbcd } from '../stages/twoPort.ts'
+import { type Abcd, newAbcd } from '../stages/twoPort.ts'
 import { evenly, type Reflections } from './evenSweep.ts'
 import { endOf, findingsOf, type LineFinding } from './findings.ts'
 import { kaiser, widthOf } from './window.ts'
@@ -117,6 +117,15 @@ export function alongLine(
   }
 }
 
+/** 1/S21 = (A + B/R₀ + C·R₀ + D)/2 of a two-port on a reference, Ω. */
+function overThrough(abcd: Abcd, reference: number): Complex {
+  const [aRe = 0, aIm = 0, bRe = 0, bIm = 0, cRe = 0, cIm = 0, dRe = 0, dIm = 0] = abcd
+  return complex(
+    (aRe + bRe / reference + cRe * reference + dRe) / 2,
+    (aIm + bIm / reference + cIm * reference + dIm) / 2,
+  )
+}
+
 /** What an open end at the far end still is at the plane: one, less the loss there and back. */
 function heightAtPlane(stages: readonly Stage[], hz: number, reference: number): number {
   let height = 1
@@ -124,10 +133,8 @@ function heightAtPlane(stages: readonly Stage[], hz: number, reference: number):
   for (const stage of stages) {
     if (stage.bypassed) continue
     writeStage(stage, hz, reference, abcd)
-    const [aRe = 0, aIm = 0, bRe = 0, bIm = 0, cRe = 0, cIm = 0, dRe = 0, dIm = 0] = abcd
-    const gRe = (aRe + bRe / reference + cRe * reference + dRe) / 2
-    const gIm = (aIm + bIm / reference + cIm * reference + dIm) / 2
-    height /= gRe * gRe + gIm * gIm
+    const { re, im } = overThrough(abcd, reference)
+    height /= re * re + im * im
   }
   return height
 }
@@ -175,13 +182,22 @@ function expectedOf(
   for (let k = 0; k < n; k++) {
     const load = farEnd === 'antenna' ? (antenna?.[k] ?? complex(0)) : ENDS[farEnd]
     walk(stages, frequencyHz[k]!, reference, load, phasors)
-    const [vRe, vIm] = [phasors[0]!, phasors[1]!]
-    const [iRe, iIm] = [phasors[2]! * reference, phasors[3]! * reference]
-    const size = (vRe + iRe) ** 2 + (vIm + iIm) ** 2
-    re[k] = ((vRe - iRe) * (vRe + iRe) + (vIm - iIm) * (vIm + iIm)) / size
-    im[k] = ((vIm - iIm) * (vRe + iRe) - (vRe - iRe) * (vIm + iIm)) / size
+    const seen = reflectionInFront(phasors, reference)
+    re[k] = seen.re
+    im[k] = seen.im
   }
   return { reflections: { re, im }, known: farEnd !== 'antenna' || antenna !== null }
+}
+
+/** (V − I·R₀)/(V + I·R₀) at the first plane of phasors that were walked. */
+export function reflectionInFront(phasors: ArrayLike<number>, reference: number): Complex {
+  const [vRe, vIm] = [phasors[0]!, phasors[1]!]
+  const [iRe, iIm] = [phasors[2]! * reference, phasors[3]! * reference]
+  const size = (vRe + iRe) ** 2 + (vIm + iIm) ** 2
+  return complex(
+    ((vRe - iRe) * (vRe + iRe) + (vIm - iIm) * (vIm + iIm)) / size,
+    ((vIm - iIm) * (vRe + iRe) - (vRe - iRe) * (vIm + iIm)) / size,
+  )
 }
 
 /** The antenna's reflection on every frequency; null where it is not known on all of them, with its phase. */
@@ -259,10 +275,8 @@ function walkOut(
     else if (!stage.bypassed)
       for (let k = 0; k < n; k++) {
         writeStage(stage, frequencyHz[k]!, reference, abcd)
-        const [aRe = 0, aIm = 0, bRe = 0, bIm = 0, cRe = 0, cIm = 0, dRe = 0, dIm = 0] = abcd
-        // 1/S21 = (A + B/R₀ + C·R₀ + D)/2; there and back it is squared.
-        const gRe = (aRe + bRe / reference + cRe * reference + dRe) / 2
-        const gIm = (aIm + bIm / reference + cIm * reference + dIm) / 2
+        const { re: gRe, im: gIm } = overThrough(abcd, reference)
+        // There and back it is squared.
         turn(k, gRe * gRe - gIm * gIm, 2 * gRe * gIm)
       }
     // Corrected for more it is the noise of the analyser that is drawn.

@@ -8,7 +8,7 @@ import { variedStages } from '../chain/variedStages.ts'
 import { walk } from '../chain/walk.ts'
 import { quantileSorted } from '../statistics/quantile.ts'
 import { half, seeded } from '../statistics/random.ts'
-import { antennaOver, ENDS, type FarEnd } from './alongLine.ts'
+import { antennaOver, ENDS, type FarEnd, reflectionInFront } from './alongLine.ts'
 import { USUAL_DIRECTIVITY_DB } from './figures.ts'
 
 /** |ρ| at some frequencies: 5 to 95 % of what an analyser would show. */
@@ -54,11 +54,7 @@ export function sweepRange(
     const [offRe, offIm, angle] = [half(random), half(random), 2 * Math.PI * random()]
     for (let k = 0; k < count; k++) {
       walk(varied.stages, hz[k]!, reference, loadAt(k), phasors)
-      const [vRe, vIm] = [phasors[0]!, phasors[1]!]
-      const [iRe, iIm] = [phasors[2]! * reference, phasors[3]! * reference]
-      const size = (vRe + iRe) ** 2 + (vIm + iIm) ** 2
-      const re = ((vRe - iRe) * (vRe + iRe) + (vIm - iIm) * (vIm + iIm)) / size
-      const im = ((vIm - iIm) * (vRe + iRe) - (vRe - iRe) * (vIm + iIm)) / size
+      const { re, im } = reflectionInFront(phasors, reference)
       sizes[k]![draw] = Math.hypot(re + error * Math.cos(angle), im + error * Math.sin(angle))
     }
     function loadAt(k: number) {
