@@ -6,7 +6,8 @@ export default defineConfig({
   outputDir: './results',
   globalSetup: './globalSetup.ts',
   fullyParallel: true,
-  workers: 2,
+  // Two cores: what waits leaves them to a third.
+  workers: 3,
   // However slow the machine is, what is waited for may come; what hangs ends.
   timeout: 900_000,
   expect: { timeout: 120_000 },

@@ -20,8 +20,7 @@ const tested = changed.filter(
 const script = (title, name) => step(title, 'npm', ['run', '--silent', name], { quiet: true })
 const results = await Promise.all([
   inTurn(
-    () => script('lint and format', 'lint'),
-    () => script('types', 'types'),
+    () => script('lint, types and format', 'lint'),
     () => script('who imports whom', 'imports'),
   ),
   ...(tested.length > 0

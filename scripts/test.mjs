@@ -76,8 +76,7 @@ function firstLine(text = '') {
 }
 
 async function checks() {
-  await check('lint and format', 'lint')
-  await check('types', 'types')
+  await check('lint, types and format', 'lint')
   await check('who imports whom', 'imports')
   await check('what nobody uses', 'unused')
 }

@@ -370,6 +370,7 @@ export { type Trend, trendOf } from './statistics/trend.ts'
 export { impedanceDips, returnLosses } from './bench/fromSweep.ts'
 export { alongLine, type AlongLine, expectedSweep, type FarEnd } from './sweep/alongLine.ts'
 export type { Reflections } from './sweep/evenSweep.ts'
+export { type FittedFigure, fitSweep, type SweepFit } from './sweep/fit.ts'
 export { type Outside, outsideOf, type SweepRange, sweepRange } from './sweep/range.ts'
 export {
   type NamedFigure,

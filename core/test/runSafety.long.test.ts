@@ -17,7 +17,7 @@ import { drawn } from './drawn.ts'
 
 /** Ten thousand of them in core/bench/runs.ts. */
 const STATIONS = [
-  ...Array.from({ length: drawn(16, 100) }, (_, seed) => seed),
+  ...Array.from({ length: drawn(8, 100) }, (_, seed) => seed),
   // Set, the tuner left the radio folded back, below its licence; while it is set, the radio may meet a match.
   302_071,
   // The same, and the tuner itself was over its rating.

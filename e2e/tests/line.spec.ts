@@ -31,6 +31,8 @@ test.describe('along the line', () => {
       /at 4(\.\d)?.m, at the input of Arrester: \|ρ\| 0\.13 \(return loss 18.dB\)/,
     )
     await expect(sentence(page)).toContainText(/loses 1\.2.dB more than expected/)
+    const joint = page.getByRole('row', { name: /^Arrester joint at its input/ })
+    await expect(joint).toContainText(/\|ρ\|.0\.1[45].*1[45]\.\d.Ω to 1[45]\.\d.Ω in series/)
     await give('broken.s1p', '# MHz S RI R 50\n7 0.2 0\n8 0.3 0\n')
     await expect(sentence(page)).toContainText('16 or more')
     await give('nonsense.s1p', 'hello')
@@ -52,6 +54,19 @@ test.describe('along the line', () => {
       .getByLabel('Sweep along the line')
       .setInputFiles({ name: 'a.s1p', mimeType: 'text/plain', buffer: Buffer.from(text) })
     await expect(sentence(page)).toContainText(/end is found at 50.*m, 6.*further than expected/)
+    // Part by part, and taken over with one press.
+    const parts = page.getByRole('region', { name: 'Part by part' })
+    await expect(parts.getByRole('row', { name: /^Duct run length/ })).toContainText(
+      /40\.00.m.*46\.0\d.m/,
+    )
+    await parts.getByRole('button', { name: /^Make Duct run 46\.0\d.m long/ }).click()
+    await saved(page, 3)
+    await expect(sentence(page)).toHaveText(/^As expected along all/)
+    await expect(parts.getByRole('button', { name: /^Make Duct run/ })).toHaveCount(0)
+    const duct = (await documentOf(page, chain)).stages.find(({ id }) => id === 'duct')
+    expect((duct as { lengthM: number }).lengthM).toBeCloseTo(46, 1)
+    await page.getByRole('button', { name: 'Undo' }).first().click()
+    await expect(parts.getByRole('button', { name: /^Make Duct run/ })).toBeVisible()
   })
 
   test('a sweep is kept, also without the server, is looked at again and drawn with an earlier one', async ({

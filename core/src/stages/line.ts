@@ -101,7 +101,7 @@ export const losslessCable = (cable: Cable): Cable => ({
 })
 
 /** Where cables are taken as they are given, a measured one is too. */
-const lossTolerance = ({ lossKnown }: LineStage, { cable }: Tolerances): number =>
+export const lossTolerance = ({ lossKnown }: LineStage, { cable }: Tolerances): number =>
   cable === 0 ? 0 : (lossKnown?.share ?? cable)
 
 /**

@@ -163,7 +163,7 @@ export const expectedSweep = (
 }
 
 /** Behind these nothing is seen. */
-const hides = ({ kind, bypassed }: Stage): boolean =>
+export const hides = ({ kind, bypassed }: Stage): boolean =>
   !bypassed && (kind === 'tuner' || kind === 'amplifier')
 
 /** What the chain itself reflects at its plane, with what stands at its end; matched where nobody knows it. */

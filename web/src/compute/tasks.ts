@@ -6,6 +6,7 @@ import { cablesForRunTask } from './tasks/cablesForRun.ts'
 import { compareTask } from './tasks/compare.ts'
 import { compareCurvesTask } from './tasks/compareCurves.ts'
 import { drillTask } from './tasks/drill.ts'
+import { lineFitTask } from './tasks/lineFit.ts'
 import { matchTask } from './tasks/match.ts'
 import { mostTask } from './tasks/most.ts'
 import { planTask } from './tasks/plan.ts'
@@ -26,6 +27,7 @@ export const tasks = {
   diagnosis: diagnosisTask,
   drill: drillTask,
   limits: limitsTask,
+  lineFit: lineFitTask,
   match: matchTask,
   most: mostTask,
   plan: planTask,

@@ -28,6 +28,7 @@ const manners: Record<TaskName, Manner> = {
   diagnosis: SAMPLED,
   drill: LONG,
   limits: SAMPLED,
+  lineFit: LONG,
   match: { whenBusy: 'end', restMs: 200 },
   most: SHORT,
   plan: LONG,

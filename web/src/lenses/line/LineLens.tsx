@@ -4,7 +4,6 @@ import { useMemo, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { useLead } from '../../editor/lead.ts'
 import type { LensProps } from '../../editor/lens.ts'
-import { acceptances } from '../../model/acceptSweep.ts'
 import { farEnds, planWords, POINTS, reachWords } from '../../model/alongLine.ts'
 import { sinceWords, sweepAnswer } from '../../model/lineSweeps.ts'
 import { same } from '../../model/same.ts'
@@ -14,6 +13,7 @@ import { ChartView } from '../../ui/chart/ChartView.tsx'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { FileButton } from '../../ui/FileButton.tsx'
 import { FrequencyField, PlainField } from '../../ui/quantities.tsx'
+import { FittedParts } from './FittedParts.tsx'
 import { KeepSweep } from './KeepSweep.tsx'
 import { KeptSweeps } from './KeptSweeps.tsx'
 import { bandChart, lineChart, type View, views } from './lineChart.ts'
@@ -26,7 +26,7 @@ export function LineLens({ chainId, document: now, chain, onSelect, put, edit }:
   const [search] = useSearchParams()
   const ids = { sweep: search.get('sweep'), before: search.get('before') }
   const look = useLineSweep(chainId, now, chain, ids)
-  const { along, document, plane, planes, farEnd, file, shown, kept = [] } = look
+  const { along, document, plane, planes, farEnd, file, shown, kept = [], fitRequest } = look
   const [view, setView] = useState<View>('distance')
   const measured = file !== null || shown !== null
   const names = useMemo(
@@ -41,21 +41,6 @@ export function LineLens({ chainId, document: now, chain, onSelect, put, edit }:
   )
   // What is held against the chain of another day is nothing to change the present one by.
   const present = file !== null || (shown !== null && same(document, now))
-  const taken =
-    along && present
-      ? acceptances(
-          now,
-          plane,
-          along,
-          along.figures,
-          (along.lowHz + along.highHz) / 2,
-          {
-            day: (shown ?? file)!.readAt.slice(0, 10),
-            name: (shown ?? file)!.name,
-          },
-          length,
-        )
-      : []
   if (planes.length === 0)
     return (
       <p className="max-w-2xl px-5 py-6">
@@ -91,15 +76,6 @@ export function LineLens({ chainId, document: now, chain, onSelect, put, edit }:
               ', held against the chain of that day'}
             .
           </p>
-        )}
-        {taken.length > 0 && (
-          <div className="flex flex-wrap gap-2">
-            {taken.map(({ label, edit: change }) => (
-              <button key={label} type="button" className="button" onClick={() => edit(change)}>
-                {label}
-              </button>
-            ))}
-          </div>
         )}
         {measured && along && look.before && (
           <Since then={look.before} now={along.figures} farEnd={farEnd} unit={length} />
@@ -161,34 +137,43 @@ export function LineLens({ chainId, document: now, chain, onSelect, put, edit }:
           is connected. Climbing is for those who are trained for it.
         </p>
       </div>
-      <section
-        aria-label="Along the line"
-        className="flex h-[400px] flex-col px-5 py-3 max-lg:order-first"
-      >
-        <div className="flex flex-wrap items-baseline justify-between gap-x-4 text-sm text-muted">
-          <h2>
-            {view === 'distance'
-              ? 'Reflection against distance, dB, corrected for the loss of the line'
-              : 'Over frequency, at the analyser'}
-          </h2>
-          <span role="group" aria-label="Drawn as" className="flex gap-1">
-            {views.map((each) => (
-              <button
-                key={each}
-                type="button"
-                className="quiet !min-h-6 text-sm aria-pressed:font-bold aria-pressed:text-ink aria-pressed:underline"
-                aria-pressed={each === view}
-                onClick={() => setView(each)}
-              >
-                {each}
-              </button>
-            ))}
-          </span>
-        </div>
-        <div className="relative min-h-0 flex-1">
-          {chart && <ChartView key={view === 'distance' ? 'm' : 'Hz'} chart={chart} />}
-        </div>
-      </section>
+      <div className="min-w-0 max-lg:order-first">
+        <section aria-label="Along the line" className="flex h-[400px] flex-col px-5 py-3">
+          <div className="flex flex-wrap items-baseline justify-between gap-x-4 text-sm text-muted">
+            <h2>
+              {view === 'distance'
+                ? 'Reflection against distance, dB, corrected for the loss of the line'
+                : 'Over frequency, at the analyser'}
+            </h2>
+            <span role="group" aria-label="Drawn as" className="flex gap-1">
+              {views.map((each) => (
+                <button
+                  key={each}
+                  type="button"
+                  className="quiet !min-h-6 text-sm aria-pressed:font-bold aria-pressed:text-ink aria-pressed:underline"
+                  aria-pressed={each === view}
+                  onClick={() => setView(each)}
+                >
+                  {each}
+                </button>
+              ))}
+            </span>
+          </div>
+          <div className="relative min-h-0 flex-1">
+            {chart && <ChartView key={view === 'distance' ? 'm' : 'Hz'} chart={chart} />}
+          </div>
+        </section>
+        {fitRequest && along && (
+          <FittedParts
+            request={fitRequest}
+            stages={document.stages.slice(plane)}
+            load={document.load}
+            swept={{ day: (shown ?? file)!.readAt.slice(0, 10), name: (shown ?? file)!.name }}
+            unit={length}
+            edit={present ? edit : null}
+          />
+        )}
+      </div>
     </div>
   )
 }

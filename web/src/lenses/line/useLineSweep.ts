@@ -4,6 +4,7 @@ import { type Chain, type FarEnd, type Reflections, usualTolerances } from '@sal
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import type { AlongRequest } from '../../compute/tasks/alongLine.ts'
+import type { LineFitRequest } from '../../compute/tasks/lineFit.ts'
 import { useTask } from '../../compute/useTask.ts'
 import { planesAlong, planFor, type SweepPlan } from '../../model/alongLine.ts'
 import { chainOfDocument } from '../../model/answers.ts'
@@ -82,6 +83,11 @@ export function useLineSweep(
         : null,
     [held.chain, tolerances, plane, farEnd, plan, own, earlier, possible, seen, shown],
   )
+  const fitRequest = useMemo(
+    (): LineFitRequest | null =>
+      own && (seen || !shown) ? { chain: held.chain, tolerances, plane, farEnd, sweep: own } : null,
+    [held.chain, tolerances, plane, farEnd, own, seen, shown],
+  )
   const { result, last, problem } = useTask('alongLine', request)
   const change = (part: Partial<Look>) => {
     const next = { ...look, ...part }
@@ -92,6 +98,7 @@ export function useLineSweep(
     ...{ kept, shown, before: before ?? null, file: look.file, asThen, planes, plane, farEnd },
     ...{ plan, possible, setTyped: (part: typeof typed) => setTyped({ ...typed, ...part }) },
     document: held.document,
+    fitRequest,
     along: shown && !seen ? null : (result ?? (problem === null ? last : null)),
     problem:
       tooLarge ??

@@ -1,8 +1,8 @@
-import { alongLine, expectedSweep, frequencyGrid, sweepFigures } from '@saltline/core'
+import { expectedSweep, fitSweep, frequencyGrid, usualTolerances } from '@saltline/core'
 import { describe, expect, test } from 'vitest'
-import { acceptances } from '../src/model/acceptSweep.ts'
 import { chainOfDocument } from '../src/model/answers.ts'
 import { dipsFrom, lossRows } from '../src/model/benchSweep.ts'
+import { fitDoubts, fitRows } from '../src/model/sweepFit.ts'
 import { document as fixture } from './fixtures.ts'
 
 const fixed = { kind: 'fixed' as const, name: 'A', rOhm: 50, xOhm: 0 }
@@ -14,15 +14,14 @@ const document = {
 const lines = document.stages.filter((stage) => stage.kind === 'line')
 const longest = lines.reduce((a, b) => (b.lengthM > a.lengthM ? b : a))
 const hz = frequencyGrid(10e6, 400e6, 401)
-const middle = 205e6
 
-/** The chain as it is written down, seen by a sweep of the chain as it is. */
-function accepted(really: typeof document) {
+/** What a sweep of the chain as it is says, where the chain as it is written down is fitted to it. */
+function rowsOf(really: typeof document, end: 'open' | 'antenna' = 'open') {
   const chain = chainOfDocument(document, undefined)!
-  const sweep = expectedSweep(chainOfDocument(really, undefined)!, 0, hz, 'open')
-  const along = alongLine(chain, 0, sweep, 'open')
+  const sweep = expectedSweep(chainOfDocument(really, undefined)!, 0, hz, end)
+  const fit = fitSweep(chain, 0, sweep, end, usualTolerances)!
   const swept = { day: '2026-04-18', name: 'a.s1p' }
-  return acceptances(document, 0, along, sweepFigures(sweep, along), middle, swept, 'm')
+  return { rows: fitRows(fit, document.stages, document.load, swept, 'm'), fit }
 }
 const withLongest = (change: Partial<typeof longest>) => ({
   ...document,
@@ -31,26 +30,45 @@ const withLongest = (change: Partial<typeof longest>) => ({
 const after = (edited: typeof document) =>
   edited.stages.find(({ id }) => id === longest.id) as typeof longest
 
-describe('what a sweep found, taken over', () => {
-  test('nothing of a line that is as written down', () => {
-    expect(accepted(document)).toEqual([])
+describe('what a sweep says of each part', () => {
+  test('nothing is off of a line that is as written down, and nothing is offered', () => {
+    const { rows, fit } = rowsOf(document)
+    expect(rows.length).toBeGreaterThan(0)
+    expect(rows.filter(({ off, take }) => off || take)).toEqual([])
+    expect(fit.fits).toBe(true)
   })
 
-  test('a longer cable becomes as long as it is, within the resolution', () => {
-    const [length] = accepted(withLongest({ lengthM: longest.lengthM + 4 }))
-    const { lengthM } = after(length!.edit(document) as typeof document)
-    expect(lengthM).toBeCloseTo(longest.lengthM + 4, 0)
+  test('a longer way is found, and taken over it is as long as it is', () => {
+    const { rows } = rowsOf(withLongest({ lengthM: longest.lengthM * 1.06 }))
+    const takes = rows.flatMap(({ what, take }) => (what === 'length' && take ? [take.edit] : []))
+    expect(takes.length).toBeGreaterThan(0)
+    const edited = takes.reduce((own, edit) => edit(own) as typeof document, document)
+    // Of two cables of one kind behind each other nobody can say which is the longer one.
+    const whole = (own: typeof document) =>
+      own.stages.reduce((sum, stage) => sum + (stage.kind === 'line' ? stage.lengthM : 0), 0)
+    expect(whole(edited)).toBeCloseTo(whole(document) + longest.lengthM * 0.06, 1)
   })
 
   test('a lossier one loses so much, known as well as the analyser knows it', () => {
-    const found = accepted(withLongest({ ageing: { factor: 1.4, reason: '' } }))
-    const loss = found.find(({ label }) => label.includes('more than new'))!
-    const own = after(loss.edit(document) as typeof document)
-    expect(own.ageing!.factor).toBeGreaterThan(1.2)
-    expect(own.ageing!.factor).toBeLessThan(1.6)
+    const { rows } = rowsOf(withLongest({ ageing: { factor: 1.4, reason: '' } }))
+    const row = rows.find(({ take }) => take?.label.includes('more than new'))!
+    const own = after(row.take!.edit(document) as typeof document)
+    expect(own.ageing!.factor).toBeCloseTo(1.4, 1)
     expect(own.lossKnown!.on).toBe('2026-04-18')
     expect(own.lossKnown!.share).toBeGreaterThan(0)
-    expect(own.lossKnown!.share).toBeLessThan(0.5)
+    expect(own.lossKnown!.share).toBeLessThan(0.2)
+  })
+
+  test('what it cannot say is said', () => {
+    const { fit } = rowsOf(document)
+    const untold = {
+      ...fit,
+      lines: fit.lines.map((own) => ({ ...own, lossDb: { ...own.lossDb, told: false } })),
+    }
+    expect(fitDoubts(untold, document.stages).join(' ')).toContain(
+      `nothing new of the loss of ${lines.map(({ name }) => name).join(', ')}`,
+    )
+    expect(fitDoubts({ ...fit, fits: false }, document.stages)[0]).toContain('does not fit')
   })
 })
 

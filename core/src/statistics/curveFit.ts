@@ -1,0 +1,172 @@
+/** Fits of a curve with many parameters, each of which is known beforehand within a deviation. */
+import { cholesky } from './gaussian.ts'
+
+export interface Curve {
+  /** How many figures are compared. */
+  count: number
+  /** Deviation of each parameter, whose expected value is 0. */
+  deviations: readonly number[]
+  /**
+   * Writes measured − computed for parameters, and where wanted what each computed figure gains by each parameter,
+   * parameter by parameter.
+   */
+  compare: (parameters: Float64Array, residuals: Float64Array, slopes: Float64Array | null) => void
+}
+
+export interface CurveFit {
+  parameters: Float64Array
+  /** n × n, row by row. */
+  covariance: Float64Array
+  /** Root mean square of what is left of a figure. */
+  rms: number
+  /** Twice the negative logarithm of what is to be made large, up to a constant. */
+  cost: number
+}
+
+/** A parameter further off than this many deviations is held back less and less: now and then something is broken. */
+const TAIL = 3
+const MOST_STEPS = 40
+/** A step that gains less ends a fit: nothing moves by a tenth of its range any more. */
+const LEAST_GAIN = 0.01
+
+/** Where some parameters begin, and how large a figure's error is taken to be at first. */
+export interface CurveBegin {
+  parameters: Float64Array
+  error: number
+  /** No error is believed to be smaller. */
+  leastError: number
+}
+
+const priorCost = (own: number, deviation: number): number =>
+  TAIL * TAIL * Math.log1p((own / (TAIL * deviation)) ** 2)
+
+/**
+ * The likeliest parameters by Levenberg’s and Marquardt’s steps (Marquardt 1963), with heavy-tailed expectations of each.
+ * The error of a figure is what is left of the curve; where what is left hangs together from one figure to the next, it counts
+ * for fewer figures than there are.
+ */
+export function fitCurve(curve: Curve, begin: CurveBegin): CurveFit {
+  const n = curve.deviations.length
+  const m = curve.count
+  let parameters = Float64Array.from(begin.parameters)
+  let residuals = new Float64Array(m)
+  const slopes = new Float64Array(n * m)
+  const costOf = (own: Float64Array, left: Float64Array, error: number): number => {
+    let cost = 0
+    for (let i = 0; i < m; i++) cost += left[i]! * left[i]!
+    cost /= error * error
+    for (let p = 0; p < n; p++) cost += priorCost(own[p]!, curve.deviations[p]!)
+    return cost
+  }
+  let { error } = begin
+  curve.compare(parameters, residuals, slopes)
+  // With the error that is left the expectations weigh as they should: twice is enough.
+  for (let round = 0; round < 3; round++) {
+    let cost = costOf(parameters, residuals, error)
+    let damping = 1e-3
+    const gradient = new Float64Array(n)
+    let information = normalEquations(curve, parameters, residuals, slopes, error, gradient)
+    for (let step = 0; step < MOST_STEPS; step++) {
+      const move = solveDamped(information, gradient, damping)
+      const next = parameters.map((own, p) => own + move[p]!)
+      const left = new Float64Array(m)
+      curve.compare(next, left, null)
+      const nextCost = costOf(next, left, error)
+      if (nextCost < cost) {
+        const gain = cost - nextCost
+        parameters = next
+        residuals = left
+        cost = nextCost
+        damping = Math.max(1e-9, damping / 8)
+        curve.compare(parameters, residuals, slopes)
+        if (gain < LEAST_GAIN) break
+        information = normalEquations(curve, parameters, residuals, slopes, error, gradient)
+      } else if ((damping *= 6) > 1e8) break
+    }
+    const own = Math.sqrt(sumOfSquares(residuals) / Math.max(1, m - n))
+    error = Math.max(begin.leastError, own)
+  }
+  const fewer = Math.sqrt(togetherness(residuals))
+  const gradient = new Float64Array(n)
+  const information = normalEquations(curve, parameters, residuals, slopes, error * fewer, gradient)
+  return {
+    parameters,
+    covariance: inverse(information, n),
+    rms: Math.sqrt(sumOfSquares(residuals) / m),
+    cost: costOf(parameters, residuals, begin.leastError),
+  }
+}
+
+const sumOfSquares = (values: Float64Array) => values.reduce((sum, v) => sum + v * v, 0)
+
+/** By how much more the variance of a mean is than that of figures that do not hang together, at least 1. */
+function togetherness(residuals: Float64Array): number {
+  const half = residuals.length / 2
+  let own = 0
+  let next = 0
+  for (const from of [0, half])
+    for (let i = from; i < from + half; i++) {
+      own += residuals[i]! ** 2
+      if (i + 1 < from + half) next += residuals[i]! * residuals[i + 1]!
+    }
+  const r = own > 0 ? Math.min(0.98, Math.max(0, next / own)) : 0
+  return (1 + r) / (1 - r)
+}
+
+/** JᵀJ/σ² with what is known beforehand; the gradient is written. */
+function normalEquations(
+  { count: m, deviations }: Curve,
+  parameters: Float64Array,
+  residuals: Float64Array,
+  slopes: Float64Array,
+  error: number,
+  gradient: Float64Array,
+): Float64Array<ArrayBuffer> {
+  const n = deviations.length
+  const a = new Float64Array(n * n)
+  const weight = 1 / (error * error)
+  for (let p = 0; p < n; p++) {
+    const own = p * m
+    let sum = 0
+    for (let i = 0; i < m; i++) sum += slopes[own + i]! * residuals[i]!
+    const deviation = deviations[p]!
+    const held = 1 / (deviation * deviation * (1 + (parameters[p]! / (TAIL * deviation)) ** 2))
+    gradient[p] = sum * weight - parameters[p]! * held
+    for (let q = 0; q <= p; q++) {
+      const other = q * m
+      let product = 0
+      for (let i = 0; i < m; i++) product += slopes[own + i]! * slopes[other + i]!
+      a[p * n + q] = a[q * n + p] = product * weight
+    }
+    a[p * n + p]! += held
+  }
+  return a
+}
+
+function solveDamped(a: Float64Array, b: Float64Array, damping: number): Float64Array {
+  const n = b.length
+  const damped = Float64Array.from(a)
+  for (let p = 0; p < n; p++) damped[p * n + p]! *= 1 + damping
+  const l = cholesky(damped, n)
+  const x = Float64Array.from(b)
+  for (let i = 0; i < n; i++) {
+    for (let k = 0; k < i; k++) x[i]! -= l[i * n + k]! * x[k]!
+    x[i]! /= l[i * n + i]!
+  }
+  for (let i = n - 1; i >= 0; i--) {
+    for (let k = i + 1; k < n; k++) x[i]! -= l[k * n + i]! * x[k]!
+    x[i]! /= l[i * n + i]!
+  }
+  return x
+}
+
+function inverse(a: Float64Array, n: number): Float64Array {
+  const out = new Float64Array(n * n)
+  const unit = new Float64Array(n)
+  for (let p = 0; p < n; p++) {
+    unit.fill(0)
+    unit[p] = 1
+    out.set(solveDamped(a, unit, 0), p * n)
+  }
+  return out
+}

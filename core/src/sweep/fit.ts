@@ -1,0 +1,314 @@
+/** What a sweep says of each part of a chain: the chain is fitted to it. */
+import type { Chain } from '../chain/chain.ts'
+import type { Tolerances } from '../chain/tolerances.ts'
+import { DB_PER_NEPER, REFERENCE_OHM } from '../constants.ts'
+import { lineConstants, matchedLossDb } from '../line/constants.ts'
+import { cableToday } from '../stages/line.ts'
+import type { Load } from '../load/load.ts'
+import { padLossDb } from '../stages/pad.ts'
+import { opaque, type Stage } from '../stages/stage.ts'
+import { type CurveFit, fitCurve } from '../statistics/curveFit.ts'
+import { upperQuantile } from '../statistics/gaussian.ts'
+import { type FarEnd, hides } from './alongLine.ts'
+import { type Cascade, cascade, type FigureKind } from './cascade.ts'
+import { evenly, type Reflections } from './evenSweep.ts'
+import { USUAL_DIRECTIVITY_DB } from './figures.ts'
+
+/** A figure as it is written down, and as the sweep has it: 5 to 95 %. */
+export interface FittedFigure {
+  written: number
+  value: number
+  low: number
+  high: number
+  /** False where the sweep says little that was not known before. */
+  told: boolean
+}
+
+/** Parts whose figures the sweep knows together better than one by one. */
+export interface Together {
+  /** Stages, from the plane on. */
+  stages: [number, number]
+  what: 'length' | 'loss'
+}
+
+export interface SweepFit {
+  /** Of every cable: its length at the velocity that is written down, m, its matched loss, dB, and that of a metre over what is written. */
+  lines: {
+    stage: number
+    lengthM: FittedFigure
+    lossDb: FittedFigure
+    lossPerMetre: FittedFigure
+  }[]
+  /** Of connectors and other small parts, dB. */
+  parts: { stage: number; lossDb: FittedFigure }[]
+  /** In front of a stage: a resistance and a reactance in the way of the current, Ω, and |ρ| of them. */
+  joints: { stage: number; rOhm: FittedFigure; xOhm: FittedFigure; rho: number }[]
+  /** The antenna’s frequencies over those written down; of a resonator, its figures. Null where it has no resonance. */
+  antenna: {
+    frequencies: FittedFigure
+    resonator: { resonanceHz: FittedFigure; q: FittedFigure; rOhm: FittedFigure } | null
+  } | null
+  /** Of all that lies on the way: its loss between matched ends, dB one way, and its length, m. */
+  lossDb: FittedFigure
+  lengthM: FittedFigure
+  /** Losses and reactances are for here. */
+  middleHz: number
+  together: Together[]
+  /** Root mean square of what the fit leaves, |ρ|, and whether an analyser may be so far off. */
+  rms: number
+  fits: boolean
+}
+
+const MOST_POINTS = 401
+/** Lengths are looked for within so many deviations, and at least this share. */
+const LENGTH_DEVIATIONS = 8
+const LENGTH_SHARE = 0.15
+const MOST_BEGINS = 400
+const TRIED = 2
+/** A figure is told where its range is this much narrower than before. */
+const TOLD = 0.6
+const TOGETHER = 0.9
+const RANGE = upperQuantile(0.05)
+/** Points of an analyser scatter by more than this, |ρ|. */
+const LEAST_NOISE = 2e-4
+/** More is left by something that is no figure of the chain, in shares of the directivity. */
+const MOST_LEFT = 1.5
+
+/**
+ * Fits lengths, losses, joints and the antenna to a sweep, each expected within the chain’s tolerances, and the errors of the
+ * analyser with them. A cable’s length and its velocity are one figure to a sweep: the velocity is taken as written.
+ *
+ * @param plane where the analyser is connected
+ * @param directivityDb of the analyser after its calibration; its tracking and source match are taken to be alike
+ * @returns null where what the antenna reflects over the sweep is not known
+ * @throws InputError where a sweep is too short, too long or has a hole, or a tuner or an amplifier lies behind the plane
+ */
+export function fitSweep(
+  chain: Chain,
+  plane: number,
+  sweep: Reflections,
+  farEnd: FarEnd,
+  tolerances: Tolerances,
+  { directivityDb = USUAL_DIRECTIVITY_DB } = {},
+): SweepFit | null {
+  const stages = chain.stages.slice(plane)
+  const hiding = stages.find(hides)
+  if (hiding) throw opaque(hiding)
+  const lines = stages.flatMap((stage, k) =>
+    stage.kind === 'line' && !stage.bypassed && stage.lengthM > 0 ? [{ stage, k }] : [],
+  )
+  const error = 10 ** (-directivityDb / 20)
+  const points = thinned(evenly(sweep), Math.max(0, ...lines.map(({ stage }) => delayOf(stage))))
+  const curve = cascade(chain, plane, points, farEnd, tolerances, error)
+  if (!curve) return null
+  const fit = best(
+    curve,
+    farEnd === 'load'
+      ? spreadOut(curve)
+      : beginnings(curve, lines, points.frequencyHz[points.frequencyHz.length - 1]!),
+  )
+  return told(curve, fit, stages, chain.load, error)
+}
+
+type Line = Extract<Stage, { kind: 'line' }>
+
+/** There and back, s. */
+const delayOf = ({ cable, lengthM }: Line): number =>
+  (2 * lengthM * lineConstants(cable, 1e7).beta) / (2e7 * Math.PI)
+
+/** Every so many points, as long as the way there and back turns by less than a quarter from one to the next. */
+function thinned({ frequencyHz, re, im }: ReturnType<typeof evenly>, delayS: number): Reflections {
+  const n = frequencyHz.length
+  const stepHz = (frequencyHz[n - 1]! - frequencyHz[0]!) / (n - 1)
+  const every = Math.max(
+    1,
+    Math.min(Math.ceil(n / MOST_POINTS), Math.floor(1 / (4 * delayS * stepHz || 1))),
+  )
+  const take = (values: Float64Array) => values.filter((_, k) => k % every === 0)
+  return { frequencyHz: take(frequencyHz), re: take(re), im: take(im) }
+}
+
+/**
+ * Where fits begin: lengths that explain the sweep best, all cables longer alike, then each of them alone. From further off
+ * than half a turn of the highest frequency nothing leads to the right length.
+ */
+function beginnings(
+  curve: Cascade,
+  lines: { stage: Line; k: number }[],
+  topHz: number,
+): Float64Array[] {
+  const own = lines.map(({ stage, k }) => ({
+    p: curve.figures.findIndex(({ kind, stage: of }) => kind === 'length' && of === k),
+    turns: delayOf(stage) * topHz,
+  }))
+  const deviation = Math.max(0, ...own.map(({ p }) => curve.deviations[p]!))
+  const residuals = new Float64Array(curve.count)
+  /** Figures with some lengths other than they are, the best first, each better than those beside it. */
+  const scan = (from: Float64Array, moved: typeof own, reach: number): Float64Array[] => {
+    const turns = moved.reduce((sum, each) => sum + each.turns, 0)
+    // A twelfth of a turn is near enough.
+    const half = Math.min(MOST_BEGINS, Math.ceil(12 * turns * reach))
+    const tried = Array.from({ length: 2 * half + 1 }, (_, i) => {
+      const figures = Float64Array.from(from)
+      for (const { p } of moved) figures[p]! += ((i - half) / Math.max(1, half)) * reach
+      curve.compare(figures, residuals, null)
+      return { figures, cost: residuals.reduce((sum, v) => sum + v * v, 0) }
+    })
+    return tried
+      .filter(
+        ({ cost }, i) =>
+          cost <= (tried[i - 1]?.cost ?? Infinity) && cost <= (tried[i + 1]?.cost ?? Infinity),
+      )
+      .sort((one, other) => one.cost - other.cost)
+      .map(({ figures }) => figures)
+  }
+  const asWritten = new Float64Array(curve.figures.length)
+  const together = scan(asWritten, own, Math.max(LENGTH_SHARE, LENGTH_DEVIATIONS * deviation))
+  const alone = (figures: Float64Array) =>
+    own.reduce((best, each) => scan(best, [each], 2 * deviation)[0] ?? best, figures)
+  return together.slice(0, TRIED).flatMap((figures) => [figures, alone(figures)])
+}
+
+/** Nothing comes back from a load: only the joints on the way say where they are. */
+const spreadOut = (curve: Cascade): Float64Array[] =>
+  [0, -1, 1].map((share) =>
+    Float64Array.from(curve.figures, ({ kind, deviation }) =>
+      kind === 'length' ? share * deviation : 0,
+    ),
+  )
+
+const best = (curve: Cascade, begins: Float64Array[]): CurveFit =>
+  begins
+    .map((parameters) => fitCurve(curve, { parameters, error: 0.02, leastError: LEAST_NOISE }))
+    .reduce((a, b) => (b.cost < a.cost ? b : a))
+
+/** A sum of figures, each so many of a unit. */
+type Weights = ReadonlyMap<number, number>
+
+function told(
+  { figures, middleHz }: Cascade,
+  { parameters, covariance, rms }: CurveFit,
+  stages: readonly Stage[],
+  load: Load,
+  error: number,
+): SweepFit {
+  const n = figures.length
+  const covarianceOf = (p: number, q: number) => covariance[p * n + q]!
+  /** A sum of figures with the range of it. */
+  const fitted = (written: number, weights: Weights): FittedFigure => {
+    let value = written
+    let variance = 0
+    let before = 0
+    for (const [p, weight] of weights) {
+      value += weight * parameters[p]!
+      before += (weight * figures[p]!.deviation) ** 2
+      for (const [q, other] of weights) variance += weight * other * covarianceOf(p, q)
+    }
+    const reach = RANGE * Math.sqrt(variance)
+    return {
+      ...{ written, value, low: value - reach, high: value + reach },
+      told: variance < TOLD * TOLD * before,
+    }
+  }
+  const at = (kind: FigureKind, stage: number | null) =>
+    figures.findIndex((own) => own.kind === kind && own.stage === stage)
+  const one = (kind: FigureKind, stage: number | null, written: number, unit = written) =>
+    fitted(written, new Map([[at(kind, stage), unit]]))
+  const all: { loss: Map<number, number>; length: Map<number, number> } = {
+    loss: new Map(),
+    length: new Map(),
+  }
+  const sums = { loss: 0, length: 0 }
+  const add = (what: 'loss' | 'length', stage: number, written: number) => {
+    sums[what] += written
+    all[what].set(at(what, stage), written)
+  }
+  const lines: SweepFit['lines'] = []
+  const parts: SweepFit['parts'] = []
+  stages.forEach((stage, k) => {
+    if (at('loss', k) < 0) return
+    if (stage.kind === 'line') {
+      const lossDb = matchedLossDb(lineConstants(cableToday(stage), middleHz), stage.lengthM)
+      add('loss', k, lossDb)
+      add('length', k, stage.lengthM)
+      // A longer cable loses more.
+      all.loss.set(at('length', k), lossDb)
+      lines.push({
+        ...{ stage: k, lengthM: one('length', k, stage.lengthM) },
+        lossPerMetre: one('loss', k, 1),
+        lossDb: fitted(
+          lossDb,
+          new Map([
+            [at('loss', k), lossDb],
+            [at('length', k), lossDb],
+          ]),
+        ),
+      })
+    } else if (stage.kind === 'pad') {
+      const lossDb = padLossDb(stage, middleHz)
+      add('loss', k, lossDb)
+      parts.push({ stage: k, lossDb: one('loss', k, lossDb) })
+    }
+  })
+  const joints = figures.flatMap(({ kind, stage }, p) => {
+    if (kind !== 'resistance') return []
+    const rho = Math.hypot(parameters[p]!, parameters[p + 1]!) / (2 * REFERENCE_OHM)
+    // In the way between matched ends, a small resistance takes 20·lg(1 + R/2R₀).
+    all.loss.set(p, DB_PER_NEPER / (2 * REFERENCE_OHM))
+    return [
+      {
+        ...{ stage: stage!, rho },
+        rOhm: one('resistance', stage, 0, 1),
+        xOhm: one('reactance', stage, 0, 1),
+      },
+    ]
+  })
+  return {
+    ...{ lines, parts, joints, middleHz, rms },
+    antenna: at('shift', null) < 0 ? null : antennaOf(load, one),
+    lossDb: fitted(sums.loss, all.loss),
+    lengthM: fitted(sums.length, all.length),
+    together: (['length', 'loss'] as const).flatMap((what) =>
+      togetherOf(
+        what,
+        [...all[what].keys()].filter((p) => figures[p]!.kind === what),
+        figures,
+        covarianceOf,
+      ),
+    ),
+    fits: rms < MOST_LEFT * error,
+  }
+}
+
+function antennaOf(
+  load: Load,
+  one: (kind: FigureKind, stage: null, written: number) => FittedFigure,
+): SweepFit['antenna'] {
+  return {
+    frequencies: one('shift', null, 1),
+    resonator:
+      load.kind === 'resonator'
+        ? {
+            resonanceHz: one('shift', null, load.resonanceHz),
+            q: one('q', null, load.q),
+            rOhm: one('ohm', null, load.rOhm),
+          }
+        : null,
+  }
+}
+
+/** Figures whose sum is known far better than either of them. */
+function togetherOf(
+  what: Together['what'],
+  own: readonly number[],
+  figures: Cascade['figures'],
+  covarianceOf: (p: number, q: number) => number,
+): Together[] {
+  return own.flatMap((p, i) =>
+    own.slice(i + 1).flatMap((q): Together[] => {
+      const size = Math.sqrt(covarianceOf(p, p) * covarianceOf(q, q))
+      const [a, b] = [figures[p]!.stage!, figures[q]!.stage!]
+      return covarianceOf(p, q) < -TOGETHER * size ? [{ what, stages: [a, b] }] : []
+    }),
+  )
+}

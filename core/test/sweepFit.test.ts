@@ -1,0 +1,240 @@
+/** What is fitted to a sweep: against lines solved by hand, against the solver, and by how often the truth is inside. */
+import { describe, expect, test } from 'vitest'
+import {
+  type Chain,
+  expectedSweep,
+  type FarEnd,
+  fitSweep,
+  type FittedFigure,
+  frequencyGrid,
+  InputError,
+  type Stage,
+  usualTolerances,
+} from '../src/index.ts'
+import { fitCurve } from '../src/statistics/curveFit.ts'
+import { cascade } from '../src/sweep/cascade.ts'
+import { drawSwept } from '../bench/sweptStations.ts'
+import { drawn } from './drawn.ts'
+import { foam, foamLine, handTuner, stationOf } from './stations.ts'
+
+const C = 299_792_458
+const hz = frequencyGrid(2e6, 60e6, 201)
+const vee: Chain['load'] = { kind: 'resonator', resonanceHz: 14.1e6, rOhm: 60, q: 9 }
+const pad: Stage = { kind: 'pad', lossDb: 0.1, atHz: 30e6 }
+const chain = stationOf([foamLine(5), pad, foamLine(31)], vee)
+const inside = (truth: number, { low, high }: FittedFigure) => truth >= low && truth <= high
+
+describe('a curve that is fitted', () => {
+  /** A straight line through points, of which both figures are expected to be 0 within a deviation. */
+  const line = (xs: number[], ys: number[], deviation: number) => ({
+    count: xs.length,
+    deviations: [deviation, deviation],
+    compare(p: Float64Array, residuals: Float64Array, slopes: Float64Array | null) {
+      xs.forEach((x, i) => {
+        residuals[i] = ys[i]! - (p[0]! + p[1]! * x)
+        slopes?.fill(1, i, i + 1).fill(x, xs.length + i, xs.length + i + 1)
+      })
+    },
+  })
+  const begin = { parameters: new Float64Array(2), error: 1, leastError: 1e-3 }
+
+  test('is the line of least squares where nothing is expected, with its covariance', () => {
+    const xs = [-3, -1, 0, 1, 3, 5]
+    const ys = [1.1, 2.9, 4.1, 4.9, 7.2, 8.8]
+    const fit = fitCurve(line(xs, ys, 1e6), begin)
+    // By hand: slope Sxy/Sxx about the means 5/6 and 29/6.
+    const [mx, my] = [5 / 6, 29 / 6]
+    const sxx = xs.reduce((sum, x) => sum + (x - mx) ** 2, 0)
+    const slope = xs.reduce((sum, x, i) => sum + (x - mx) * (ys[i]! - my), 0) / sxx
+    expect(fit.parameters[1]).toBeCloseTo(slope, 5)
+    expect(fit.parameters[0]).toBeCloseTo(my - slope * mx, 5)
+    const left = xs.reduce((sum, x, i) => sum + (ys[i]! - my - slope * (x - mx)) ** 2, 0)
+    // Its residuals alternate, so they count for no fewer points than there are.
+    expect(fit.covariance[3]).toBeCloseTo(left / (6 - 2) / sxx, 5)
+  })
+
+  test('what is expected holds a figure back, less and less the further it is off', () => {
+    const xs = [-1, 1]
+    const held = fitCurve(line(xs, [0.01, 0.01], 0.01), { ...begin, error: 0.01, leastError: 0.01 })
+    // Two points of error 0.01 against an expectation of 0.01: two thirds of the way.
+    expect(held.parameters[0]).toBeCloseTo((0.01 * 2) / 3, 3)
+    const broken = fitCurve(line(xs, [1, 1], 0.01), { ...begin, error: 0.01, leastError: 0.01 })
+    expect(broken.parameters[0]).toBeGreaterThan(0.99)
+  })
+})
+
+describe('the chain as a curve', () => {
+  const curve = (end: FarEnd, sweep = expectedSweep(chain, 0, hz, end)) =>
+    cascade(chain, 0, sweep, end, usualTolerances, 0.01)!
+
+  test.each<FarEnd>(['antenna', 'open', 'short', 'load'])(
+    'as it is written down it is what the solver shows, %s',
+    (end) => {
+      const own = curve(end)
+      const residuals = new Float64Array(own.count)
+      own.compare(new Float64Array(own.figures.length), residuals, null)
+      expect(Math.max(...residuals.map(Math.abs))).toBeLessThan(1e-9)
+    },
+  )
+
+  test('what it gains by each figure is what a step of that figure makes', () => {
+    const own = curve('antenna')
+    // Away from what is written down, so that no figure is at a corner.
+    const at = Float64Array.from(
+      own.figures,
+      ({ deviation }, p) => deviation * (0.3 + 0.1 * (p % 4)),
+    )
+    const n = own.count
+    const slopes = new Float64Array(n * own.figures.length)
+    const [here, there] = [new Float64Array(n), new Float64Array(n)]
+    own.compare(at, here, slopes)
+    own.figures.forEach(({ deviation }, p) => {
+      const beside = Float64Array.from(at)
+      const step = 1e-3 * deviation
+      beside[p]! += step
+      own.compare(beside, there, null)
+      const scale = 1 / deviation
+      for (let i = 0; i < n; i += 17)
+        expect(Math.abs((here[i]! - there[i]!) / step - slopes[p * n + i]!)).toBeLessThan(
+          0.02 * scale * 0.1,
+        )
+    })
+  })
+})
+
+describe('what a sweep says', () => {
+  test('an open line without loss is as long as its first dip says', () => {
+    const lossless = { z0Ohm: 50, velocityFactor: 0.8, k1DbPer100m: 0, k2DbPer100m: 0 }
+    const of = (lengthM: number) => stationOf([{ kind: 'line', lengthM, cable: lossless }], vee)
+    // By hand: ρ of an open line is e^(−2jβℓ).
+    const lengthM = 24.4
+    const phase = (each: number) => (-4 * Math.PI * each * lengthM) / (0.8 * C)
+    const sweep = {
+      frequencyHz: hz,
+      re: hz.map((each) => Math.cos(phase(each))),
+      im: hz.map((each) => Math.sin(phase(each))),
+    }
+    const fit = fitSweep(of(25), 0, sweep, 'open', usualTolerances)!
+    expect(fit.lines[0]!.lengthM.value).toBeCloseTo(lengthM, 2)
+    // Also where what is written down is off by a third of a turn of the lowest frequency and ten of the highest.
+    const far = fitSweep(of(30), 0, sweep, 'open', usualTolerances)!
+    expect(far.lines[0]!.lengthM.value).toBeCloseTo(lengthM, 1)
+  })
+
+  test('of a chain with one thing amiss it says which, and no more', () => {
+    const bad: Stage = { kind: 'series', rOhm: 4, xOhm: 0 }
+    const [first, second, third] = chain.stages as [Stage, Stage, Stage]
+    const really = { ...chain, stages: [first, bad, second, third] }
+    const fit = fitSweep(
+      chain,
+      0,
+      expectedSweep(really, 0, hz, 'antenna'),
+      'antenna',
+      usualTolerances,
+    )!
+    expect(fit.joints.map(({ stage }) => stage)).toEqual([1])
+    expect(fit.joints[0]!.rOhm.value).toBeCloseTo(4, 1)
+    expect(fit.joints[0]!.rho).toBeCloseTo(0.04, 2)
+    expect(fit.fits).toBe(true)
+    for (const { lengthM, lossDb } of fit.lines) {
+      expect(inside(lengthM.written, lengthM)).toBe(true)
+      expect(inside(lossDb.written, lossDb)).toBe(true)
+    }
+    // Four ohms in the way take 20·lg(1 + 4/100) = 0.34 dB.
+    expect(fit.lossDb.value - fit.lossDb.written).toBeCloseTo(0.34, 1)
+  })
+
+  test('an antenna that moved is found where it is, with its Q', () => {
+    const really = { ...chain, load: { ...vee, resonanceHz: 13.7e6, q: 11 } }
+    const fit = fitSweep(
+      chain,
+      0,
+      expectedSweep(really, 0, hz, 'antenna'),
+      'antenna',
+      usualTolerances,
+    )!
+    const { resonanceHz, q } = fit.antenna!.resonator!
+    expect(resonanceHz.value / 13.7e6).toBeCloseTo(1, 3)
+    expect(q.value).toBeCloseTo(11, 0)
+  })
+
+  test('what cannot be told apart is said', () => {
+    // Two lengths of one cable without anything between them that reflects.
+    const two = stationOf([foamLine(14), foamLine(17)], vee)
+    const fit = fitSweep(two, 0, expectedSweep(two, 0, hz, 'open'), 'open', usualTolerances)!
+    expect(fit.together).toContainEqual({ what: 'length', stages: [0, 1] })
+    const width = ({ low, high }: FittedFigure) => high - low
+    expect(width(fit.lengthM)).toBeLessThan(0.2 * width(fit.lines[0]!.lengthM))
+  })
+
+  test('something that is no part of it is said not to fit', () => {
+    // Ten metres of 75 Ω cable in a run of 50 Ω.
+    const other = { ...foam, z0Ohm: 75 }
+    const really = stationOf(
+      [foamLine(10), { kind: 'line', lengthM: 8, cable: other }, foamLine(18)],
+      vee,
+    )
+    const written = stationOf([foamLine(36)], vee)
+    const fit = fitSweep(written, 0, expectedSweep(really, 0, hz, 'open'), 'open', usualTolerances)!
+    expect(fit.fits).toBe(false)
+  })
+
+  test('nothing is said where the antenna’s phase is not known, or something hides it', () => {
+    const sweep = expectedSweep(chain, 0, hz, 'antenna')
+    const unknown: Chain = { ...chain, load: { kind: 'swr', swr: 2 } }
+    expect(fitSweep(unknown, 0, sweep, 'antenna', usualTolerances)).toBeNull()
+    expect(
+      fitSweep(unknown, 0, expectedSweep(unknown, 0, hz, 'open'), 'open', usualTolerances),
+    ).not.toBeNull()
+    const hidden = stationOf([foamLine(3), handTuner, foamLine(9)], vee)
+    expect(() => fitSweep(hidden, 0, sweep, 'antenna', usualTolerances)).toThrow(InputError)
+  })
+})
+
+describe('on drawn stations, seen by an analyser of other errors than those it is fitted with', () => {
+  test('the truth is inside nine times in ten', () => {
+    let all = 0
+    let right = 0
+    for (let seed = 1; seed <= drawn(20, 600); seed++) {
+      const { chain: own, farEnd, sweep, truth } = drawSwept(seed, { analyser: 0.01 })
+      const fit = fitSweep(own, 0, sweep, farEnd, usualTolerances)!
+      expect([seed, fit.fits]).toEqual([seed, true])
+      const note = (value: number, figure: FittedFigure) => {
+        all++
+        right += Number(inside(value, figure))
+      }
+      for (const { stage, lengthM, lossDb } of fit.lines) {
+        note(truth.lines.get(stage)!.lengthM, lengthM)
+        note(truth.lines.get(stage)!.lossDb, lossDb)
+      }
+      for (const { stage, rOhm, xOhm } of fit.joints) {
+        note(truth.joints.get(stage)!.rOhm, rOhm)
+        note(truth.joints.get(stage)!.xOhm, xOhm)
+      }
+    }
+    expect(all).toBeGreaterThan(100)
+    // Over thousands of them 90 %: core/bench/sweeps.ts.
+    expect(right / all).toBeGreaterThan(0.84)
+    expect(right / all).toBeLessThan(0.97)
+  })
+
+  test('a bad joint is found, and no other', () => {
+    let tried = 0
+    let found = 0
+    for (let seed = 1000; tried < drawn(8, 150); seed++) {
+      const {
+        chain: own,
+        farEnd,
+        sweep,
+        truth,
+      } = drawSwept(seed, { analyser: 0.01, badJointOhm: 6 })
+      const [bad] = [...truth.joints].find(([, { rOhm }]) => rOhm === 6) ?? []
+      if (bad === undefined) continue
+      tried++
+      const { joints } = fitSweep(own, 0, sweep, farEnd, usualTolerances)!
+      const worst = joints.reduce((a, b) => (b.rOhm.value > a.rOhm.value ? b : a))
+      found += Number(worst.stage === bad && Math.abs(worst.rOhm.value - 6) < 1)
+    }
+    expect(found / tried).toBeGreaterThan(0.9)
+  })
+})

@@ -1,0 +1,36 @@
+/** What a sweep says of each part of a chain. */
+import {
+  type Chain,
+  type FarEnd,
+  fitSweep,
+  readTouchstone,
+  REFERENCE_OHM,
+  type Reflections,
+  type SweepFit,
+  type Tolerances,
+} from '@saltline/core'
+import type { Task } from '../task.ts'
+
+export interface LineFitRequest {
+  chain: Chain
+  tolerances: Tolerances
+  plane: number
+  farEnd: FarEnd
+  /** The text of a Touchstone file, or a sweep that was kept. */
+  sweep: string | Reflections
+}
+
+export const lineFitTask: Task<LineFitRequest, SweepFit | null> = ({
+  chain,
+  tolerances,
+  plane,
+  farEnd,
+  sweep,
+}) =>
+  fitSweep(
+    chain,
+    plane,
+    typeof sweep === 'string' ? readTouchstone(sweep, REFERENCE_OHM) : sweep,
+    farEnd,
+    tolerances,
+  )
