@@ -46,7 +46,7 @@ const DEEPEST_DB = 20
 /** So much is drawn beyond the end, as a share of the length: an end may lie further out than written down. */
 const BEYOND = 0.25
 /** Drawn points within a resolution. */
-const FINENESS = 6
+const FINENESS = 5
 const MOST_DRAWN = 1500
 
 /**
@@ -89,17 +89,15 @@ export function alongLine(
   const { reflections: expectedRho, known } = expectedOf(chain, stages, frequencyHz, farEnd)
   const beyondM = Math.min(Math.max(BEYOND * lengthM, resolutionM), SPEED_OF_LIGHT / stepHz)
   const stepM = Math.max(resolutionM / FINENESS, (lengthM + beyondM) / MOST_DRAWN)
-  const weights = window.map((w) => w / total)
-  const distances: number[] = []
-  const heights = { measured: [] as number[], expected: [] as number[] }
-  walkOut(stages, frequencyHz, reference, { stepM, beyondM }, (atM, backRe, backIm) => {
-    distances.push(atM)
-    heights.measured.push(heightOf(weights, even, backRe, backIm))
-    heights.expected.push(heightOf(weights, expectedRho, backRe, backIm))
+  const weighted = ({ re, im }: { re: Float64Array; im: Float64Array }): Spectrum => ({
+    re: re.map((own, k) => (own * window[k]!) / total),
+    im: im.map((own, k) => (own * window[k]!) / total),
   })
-  const distanceM = Float64Array.from(distances)
-  const measured = Float64Array.from(heights.measured)
-  const expected = Float64Array.from(heights.expected)
+  const { distanceM, heights } = walkOut(stages, frequencyHz, reference, { stepM, beyondM }, [
+    weighted(even),
+    weighted(expectedRho),
+  ])
+  const [measured, expected] = heights as [Float64Array, Float64Array]
   const placesM = stages.reduce((all, stage) => [...all, all.at(-1)! + lengthOf(stage)], [0])
   const view = { distanceM, measured, expected, placesM, resolutionM }
   return {
@@ -214,75 +212,85 @@ export function antennaOver(
   }
 }
 
-/** The size of the weighted mean of a sweep that was turned back. */
-function heightOf(
-  weights: Float64Array,
-  { re, im }: { re: Float64Array; im: Float64Array },
-  backRe: Float64Array,
-  backIm: Float64Array,
-): number {
+/** Weighted reflections over frequency. */
+interface Spectrum {
+  re: Float64Array
+  im: Float64Array
+}
+
+/** Turns each frequency of a spectrum by a complex number of its own, in place. @returns the size of its sum */
+function turn({ re, im }: Spectrum, byRe: Float64Array, byIm: Float64Array): number {
   let sumRe = 0
   let sumIm = 0
-  for (let k = 0; k < weights.length; k++) {
-    sumRe += weights[k]! * (re[k]! * backRe[k]! - im[k]! * backIm[k]!)
-    sumIm += weights[k]! * (re[k]! * backIm[k]! + im[k]! * backRe[k]!)
+  for (let k = 0; k < re.length; k++) {
+    const own = re[k]!
+    const other = im[k]!
+    const turnedRe = own * byRe[k]! - other * byIm[k]!
+    const turnedIm = own * byIm[k]! + other * byRe[k]!
+    re[k] = turnedRe
+    im[k] = turnedIm
+    sumRe += turnedRe
+    sumIm += turnedIm
   }
   return Math.hypot(sumRe, sumIm)
 }
 
-/** Walks from the plane outward: at every place, by what a reflection from there is to be multiplied to be as it is there. */
+/** Walks from the plane outward: at every place, how high spectra stand that are turned back by the way to it. */
 function walkOut(
   stages: readonly Stage[],
   frequencyHz: Float64Array,
   reference: number,
   { stepM, beyondM }: { stepM: number; beyondM: number },
-  visit: (atM: number, backRe: Float64Array, backIm: Float64Array) => void,
-): void {
+  spectra: readonly Spectrum[],
+): { distanceM: Float64Array; heights: Float64Array[] } {
   const n = frequencyHz.length
-  const re = new Float64Array(n).fill(1)
-  const im = new Float64Array(n)
-  let atM = 0
-  const keep = () => visit(atM, re, im)
-  const turn = (k: number, byRe: number, byIm: number) => {
-    const own = re[k]! * byRe - im[k]! * byIm
-    im[k] = re[k]! * byIm + im[k]! * byRe
-    re[k] = own
-  }
+  const byRe = new Float64Array(n).fill(1)
+  const byIm = new Float64Array(n)
+  /** By how much the way to here makes what comes from it larger. */
+  const grown = new Float64Array(n).fill(1)
+  const places = [{ atM: 0, heights: spectra.map((own) => turn(own, byRe, byIm)) }]
   const constants = emptyLineConstants()
   const along = (line: Line, lengthM: number, lossy: boolean) => {
     const cable = cableToday(line)
     const count = Math.max(1, Math.round(lengthM / stepM))
     const dM = lengthM / count
-    const byRe = new Float64Array(n)
-    const byIm = new Float64Array(n)
     for (let k = 0; k < n; k++) {
       const { alpha, beta } = lineConstants(cable, frequencyHz[k]!, constants)
       const grow = lossy ? Math.exp(2 * alpha * dM) : 1
       byRe[k] = grow * Math.cos(2 * beta * dM)
       byIm[k] = grow * Math.sin(2 * beta * dM)
+      grown[k]! *= grow ** count
     }
-    for (let i = 0; i < count; i++) {
-      for (let k = 0; k < n; k++) turn(k, byRe[k]!, byIm[k]!)
-      atM += dM
-      keep()
-    }
+    const fromM = places.at(-1)!.atM
+    for (let i = 1; i <= count; i++)
+      places.push({ atM: fromM + i * dM, heights: spectra.map((own) => turn(own, byRe, byIm)) })
   }
   const abcd = newAbcd()
-  keep()
   let last: Line | null = null
   for (const stage of stages) {
     if (lengthOf(stage) > 0) along((last = stage as Line), lengthOf(stage), true)
-    else if (!stage.bypassed)
+    else if (!stage.bypassed) {
       for (let k = 0; k < n; k++) {
         writeStage(stage, frequencyHz[k]!, reference, abcd)
-        const { re: gRe, im: gIm } = overThrough(abcd, reference)
+        const { re, im } = overThrough(abcd, reference)
         // There and back it is squared.
-        turn(k, gRe * gRe - gIm * gIm, 2 * gRe * gIm)
+        byRe[k] = re * re - im * im
+        byIm[k] = 2 * re * im
+        grown[k]! *= re * re + im * im
       }
+      for (const own of spectra) turn(own, byRe, byIm)
+    }
     // Corrected for more it is the noise of the analyser that is drawn.
-    const deepest = re.reduce((most, own, k) => Math.max(most, Math.hypot(own, im[k]!)), 0)
-    if (deepest > 10 ** (DEEPEST_DB / 10)) return
+    if (grown.some((own) => own > 10 ** (DEEPEST_DB / 10))) return asArrays(places)
   }
   // Beyond the end, as if the last cable went on: there an end is found that is further away than written down.
   if (last) along(last, beyondM, false)
+  return asArrays(places)
 }
+
+const asArrays = (places: readonly { atM: number; heights: readonly number[] }[]) => ({
+  distanceM: Float64Array.from(places, ({ atM }) => atM),
+  heights: places[0]!.heights.map((_, i) =>
+    Float64Array.from(places, ({ heights }) => heights[i]!),
+  ),
+})
