@@ -12,6 +12,7 @@ import {
   lineConstants,
   type Load,
   matchedLossDb,
+  REFERENCE_OHM,
   type Reflections,
   seeded,
   type Stage,
@@ -72,18 +73,24 @@ export function drawSwept(seed: number, { analyser, badJointOhm }: Drawing): Swe
   const varied = variedStages(stages)
   varied.draw(usualTolerances, random)
   const joints: SweptStation['truth']['joints'] = new Map()
-  const lastLine = stages.findLastIndex(({ kind }) => kind === 'line')
-  const atJoint = stages.flatMap((_, k) =>
-    stages[k - 1]?.kind === 'line' && (k <= lastLine || farEnd === 'load') ? [k] : [],
-  )
-  const bad = badJointOhm === undefined ? -1 : pick(random, atJoint.length > 0 ? atJoint : [-1])
-  const real = varied.stages.flatMap((stage, k): Stage[] => {
-    if (!atJoint.includes(k)) return [stage]
-    const rOhm = k === bad ? badJointOhm! : Math.abs(0.1 * normal(random))
-    const xOhm = 0.5 * normal(random)
-    joints.set(k, { rOhm, xOhm })
-    return [{ kind: 'series', rOhm, xOhm, atHz: middleHz }, stage]
-  })
+  // Wherever a cable meets something: the analyser, a part, the antenna.
+  const atJoint = stages.flatMap((_, k) => (k === 0 || stages[k - 1]!.kind === 'line' ? [k] : []))
+  if (stages.at(-1)!.kind === 'line') atJoint.push(stages.length)
+  const inner = atJoint.filter((k) => k > 0 && k < stages.length)
+  const bad = badJointOhm === undefined ? -1 : pick(random, inner.length > 0 ? inner : [-1])
+  const real: Stage[] = []
+  for (let k = 0; k <= stages.length; k++) {
+    if (atJoint.includes(k)) {
+      const rOhm = k === bad ? badJointOhm! : Math.abs(0.1 * normal(random))
+      const xOhm = 0.5 * normal(random)
+      joints.set(k, { rOhm, xOhm })
+      real.push({ kind: 'series', rOhm, xOhm: Math.max(0, xOhm), atHz: middleHz })
+      // Too little inductance is too much capacitance across: X = −Z₀²·ωC.
+      if (xOhm < 0)
+        real.push({ kind: 'shunt', rOhm: 0, xOhm: REFERENCE_OHM ** 2 / xOhm, atHz: middleHz })
+    }
+    if (k < stages.length) real.push(varied.stages[k]!)
+  }
   const moved = {
     ...load,
     resonanceHz: resonanceHz * (1 + 0.01 * normal(random)),

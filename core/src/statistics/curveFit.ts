@@ -68,7 +68,7 @@ export function fitCurve(curve: Curve, begin: CurveBegin): CurveFit {
     let information = normalEquations(curve, parameters, residuals, slopes, error, gradient)
     for (let step = 0; step < MOST_STEPS; step++) {
       const move = solveDamped(information, gradient, damping)
-      const next = parameters.map((own, p) => own + move[p]!)
+      const next = parameters.map((own, p) => own + move[p]! * curve.deviations[p]!)
       const left = new Float64Array(m)
       curve.compare(next, left, null)
       const nextCost = costOf(next, left, error)
@@ -91,7 +91,9 @@ export function fitCurve(curve: Curve, begin: CurveBegin): CurveFit {
   const information = normalEquations(curve, parameters, residuals, slopes, error * fewer, gradient)
   return {
     parameters,
-    covariance: inverse(information, n),
+    covariance: inverse(information, n).map(
+      (own, i) => own * curve.deviations[Math.floor(i / n)]! * curve.deviations[i % n]!,
+    ),
     rms: Math.sqrt(sumOfSquares(residuals) / m),
     cost: costOf(parameters, residuals, begin.leastError),
   }
@@ -113,7 +115,7 @@ function togetherness(residuals: Float64Array): number {
   return (1 + r) / (1 - r)
 }
 
-/** JᵀJ/σ² with what is known beforehand; the gradient is written. */
+/** JᵀJ/σ² with what is known beforehand, each parameter in its own deviations; the gradient is written. */
 function normalEquations(
   { count: m, deviations }: Curve,
   parameters: Float64Array,
@@ -130,13 +132,14 @@ function normalEquations(
     let sum = 0
     for (let i = 0; i < m; i++) sum += slopes[own + i]! * residuals[i]!
     const deviation = deviations[p]!
-    const held = 1 / (deviation * deviation * (1 + (parameters[p]! / (TAIL * deviation)) ** 2))
-    gradient[p] = sum * weight - parameters[p]! * held
+    const off = parameters[p]! / deviation
+    const held = 1 / (1 + (off / TAIL) ** 2)
+    gradient[p] = sum * weight * deviation - off * held
     for (let q = 0; q <= p; q++) {
       const other = q * m
       let product = 0
       for (let i = 0; i < m; i++) product += slopes[own + i]! * slopes[other + i]!
-      a[p * n + q] = a[q * n + p] = product * weight
+      a[p * n + q] = a[q * n + p] = product * weight * deviation * deviations[q]!
     }
     a[p * n + p]! += held
   }

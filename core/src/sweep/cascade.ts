@@ -6,7 +6,7 @@ import type { Tolerances } from '../chain/tolerances.ts'
 import { type Load, reflectionAt } from '../load/load.ts'
 import { lossTolerance } from '../stages/line.ts'
 import { type Stage, writeStage } from '../stages/stage.ts'
-import { newAbcd } from '../stages/twoPort.ts'
+import { type Abcd, newAbcd, writeThrough } from '../stages/twoPort.ts'
 import type { Curve } from '../statistics/curveFit.ts'
 import { antennaOver, ENDS, type FarEnd } from './alongLine.ts'
 import type { Reflections } from './evenSweep.ts'
@@ -18,7 +18,9 @@ export type FigureKind =
   /** Of a joint in front of a stage, Ω; its reactance in the middle of the sweep. */
   | 'resistance'
   | 'reactance'
-  /** Of the antenna: shares of its frequencies, its Q, its resistance; its reflection in spreads of what is known of it. */
+  /** Loss at a joint that belongs to no part, dB. */
+  | 'extra'
+  /** Of the antenna: shares of its frequencies, its Q, its resistance; what is added to its reflection. */
   | 'shift'
   | 'q'
   | 'ohm'
@@ -29,27 +31,50 @@ export type FigureKind =
 
 export interface Figure {
   kind: FigureKind
-  /** From the plane on; of a joint, the stage behind it. */
+  /** From the plane on; of a joint, the stage behind it, or how many there are for that at the antenna. */
   stage: number | null
   deviation: number
 }
 
-/** A good joint, by practice: a tenth of an ohm, and half an ohm of reactance in the middle of a sweep. */
+/** A good joint, by practice: a tenth of an ohm, half an ohm of reactance in the middle of a sweep, and 0.02 dB. */
 const JOINT_OHM = 0.1
 const JOINT_REACTANCE_OHM = 0.5
+const JOINT_DB = 0.02
+/** A little less than nothing, so that nothing is not at an edge. */
+const LEAST_OHM = -1
+const LEAST_DB = -0.2
 /** By so much an antenna’s resonance moves with weather and what grows near it, its Q and its resistance, as shares. */
 const ANTENNA = { shift: 0.01, q: 0.1, ohm: 0.1 }
 /** What an analyser adds changes from the middle of a sweep to its ends by this share of it. */
 const ANALYSER_SLOPE = 0.4
 /** Nothing is less of what is written down than this share. */
 const LEAST_SHARE = 0.02
-/** Derivatives are differences over this share of a deviation. */
-const STEP = 0.01
+/** Derivatives are differences over this share of a deviation: a coarser one bends, and tells apart what nothing tells apart. */
+const STEP = 1e-5
+
+/**
+ * A joint that reflects: a resistance in series, and a reactance that grows with frequency. Too little of it is too much
+ * capacitance across: X = −Z₀²·ωC.
+ */
+interface Joint {
+  kind: 'joint'
+  rOhm: number
+  xOhmPerHz: number
+}
 
 /** One piece of the way: a stage or a joint, of its own figures. */
 interface Piece {
   own: number[]
-  stage: (values: readonly number[]) => Stage
+  part: (values: readonly number[]) => Stage | Joint
+}
+
+function writePart(part: Stage | Joint, hz: number, reference: number, out: Abcd): void {
+  if (part.kind !== 'joint') return writeStage(part, hz, reference, out)
+  writeThrough(out)
+  out[2] = part.rOhm
+  const x = part.xOhmPerHz * hz
+  if (x >= 0) out[3] = x
+  else out[5] = -x / reference ** 2
 }
 
 /** An antenna over the frequencies of a sweep, of its own figures. */
@@ -81,7 +106,7 @@ export function cascade(
   const figure: NewFigure = (kind, stage, deviation) =>
     figures.push({ kind, stage, deviation: Math.max(deviation, 1e-9) }) - 1
 
-  const pieces = piecesOf(chain.stages.slice(plane), farEnd, tolerances, middleHz, figure)
+  const pieces = piecesOf(chain.stages.slice(plane), tolerances, middleHz, figure)
   const loadFrom = figures.length
   const antenna =
     farEnd === 'antenna'
@@ -133,19 +158,19 @@ export function cascade(
       slopes = wanted
       const of = (own: readonly number[], moved?: number) =>
         own.map((p) => values[p]! + (p === moved ? steps[p]! : 0))
-      const as = pieces.map(({ own, stage }) => stage(of(own)))
+      const as = pieces.map(({ own, part }) => part(of(own)))
       const ofLoad = figures.slice(loadFrom, analyserFrom).map((_, i) => loadFrom + i)
       const loads = antenna(of(ofLoad))
       // One figure a little other than it is, all others as they are.
       const changed = wanted && {
-        pieces: pieces.map(({ own, stage }) => own.map((p) => ({ p, stage: stage(of(own, p)) }))),
+        pieces: pieces.map(({ own, part }) => own.map((p) => ({ p, part: part(of(own, p)) }))),
         loads: ofLoad.map((p) => ({ p, loads: antenna(of(ofLoad, p)) })),
       }
       const analyser = values.subarray(analyserFrom)
       for (let k = 0; k < m; k++) {
         atLoad(loads[k]!, reference, behind, 4 * n)
         for (let j = n - 1; j >= 0; j--) {
-          writeStage(as[j]!, hz[k]!, reference, matrices[j]!)
+          writePart(as[j]!, hz[k]!, reference, matrices[j]!)
           transfer(matrices[j]!, 0, behind, 4 * (j + 1), behind, 4 * j)
         }
         reflected(behind, reference, own)
@@ -158,8 +183,8 @@ export function cascade(
         identity(front)
         for (let j = 0; j < n; j++) inFront(front, 8 * j, matrices[j]!)
         for (let j = 0; j < n; j++)
-          for (const { p, stage } of changed.pieces[j]!) {
-            writeStage(stage, hz[k]!, reference, beside)
+          for (const { p, part } of changed.pieces[j]!) {
+            writePart(part, hz[k]!, reference, beside)
             transfer(beside, 0, behind, 4 * (j + 1), pair, 0)
             keepSeen(p, j, k, shown.byRho)
           }
@@ -179,32 +204,48 @@ type NewFigure = (kind: FigureKind, stage: number | null, deviation: number) => 
 
 const scaled = (share: number) => Math.max(LEAST_SHARE, 1 + share)
 
-/** Stages with the figures that a sweep may say something of, and a joint wherever a cable ends at something else. */
+/**
+ * Joints of some stages as a sweep tells them apart: the planes of each stand at one place of the line, `from` … `to`, since
+ * no cable lies between them.
+ */
+export function jointsOf(stages: readonly Stage[]): { from: number; to: number }[] {
+  const joints = [{ from: 0, to: 0 }]
+  stages.forEach((stage, k) => {
+    if (stage.kind === 'line' && !stage.bypassed && stage.lengthM > 0)
+      joints.push({ from: k + 1, to: k + 1 })
+    else joints.at(-1)!.to = k + 1
+  })
+  return joints
+}
+
+/** Stages with the figures that a sweep may say something of, and a joint at the begin of each place. */
 function piecesOf(
   stages: readonly Stage[],
-  farEnd: FarEnd,
   tolerances: Tolerances,
   middleHz: number,
   figure: NewFigure,
 ): Piece[] {
-  const isLine = (stage: Stage | undefined) =>
-    stage?.kind === 'line' && !stage.bypassed && stage.lengthM > 0
-  const lastLine = stages.findLastIndex(isLine)
+  const joints = new Set(jointsOf(stages).map(({ from }) => from))
   const pieces: Piece[] = []
-  let before: Stage | undefined
-  stages.forEach((stage, k) => {
-    if (stage.bypassed) return
-    // What reflects at the analyser is its own error; behind the last cable it is the antenna's.
-    if (isLine(before) && (k <= lastLine || farEnd === 'load'))
-      pieces.push({
-        own: [figure('resistance', k, JOINT_OHM), figure('reactance', k, JOINT_REACTANCE_OHM)],
-        stage: ([rOhm, xOhm]) => ({
-          ...{ kind: 'series', rOhm: rOhm!, xOhm: xOhm!, atHz: middleHz },
-        }),
-      })
-    pieces.push(pieceOf(stage, k, tolerances, figure))
-    before = stage
-  })
+  for (let k = 0; k <= stages.length; k++) {
+    if (joints.has(k))
+      pieces.push(
+        {
+          own: [figure('resistance', k, JOINT_OHM), figure('reactance', k, JOINT_REACTANCE_OHM)],
+          part: ([rOhm, xOhm]) => ({
+            kind: 'joint',
+            rOhm: Math.max(LEAST_OHM, rOhm!),
+            xOhmPerHz: xOhm! / middleHz,
+          }),
+        },
+        {
+          own: [figure('extra', k, JOINT_DB)],
+          part: ([lossDb]) => ({ kind: 'pad', lossDb: Math.max(LEAST_DB, lossDb!) }),
+        },
+      )
+    const stage = stages[k]
+    if (stage && !stage.bypassed) pieces.push(pieceOf(stage, k, tolerances, figure))
+  }
   return pieces
 }
 
@@ -215,7 +256,7 @@ function pieceOf(stage: Stage, k: number, tolerances: Tolerances, figure: NewFig
         figure('length', k, tolerances.length / 2),
         figure('loss', k, lossTolerance(stage, tolerances) / 2),
       ],
-      stage: ([length, loss]) => ({
+      part: ([length, loss]) => ({
         ...stage,
         lengthM: stage.lengthM * scaled(length!),
         cable: {
@@ -228,9 +269,9 @@ function pieceOf(stage: Stage, k: number, tolerances: Tolerances, figure: NewFig
   if (stage.kind === 'pad' && !stage.points && stage.lossDb > 0)
     return {
       own: [figure('loss', k, tolerances.parts / 2)],
-      stage: ([loss]) => ({ ...stage, lossDb: stage.lossDb * scaled(loss!) }),
+      part: ([loss]) => ({ ...stage, lossDb: stage.lossDb * scaled(loss!) }),
     }
-  return { own: [], stage: () => stage }
+  return { own: [], part: () => stage }
 }
 
 /** Null where its reflection is not known on all frequencies, with its phase. */
@@ -249,17 +290,16 @@ function antennaOf(
     ? (['shift', ...(load.kind === 'resonator' ? (['q', 'ohm'] as const) : [])] as const)
     : []
   for (const kind of kinds) figure(kind, null, ANTENNA[kind])
-  const spread = written.map(({ re, im }) =>
-    tolerance === 0 ? 0 : Math.max(LEAST_REFLECTION, Math.hypot(re, im) * tolerance),
-  )
-  figure('offRe', null, 0.5)
-  figure('offIm', null, 0.5)
+  const size = written.reduce((sum, { re, im }) => sum + Math.hypot(re, im), 0) / written.length
+  const spread = tolerance === 0 ? 0 : Math.max(LEAST_REFLECTION, size * tolerance)
+  figure('offRe', null, spread / 2)
+  figure('offIm', null, spread / 2)
   return (values) => {
     const own = moved?.(Array.from(values).slice(0, kinds.length))
     const off = complex(values[kinds.length]!, values[kinds.length + 1])
     return Array.from(hz, (each, k) => {
       const { re, im } = own ? reflectionAt(own.load, own.at(each), reference) : written[k]!
-      return complex(re + off.re * spread[k]!, im + off.im * spread[k]!)
+      return complex(re + off.re, im + off.im)
     })
   }
 }

@@ -41,8 +41,17 @@ export interface SweepFit {
   }[]
   /** Of connectors and other small parts, dB. */
   parts: { stage: number; lossDb: FittedFigure }[]
-  /** In front of a stage: a resistance and a reactance in the way of the current, Ω, and |ρ| of them. */
-  joints: { stage: number; rOhm: FittedFigure; xOhm: FittedFigure; rho: number }[]
+  /**
+   * Wherever cables meet parts, in front of the stage that is named, the antenna being behind the last one: a resistance and a
+   * reactance in the way of the current, Ω, |ρ| of them, and a loss that belongs to no part, dB.
+   */
+  joints: {
+    stage: number
+    rOhm: FittedFigure
+    xOhm: FittedFigure
+    extraDb: FittedFigure
+    rho: number
+  }[]
   /** The antenna’s frequencies over those written down; of a resonator, its figures. Null where it has no resonance. */
   antenna: {
     frequencies: FittedFigure
@@ -255,11 +264,13 @@ function told(
     const rho = Math.hypot(parameters[p]!, parameters[p + 1]!) / (2 * REFERENCE_OHM)
     // In the way between matched ends, a small resistance takes 20·lg(1 + R/2R₀).
     all.loss.set(p, DB_PER_NEPER / (2 * REFERENCE_OHM))
+    all.loss.set(at('extra', stage), 1)
     return [
       {
         ...{ stage: stage!, rho },
         rOhm: one('resistance', stage, 0, 1),
         xOhm: one('reactance', stage, 0, 1),
+        extraDb: one('extra', stage, 0, 1),
       },
     ]
   })
