@@ -76,7 +76,9 @@ export function drawSwept(seed: number, { analyser, badJointOhm }: Drawing): Swe
   // Wherever a cable meets something: the analyser, a part, the antenna.
   const atJoint = stages.flatMap((_, k) => (k === 0 || stages[k - 1]!.kind === 'line' ? [k] : []))
   if (stages.at(-1)!.kind === 'line') atJoint.push(stages.length)
-  const inner = atJoint.filter((k) => k > 0 && k < stages.length)
+  // Behind the last cable it would be the antenna's.
+  const lastLine = stages.findLastIndex(({ kind }) => kind === 'line')
+  const inner = atJoint.filter((k) => k > 0 && k <= lastLine)
   const bad = badJointOhm === undefined ? -1 : pick(random, inner.length > 0 ? inner : [-1])
   const real: Stage[] = []
   for (let k = 0; k <= stages.length; k++) {

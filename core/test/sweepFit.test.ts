@@ -132,9 +132,14 @@ describe('what a sweep says', () => {
       'antenna',
       usualTolerances,
     )!
-    expect(fit.joints.map(({ stage }) => stage)).toEqual([1])
-    expect(fit.joints[0]!.rOhm.value).toBeCloseTo(4, 1)
-    expect(fit.joints[0]!.rho).toBeCloseTo(0.04, 2)
+    const [atAnalyser, found, atAntenna] = fit.joints
+    expect(found!.stage).toBe(1)
+    expect(found!.rOhm.value).toBeCloseTo(4, 1)
+    expect(found!.rho).toBeCloseTo(0.04, 2)
+    for (const sound of [atAnalyser!, atAntenna!]) {
+      expect(inside(0, sound.rOhm)).toBe(true)
+      expect(inside(0, sound.extraDb)).toBe(true)
+    }
     expect(fit.fits).toBe(true)
     for (const { lengthM, lossDb } of fit.lines) {
       expect(inside(lengthM.written, lengthM)).toBe(true)
@@ -195,7 +200,7 @@ describe('on drawn stations, seen by an analyser of other errors than those it i
   test('the truth is inside nine times in ten', () => {
     let all = 0
     let right = 0
-    for (let seed = 1; seed <= drawn(20, 600); seed++) {
+    for (let seed = 1; seed <= drawn(14, 600); seed++) {
       const { chain: own, farEnd, sweep, truth } = drawSwept(seed, { analyser: 0.01 })
       const fit = fitSweep(own, 0, sweep, farEnd, usualTolerances)!
       expect([seed, fit.fits]).toEqual([seed, true])
@@ -212,7 +217,7 @@ describe('on drawn stations, seen by an analyser of other errors than those it i
         note(truth.joints.get(stage)!.xOhm, xOhm)
       }
     }
-    expect(all).toBeGreaterThan(100)
+    expect(all).toBeGreaterThan(60)
     // Over thousands of them 90 %: core/bench/sweeps.ts.
     expect(right / all).toBeGreaterThan(0.84)
     expect(right / all).toBeLessThan(0.97)

@@ -69,6 +69,37 @@ test.describe('along the line', () => {
     await expect(parts.getByRole('button', { name: /^Make Duct run/ })).toBeVisible()
   })
 
+  test('a sweep of the session tells where, which readings at both ends leave open', async ({
+    page,
+    chain,
+    request,
+  }) => {
+    const { document } = chain
+    const readAt = new Date().toISOString()
+    const channel = document.channels.find(({ id }) => id === 'c8')!
+    for (const [before, forwardW, reflectedW] of [
+      [document.stages[0]!.id, 124, 0],
+      ['load', 72, 9.5],
+    ] as const)
+      await request.post(`/api/chains/${chain.id}/readings`, {
+        data: {
+          ...{ channelId: channel.id, frequencyHz: channel.frequencyHz, mode: channel.mode },
+          ...{ powerW: channel.powerW, before, forwardW, reflectedW, readAt },
+        },
+      })
+    await page.goto(`/station/merrow-point/chain/${chain.id}/log?channel=c8`)
+    const where = page.getByRole('region', { name: 'Where did the watts go?' })
+    await expect(where.getByRole('status')).toBeVisible()
+    await expect(where).not.toContainText('the sweep of this session')
+    await request.post(`/api/chains/${chain.id}/line-sweeps`, {
+      data: { before: 'desk', farEnd: 'open', readAt, touchstone: sweepOf(document, true) },
+    })
+    await page.reload()
+    await expect(where).toContainText('the sweep of this session')
+    await expect(where.getByRole('status')).toContainText(/^(Very l|L)ikely .*(Arrester|Desk lead)/)
+    await expect(where.getByRole('listitem').first()).toContainText('what the analyser saw')
+  })
+
   test('a sweep is kept, also without the server, is looked at again and drawn with an earlier one', async ({
     page,
     chain,

@@ -15,6 +15,7 @@ import {
   type Meter,
   type MeterReading,
   hiddenStation,
+  type HiddenStation,
   nextReadings,
   twoThings,
   type Weighed,
@@ -190,6 +191,7 @@ interface Asked {
   names: (found: Cause) => boolean
   /** Of the same chain and channels, whose spread need not be drawn anew. */
   key: string
+  hidden?: HiddenStation
 }
 
 /** What a chain is expected to be is the same for all tries of it. */
@@ -303,13 +305,35 @@ function askHome(i: number): Asked {
     tolerances: usualTolerances,
     priors,
   }
-  const readings = simulateReadings(rest, sites, cause, 5000 + 7 * SEED + i)
+  const seed = 5000 + 7 * SEED + i
+  const readings = simulateReadings(rest, sites, cause, seed)
   return {
     kind,
+    hidden: hiddenStation(rest, [cause], seed),
     kase: { ...rest, readings },
     names: (found) => names(found, cause),
     key: `home ${all.findIndex(({ chain }) => chain === station.chain)} ${kind === 'averaging'}`,
   }
+}
+
+/** The same with one sweep from the first place behind the tuners, over the channels and around them. */
+function askSwept(i: number): Asked {
+  const asked = askHome(i)
+  const { chain, channels } = asked.kase
+  const plane = chain.stages.findLastIndex(({ kind }) => kind === 'tuner') + 1
+  const hz = channels.map(({ frequencyHz }) => frequencyHz)
+  const known = chain.load.kind === 'sweep' ? Array.from(chain.load.frequencyHz) : [0, Infinity]
+  const low = Math.max(known[0]!, Math.min(...hz) * 0.7)
+  const high = Math.min(known.at(-1)!, Math.max(...hz) * 1.5)
+  const frequencyHz = Float64Array.from({ length: 201 }, (_, k) => low + ((high - low) * k) / 200)
+  const sweep = asked.hidden!.sweep(
+    plane,
+    frequencyHz,
+    'antenna',
+    { noise: 0.001, directivityDb: 40 },
+    seeded(9_000_000 + SEED + i),
+  )
+  return { ...asked, kase: { ...asked.kase, sweeps: [{ ...sweep, plane, farEnd: 'antenna' }] } }
 }
 
 function askAbroad(kind: HiddenKind, i: number): Asked {
@@ -325,6 +349,7 @@ function askAbroad(kind: HiddenKind, i: number): Asked {
 const only = process.env['ONLY']
 const wanted = (name: string) => only === undefined || only === name
 if (wanted('home')) score('At home, all kinds as often', TRIES, askHome)
+if (wanted('swept')) score('At home, with one sweep', TRIES, askSwept)
 if (wanted('usual')) {
   const random = seeded(77 + SEED)
   score('Abroad, in the usual mix', TRIES, (i) => askAbroad(drawKind(random), i))

@@ -4,6 +4,7 @@ import type { Range } from '../statistics/quantile.ts'
 import { logSumExp } from '../statistics/gaussian.ts'
 import { type Case, covarianceOf, type Observable, observablesOf } from './evidence.ts'
 import { candidatesOf } from './explanations.ts'
+import { sweepEvidence } from './sweepEvidence.ts'
 import type { Cause } from './causes.ts'
 import {
   expectations,
@@ -23,6 +24,8 @@ export interface Explanation {
   misfit: number
   /** Sizes that hold nine tenths of the probability, in the cause's own unit; where it has one. */
   range?: Range
+  /** What sweeps add to the logarithm of its likelihood, against the cause that explains them best; where there are any. */
+  sweepLog?: number
 }
 
 export interface Diagnosis {
@@ -85,8 +88,18 @@ export function weigh(
     candidates.flatMap(({ sizes }) => sizes),
     n,
   )
+  const seen = sweepEvidence(
+    chain,
+    kase.sweeps ?? [],
+    kase.tolerances,
+    candidates.flatMap(({ sizes }) => sizes),
+  ).values()
   const ranked = candidates.map(({ prior, sizes, weights }, c) => {
-    const fits = sizes.map((cause) => ({ cause, ...likelihood(cause) }))
+    const fits = sizes.map((cause) => {
+      const { log, misfit } = likelihood(cause)
+      const sweepLog = seen.next().value ?? 0
+      return { cause, log: log + sweepLog, sweepLog, misfit }
+    })
     const evidence = logSumExp(fits.map(({ log }, i) => log + Math.log(weights[i]!)))
     const best = fits.reduce((a, b) => (b.log > a.log ? b : a))
     progress?.(0.6 + (0.4 * (c + 1)) / candidates.length)
@@ -101,6 +114,7 @@ export function weigh(
         probability: Math.exp(log - total),
         misfit: best.misfit,
         ...(range && { range }),
+        ...(kase.sweeps?.length && { sweepLog: best.sweepLog }),
       }
     })
     .sort((a, b) => b.probability - a.probability)

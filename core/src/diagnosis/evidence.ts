@@ -6,6 +6,7 @@ import { drawChain } from '../chain/uncertainty.ts'
 import { leakOf, type Meter, rangeFor, readingDoubtW, shownOf } from '../measure/meter.ts'
 import { InputError } from '../errors.ts'
 import type { Priors } from './priors.ts'
+import type { SeenSweep } from './sweepEvidence.ts'
 import { rhoOfSwr } from '../load/reflection.ts'
 import { speechDb } from '../measure/expectReading.ts'
 import type { Emission } from '../source/modes.ts'
@@ -43,6 +44,8 @@ export interface Case {
   priors?: Priors | undefined
   /** Stages that lost more than they should elsewhere: the same cable in another chain. */
   suspects?: readonly number[] | undefined
+  /** What an analyser saw of the chain in the same session. */
+  sweeps?: readonly SeenSweep[] | undefined
 }
 
 /** One figure of a reading: forward power as dB over 1 W, or |ρ|. */

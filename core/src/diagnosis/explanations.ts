@@ -3,6 +3,8 @@ import { complex, type Complex } from '../complex.ts'
 import type { Stage } from '../stages/stage.ts'
 import { meanToPeakOf } from '../source/modes.ts'
 import type { Case } from './evidence.ts'
+import { hides } from '../sweep/alongLine.ts'
+import { jointsOf } from '../sweep/cascade.ts'
 import { usualPriors } from './priors.ts'
 import { type AntennaChange, type Cause, hasKnobs } from './causes.ts'
 
@@ -73,6 +75,10 @@ export function stageGroups(
     .filter(({ from, to }) => stages.slice(from, to + 1).some((stage) => !stage.bypassed))
 }
 
+/** Planes between which a sweep tells one place from the next: each cable goes with the parts at its far end. */
+const placesSeen = (stages: readonly Stage[], plane: number): number[] =>
+  stages.slice(plane).some(hides) ? [] : jointsOf(stages.slice(plane)).map(({ to }) => plane + to)
+
 /** How much cable there is to age in a stage. */
 const cableIn = (stage: Stage): number =>
   stage.kind === 'line' && !stage.bypassed ? stage.lengthM * stage.cable.k1DbPer100m : 0
@@ -95,6 +101,7 @@ export function candidatesOf({
   readings,
   priors = usualPriors,
   suspects = [],
+  sweeps = [],
 }: Case): Candidate[] {
   const { stages } = chain
   const doubt = (stage: number) => (suspects.includes(stage) ? SUSPECTED : 1)
@@ -123,10 +130,10 @@ export function candidatesOf({
         sizes: DOWN_DB.map((db) => ({ kind: 'transmitter', db, point })),
       })
 
-  const groups = stageGroups(
-    stages,
-    readings.map(({ plane }) => plane),
-  )
+  const groups = stageGroups(stages, [
+    ...readings.map(({ plane }) => plane),
+    ...sweeps.flatMap(({ plane }) => [plane, ...placesSeen(stages, plane)]),
+  ])
   // Long runs age; of short leads it is the connectors that give out.
   const allCable = stages.reduce((sum, stage) => sum + cableIn(stage), 0)
   for (const { from, to } of groups) {

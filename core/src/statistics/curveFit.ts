@@ -1,5 +1,5 @@
 /** Fits of a curve with many parameters, each of which is known beforehand within a deviation. */
-import { cholesky } from './gaussian.ts'
+import { cholesky, solveWith } from './gaussian.ts'
 
 export interface Curve {
   /** How many figures are compared. */
@@ -17,6 +17,12 @@ export interface CurveFit {
   parameters: Float64Array
   /** n × n, row by row. */
   covariance: Float64Array
+  /**
+   * What the figures alone say, without what was known beforehand, each parameter in its own deviations: the logarithm of their
+   * likelihood is g·x − ½·x·A·x and a constant near the parameters.
+   */
+  information: Float64Array
+  pull: Float64Array
   /** Root mean square of what is left of a figure. */
   rms: number
   /** Twice the negative logarithm of what is to be made large, up to a constant. */
@@ -65,7 +71,8 @@ export function fitCurve(curve: Curve, begin: CurveBegin): CurveFit {
     let cost = costOf(parameters, residuals, error)
     let damping = 1e-3
     const gradient = new Float64Array(n)
-    let information = normalEquations(curve, parameters, residuals, slopes, error, gradient)
+    let information = normalEquations(curve, residuals, slopes, error, gradient)
+    hold(curve, parameters, information, gradient)
     for (let step = 0; step < MOST_STEPS; step++) {
       const move = solveDamped(information, gradient, damping)
       const next = parameters.map((own, p) => own + move[p]! * curve.deviations[p]!)
@@ -80,22 +87,46 @@ export function fitCurve(curve: Curve, begin: CurveBegin): CurveFit {
         damping = Math.max(1e-9, damping / 8)
         curve.compare(parameters, residuals, slopes)
         if (gain < LEAST_GAIN) break
-        information = normalEquations(curve, parameters, residuals, slopes, error, gradient)
+        information = normalEquations(curve, residuals, slopes, error, gradient)
+        hold(curve, parameters, information, gradient)
       } else if ((damping *= 6) > 1e8) break
     }
     const own = Math.sqrt(sumOfSquares(residuals) / Math.max(1, m - n))
     error = Math.max(begin.leastError, own)
   }
   const fewer = Math.sqrt(togetherness(residuals))
-  const gradient = new Float64Array(n)
-  const information = normalEquations(curve, parameters, residuals, slopes, error * fewer, gradient)
+  const pull = new Float64Array(n)
+  const information = normalEquations(curve, residuals, slopes, error * fewer, pull)
+  // From the slope here to that at what is expected.
+  for (let p = 0; p < n; p++)
+    for (let q = 0; q < n; q++)
+      pull[p]! += (information[p * n + q]! * parameters[q]!) / curve.deviations[q]!
+  const held = Float64Array.from(information)
+  hold(curve, parameters, held, new Float64Array(n))
   return {
     parameters,
-    covariance: inverse(information, n).map(
+    covariance: inverse(held, n).map(
       (own, i) => own * curve.deviations[Math.floor(i / n)]! * curve.deviations[i % n]!,
     ),
+    ...{ information, pull },
     rms: Math.sqrt(sumOfSquares(residuals) / m),
     cost: costOf(parameters, residuals, begin.leastError),
+  }
+}
+
+/** Adds what is known beforehand: the further off a parameter is, the less it is held. */
+function hold(
+  { deviations }: Curve,
+  parameters: Float64Array,
+  information: Float64Array,
+  gradient: Float64Array,
+): void {
+  const n = deviations.length
+  for (let p = 0; p < n; p++) {
+    const off = parameters[p]! / deviations[p]!
+    const held = 1 / (1 + (off / TAIL) ** 2)
+    information[p * n + p]! += held
+    gradient[p]! -= off * held
   }
 }
 
@@ -115,10 +146,9 @@ function togetherness(residuals: Float64Array): number {
   return (1 + r) / (1 - r)
 }
 
-/** JᵀJ/σ² with what is known beforehand, each parameter in its own deviations; the gradient is written. */
+/** JᵀJ/σ², each parameter in its own deviations; the gradient is written. */
 function normalEquations(
   { count: m, deviations }: Curve,
-  parameters: Float64Array,
   residuals: Float64Array,
   slopes: Float64Array,
   error: number,
@@ -132,16 +162,13 @@ function normalEquations(
     let sum = 0
     for (let i = 0; i < m; i++) sum += slopes[own + i]! * residuals[i]!
     const deviation = deviations[p]!
-    const off = parameters[p]! / deviation
-    const held = 1 / (1 + (off / TAIL) ** 2)
-    gradient[p] = sum * weight * deviation - off * held
+    gradient[p] = sum * weight * deviation
     for (let q = 0; q <= p; q++) {
       const other = q * m
       let product = 0
       for (let i = 0; i < m; i++) product += slopes[own + i]! * slopes[other + i]!
       a[p * n + q] = a[q * n + p] = product * weight * deviation * deviations[q]!
     }
-    a[p * n + p]! += held
   }
   return a
 }
@@ -150,17 +177,7 @@ function solveDamped(a: Float64Array, b: Float64Array, damping: number): Float64
   const n = b.length
   const damped = Float64Array.from(a)
   for (let p = 0; p < n; p++) damped[p * n + p]! *= 1 + damping
-  const l = cholesky(damped, n)
-  const x = Float64Array.from(b)
-  for (let i = 0; i < n; i++) {
-    for (let k = 0; k < i; k++) x[i]! -= l[i * n + k]! * x[k]!
-    x[i]! /= l[i * n + i]!
-  }
-  for (let i = n - 1; i >= 0; i--) {
-    for (let k = i + 1; k < n; k++) x[i]! -= l[k * n + i]! * x[k]!
-    x[i]! /= l[i * n + i]!
-  }
-  return x
+  return solveWith(cholesky(damped, n), b)
 }
 
 function inverse(a: Float64Array, n: number): Float64Array {

@@ -31,6 +31,17 @@ export function whiten(l: Float64Array, x: ArrayLike<number>): Float64Array {
   return y
 }
 
+/** The x of L·Lᵀ·x = y, by forward and back substitution. */
+export function solveWith(l: Float64Array, y: ArrayLike<number>): Float64Array {
+  const x = whiten(l, y)
+  const n = x.length
+  for (let i = n - 1; i >= 0; i--) {
+    for (let k = i + 1; k < n; k++) x[i]! -= l[k * n + i]! * x[k]!
+    x[i]! /= l[i * n + i]!
+  }
+  return x
+}
+
 /** xᵀ·C⁻¹·x. */
 export const squareOf = (l: Float64Array, x: ArrayLike<number>): number =>
   whiten(l, x).reduce((sum, v) => sum + v * v, 0)

@@ -8,7 +8,7 @@ export interface Reflections {
   im: ArrayLike<number>
 }
 
-const LEAST_POINTS = 16
+export const LEAST_POINTS = 16
 const MOST_POINTS = 20_001
 /** A hole in a sweep is a step this much wider than the others. */
 const HOLE = 3

@@ -11,7 +11,7 @@ import { type CurveFit, fitCurve } from '../statistics/curveFit.ts'
 import { upperQuantile } from '../statistics/gaussian.ts'
 import { type FarEnd, hides } from './alongLine.ts'
 import { type Cascade, cascade, type FigureKind } from './cascade.ts'
-import { evenly, type Reflections } from './evenSweep.ts'
+import { evenly, LEAST_POINTS, type Reflections } from './evenSweep.ts'
 import { USUAL_DIRECTIVITY_DB } from './figures.ts'
 
 /** A figure as it is written down, and as the sweep has it: 5 to 95 %. */
@@ -68,7 +68,7 @@ export interface SweepFit {
   fits: boolean
 }
 
-const MOST_POINTS = 401
+const MOST_POINTS = 201
 /** Lengths are looked for within so many deviations, and at least this share. */
 const LENGTH_DEVIATIONS = 8
 const LENGTH_SHARE = 0.15
@@ -100,15 +100,34 @@ export function fitSweep(
   tolerances: Tolerances,
   { directivityDb = USUAL_DIRECTIVITY_DB } = {},
 ): SweepFit | null {
+  const fitted = fittedCurve(chain, plane, sweep, farEnd, tolerances, directivityDb)
+  if (!fitted) return null
+  const { curve, fit } = fitted
+  return told(curve, fit, chain.stages.slice(plane), chain.load, errorOf(directivityDb))
+}
+
+/** What an analyser adds to any reflection, |ρ|. */
+const errorOf = (directivityDb: number) => 10 ** (-directivityDb / 20)
+
+/** The chain behind a plane as a curve, and its fit to a sweep; see `fitSweep`. */
+export function fittedCurve(
+  chain: Chain,
+  plane: number,
+  sweep: Reflections,
+  farEnd: FarEnd,
+  tolerances: Tolerances,
+  directivityDb = USUAL_DIRECTIVITY_DB,
+): { curve: Cascade; fit: CurveFit } | null {
   const stages = chain.stages.slice(plane)
   const hiding = stages.find(hides)
   if (hiding) throw opaque(hiding)
   const lines = stages.flatMap((stage, k) =>
     stage.kind === 'line' && !stage.bypassed && stage.lengthM > 0 ? [{ stage, k }] : [],
   )
-  const error = 10 ** (-directivityDb / 20)
-  const points = thinned(evenly(sweep), Math.max(0, ...lines.map(({ stage }) => delayOf(stage))))
-  const curve = cascade(chain, plane, points, farEnd, tolerances, error)
+  const known = farEnd === 'antenna' ? within(sweep, chain.load) : sweep
+  if (known.frequencyHz.length === 0) return null
+  const points = thinned(evenly(known), Math.max(0, ...lines.map(({ stage }) => delayOf(stage))))
+  const curve = cascade(chain, plane, points, farEnd, tolerances, errorOf(directivityDb))
   if (!curve) return null
   const fit = best(
     curve,
@@ -116,7 +135,18 @@ export function fitSweep(
       ? spreadOut(curve)
       : beginnings(curve, lines, points.frequencyHz[points.frequencyHz.length - 1]!),
   )
-  return told(curve, fit, stages, chain.load, error)
+  return { curve, fit }
+}
+
+/** The part of a sweep over which an antenna is known, where that is enough to be fitted. */
+function within(sweep: Reflections, load: Load): Reflections {
+  if (load.kind !== 'sweep') return sweep
+  const [lowHz, highHz] = [load.frequencyHz[0]!, load.frequencyHz[load.frequencyHz.length - 1]!]
+  const inside = Array.from(sweep.frequencyHz, (hz) => hz >= lowHz && hz <= highHz)
+  const enough = inside.filter(Boolean).length >= LEAST_POINTS
+  const take = (values: ArrayLike<number>) =>
+    Float64Array.from(values).filter((_, k) => enough && inside[k])
+  return { frequencyHz: take(sweep.frequencyHz), re: take(sweep.re), im: take(sweep.im) }
 }
 
 type Line = Extract<Stage, { kind: 'line' }>

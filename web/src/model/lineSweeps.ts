@@ -140,3 +140,20 @@ export function sweepAnswer(
     ? [...seen, outside]
     : [outside, `No place along the ${formatLength(along.placesM.at(-1)!, unit)} reflects more.`]
 }
+
+/** Readings and sweeps that lie further apart are of two sessions. */
+const SESSION_MS = 12 * 36e5
+/** More sweeps than this of one session are not weighed: the newest are. */
+const MOST_WEIGHED = 3
+
+/** Sweeps that were taken with some readings, the newest first. */
+export const sessionSweeps = <S extends Pick<LineSweepSummary, 'readAt'>>(
+  sweeps: readonly S[],
+  readings: readonly { readAt: string }[],
+): S[] =>
+  sweeps
+    .filter(({ readAt }) =>
+      readings.some((r) => Math.abs(Date.parse(r.readAt) - Date.parse(readAt)) <= SESSION_MS),
+    )
+    .toSorted((a, b) => (a.readAt < b.readAt ? 1 : -1))
+    .slice(0, MOST_WEIGHED)

@@ -35,6 +35,7 @@ type Resonator = Extract<LoadDocument, { kind: 'resonator' }>
 const AGED = [1, 20] as const
 /** What reflects less is a good joint, |ρ|. */
 const LEAST_RHO = 0.01
+const LEAST_EXTRA_DB = 0.05
 /** Ranges of lengths and losses that are kept hold nineteen times in twenty; these nine in ten. */
 const WIDER = 1.96 / 1.645
 
@@ -86,6 +87,10 @@ export function fitRows(
         found: `|ρ|\u00a0${decimals(joint.rho, 2)}`,
         range: `${ohm(Math.max(0, joint.rOhm.low))} to ${ohm(Math.max(0, joint.rOhm.high))} in series, reactance ${ohm(joint.xOhm.value)}`,
       })
+    if (joint && joint.extraDb.low > LEAST_EXTRA_DB)
+      rows.push(
+        rowOf(stage.name, 'loss at its input that belongs to no part', joint.extraDb, db, null),
+      )
     const line = fit.lines.find((own) => own.stage === k)
     if (!line || stage.kind !== 'line') return
     if (line.lengthM.told)

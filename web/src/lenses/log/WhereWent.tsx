@@ -26,12 +26,20 @@ import { shareText } from '../../model/share.ts'
 import { caseOf, type RoundCase } from './caseOf.ts'
 import { COSTS, type CostName, costNames, LEAST_SETTLED } from '../../model/readingCosts.ts'
 import { suspectsQuery } from '../../platform/api/thingQueries.ts'
+import { useSweepsOf } from './useSweepsOf.ts'
 import { useKept } from '../../platform/useKept.ts'
 import { NextReadings } from './NextReadings.tsx'
 import { PriorsLink } from './Priors.tsx'
 
 const NO_SUSPECTS: readonly Suspect[] = []
 const SHOWN = 4
+
+/** What sweeps say of an explanation against its rival, in decibels of evidence. */
+const sweepsDb = (own: Explanation, rival: Explanation | undefined): number =>
+  own.sweepLog !== undefined && rival?.sweepLog !== undefined
+    ? (10 / Math.LN10) * (own.sweepLog - rival.sweepLog)
+    : 0
+
 /** Less than this is as good as ruled out. */
 const LEAST = 0.02
 /** Less than this is nothing to change a chain for. */
@@ -59,9 +67,10 @@ export function WhereWent({
     ...suspectsQuery(chainId),
     enabled: document.stages.some(({ thingId }) => thingId !== undefined),
   })
+  const sweeps = useSweepsOf(chainId, readings)
   const made = useMemo(
-    () => caseOf(station, document, chain, readings, suspects),
-    [station, document, chain, readings, suspects],
+    () => caseOf(station, document, chain, readings, suspects, sweeps),
+    [station, document, chain, readings, suspects, sweeps],
   )
   const said = useKept<Record<string, CostName>>(
     `saltline.costs.${station.id}.${document.name}`,
@@ -107,6 +116,7 @@ export function WhereWent({
                   key={i}
                   explanation={explanation}
                   reasons={done.reasons[i] ?? []}
+                  bySweeps={sweepsDb(explanation, done.diagnosis.explanations[1 - i])}
                   made={made}
                   document={document}
                   edit={edit}
@@ -120,9 +130,10 @@ export function WhereWent({
             {...{ made, onNext }}
           />
           <p className="mt-3 text-xs text-muted">
-            Each cause alone, compared with all {readings.length} readings and the uncertainty of
-            chain and meters. The first one is where to look, not a proof. Decibels of evidence:
-            10&nbsp;dB is a reading ten times likelier with this cause than with its rival.
+            Each cause alone, compared with all {readings.length} readings
+            {sweepsText(made.kase.sweeps?.length ?? 0)} and the uncertainty of chain and meters. The
+            first one is where to look, not a proof. Decibels of evidence: 10&nbsp;dB is a reading
+            ten times likelier with this cause than with its rival.
           </p>
         </>
       )}
@@ -132,6 +143,13 @@ export function WhereWent({
     </section>
   )
 }
+
+const sweepsText = (count: number) =>
+  count === 0
+    ? ''
+    : count === 1
+      ? ', the sweep of this session'
+      : `, ${count} sweeps of this session`
 
 /** Where the first is this likely nothing is open that another reading would settle. */
 const SETTLED = 0.98
@@ -208,11 +226,28 @@ const LEAST_EVIDENCE_DB = 2
 const REASONS = 3
 
 /** Which readings speak for an explanation against its rival, and which against it, in decibels of evidence. */
-function Reasons({ reasons, made }: { reasons: readonly Reason[]; made: RoundCase }) {
+function Reasons({
+  reasons,
+  bySweeps,
+  made,
+}: {
+  reasons: readonly Reason[]
+  bySweeps: number
+  made: RoundCase
+}) {
   const strong = reasons.filter(({ db }) => Math.abs(db) >= LEAST_EVIDENCE_DB).slice(0, REASONS)
-  if (strong.length === 0) return null
+  const sweeps = Math.abs(bySweeps) >= LEAST_EVIDENCE_DB
+  if (strong.length === 0 && !sweeps) return null
   return (
     <ul aria-label="Evidence" className="mt-0.5 text-xs">
+      {sweeps && (
+        <li>
+          <span className={bySweeps > 0 ? 'text-tide' : 'text-caution'}>
+            {evidenceWords(bySweeps)}
+          </span>
+          : what the analyser saw
+        </li>
+      )}
       {strong.map(({ reading, db }) => (
         <li key={reading}>
           <span className={db > 0 ? 'text-tide' : 'text-caution'}>{evidenceWords(db)}</span>:{' '}
@@ -226,12 +261,15 @@ function Reasons({ reasons, made }: { reasons: readonly Reason[]; made: RoundCas
 function Candidate({
   explanation,
   reasons,
+  bySweeps,
   made,
   document,
   edit,
 }: {
   explanation: Explanation
   reasons: readonly Reason[]
+  /** What sweeps say of it against its rival, dB. */
+  bySweeps: number
   made: RoundCase
   document: ChainDocument
   edit: (edit: Edit) => void
@@ -263,7 +301,7 @@ function Candidate({
           </button>
         )}
       </p>
-      <Reasons reasons={reasons} made={made} />
+      <Reasons {...{ reasons, bySweeps, made }} />
     </li>
   )
 }

@@ -1,6 +1,7 @@
 /** Readings of a round as a case for the diagnosis. */
 import {
   type ChainDocument,
+  type LineSweep,
   placesOf,
   planeOfReading,
   type Reading,
@@ -18,6 +19,7 @@ import {
   usualTolerances,
 } from '@saltline/core'
 import type { CaseNames } from '../../model/causeWords.ts'
+import { planesAlong } from '../../model/alongLine.ts'
 import { instrumentsOf } from '../../model/places.ts'
 
 export interface RoundCase {
@@ -35,6 +37,7 @@ export function caseOf(
   chain: Chain,
   readings: readonly Reading[],
   suspects: readonly Suspect[] = [],
+  sweeps: readonly LineSweep[] = [],
 ): RoundCase | null {
   const placed = readings.flatMap((reading) => {
     const plane = planeOfReading(document, reading)
@@ -78,6 +81,12 @@ export function caseOf(
       suspects: suspects.flatMap(({ stageId }) => {
         const at = document.stages.findIndex(({ id }) => id === stageId)
         return at < 0 ? [] : [at]
+      }),
+      sweeps: sweeps.flatMap(({ before, farEnd, frequencyHz, re, im }) => {
+        const plane = planeOfReading(document, { before })
+        return plane === null || !planesAlong(document).some((each) => each.plane === plane)
+          ? []
+          : [{ plane, farEnd, frequencyHz, re, im }]
       }),
     },
     names: {

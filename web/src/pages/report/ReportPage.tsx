@@ -16,6 +16,7 @@ import { Against } from '../../lenses/log/Against.tsx'
 import { useDiagnosis } from '../../compute/useDiagnosis.ts'
 import { shareText } from '../../model/share.ts'
 import { caseOf } from '../../lenses/log/caseOf.ts'
+import { useSweepsOf } from '../../lenses/log/useSweepsOf.ts'
 import { instrumentFacts, instrumentsOf, onText } from '../../model/places.ts'
 
 /** A measurement session, dated, for print. */
@@ -189,10 +190,11 @@ function Finding({
   const { document } = state
   const sweepId = document.load.kind === 'antenna' ? document.load.sweepId : undefined
   const { data: sweep } = useQuery(sweepQuery(sweepId))
+  const sweeps = useSweepsOf(state.id, readings)
   const made = useMemo(() => {
     const chain = chainOfDocument(document, sweep)
-    return chain && caseOf(station, document, chain, readings)
-  }, [station, document, sweep, readings])
+    return chain && caseOf(station, document, chain, readings, [], sweeps)
+  }, [station, document, sweep, readings, sweeps])
   const { result: done, problem } = useDiagnosis(made?.kase ?? null, NOWHERE)
   if (!made) return null
   if (!done)

@@ -1,0 +1,163 @@
+/** Sweeps as evidence: what they make likelier, and what they may not. */
+import { describe, expect, test } from 'vitest'
+import {
+  type Case,
+  type Cause,
+  type Chain,
+  type Channel,
+  diagnose,
+  hiddenStation,
+  seeded,
+  type Site,
+  type Stage,
+  simulateReadings,
+  usualTolerances,
+} from '../src/index.ts'
+import { sweepEvidence } from '../src/diagnosis/sweepEvidence.ts'
+import { foamLine, stationOf } from './stations.ts'
+import { drawn } from './drawn.ts'
+
+const pad: Stage = { kind: 'pad', lossDb: 0.1, atHz: 30e6 }
+const load: Chain['load'] = { kind: 'resonator', resonanceHz: 8.3e6, rOhm: 70, q: 6 }
+// A lead, an arrester, a run, a choke.
+const chain = stationOf([foamLine(4), pad, foamLine(40), pad], load)
+const channels: Channel[] = [6.3e6, 8.3e6, 12.4e6].map((frequencyHz) => ({
+  ...{ frequencyHz, powerW: 100, emission: { mode: 'FM' as const } },
+}))
+const meter = { kind: 'averaging' as const, rangesW: [20, 200], accuracy: 0.05, directivityDb: 28 }
+const rest = { chain, channels, instruments: [meter], tolerances: usualTolerances }
+const frequencyHz = Float64Array.from({ length: 201 }, (_, k) => 3e6 + (k * 25e6) / 200)
+
+const sweepOf = (cause: Cause, seed: number, plane = 0) => ({
+  ...hiddenStation(rest, [cause], seed).sweep(
+    plane,
+    frequencyHz,
+    'antenna',
+    { noise: 0.001, directivityDb: 40 },
+    seeded(seed + 99),
+  ),
+  ...{ plane, farEnd: 'antenna' as const },
+})
+
+const joint = (from: number, to: number, db: number): Cause => ({
+  kind: 'loss',
+  from,
+  to,
+  db,
+  joint: true,
+})
+const causes = {
+  none: { kind: 'none' },
+  transmitter: { kind: 'transmitter', db: -3, point: null },
+  atArrester: joint(1, 1, 0.8),
+  inFront: joint(0, 0, 0.8),
+  aged: { kind: 'aged', stage: 2, factor: 2 },
+  moved: { kind: 'antenna', change: { kind: 'moved', share: -0.04 }, point: null },
+} as const satisfies Record<string, Cause>
+
+/** What a sweep of a station with a cause adds to the logarithm of each, by name; the best has 0. */
+function weighedBy(cause: Cause, seed: number, plane = 0): Record<keyof typeof causes, number> {
+  const logs = sweepEvidence(
+    chain,
+    [sweepOf(cause, seed, plane)],
+    usualTolerances,
+    Object.values(causes),
+  )
+  return Object.fromEntries(Object.keys(causes).map((name, i) => [name, logs[i]!])) as never
+}
+
+describe('a sweep', () => {
+  test.each(['atArrester', 'aged', 'moved'] as const)(
+    'of a station with %s tells it from all others',
+    (name) => {
+      for (let seed = 1; seed <= drawn(3, 30); seed++) {
+        const logs = weighedBy(causes[name], seed)
+        expect(logs[name]).toBe(0)
+        for (const [other, log] of Object.entries(logs))
+          // A joint at the end of the lead is the joint at the arrester.
+          if (other !== name && other !== 'inFront')
+            expect([other, log < -1.5]).toEqual([other, true])
+      }
+    },
+  )
+
+  test('of a sound station speaks for none, and as much for what it cannot see', () => {
+    for (let seed = 1; seed <= drawn(3, 30); seed++) {
+      const logs = weighedBy(causes.none, seed)
+      expect(logs.none).toBe(0)
+      expect(logs.transmitter).toBe(0)
+      for (const name of ['atArrester', 'aged', 'moved'] as const)
+        expect([name, logs[name] < -1.5]).toEqual([name, true])
+    }
+  })
+
+  test('says nothing of what lies in front of the analyser', () => {
+    const { none, inFront, aged } = weighedBy(causes.none, 3, 2)
+    expect(inFront).toBe(none)
+    expect(aged).toBeLessThan(-1.5)
+  })
+
+  test('that no cause explains speaks for something else', () => {
+    const other = { kind: 'other' } as const
+    const [none, beyond] = sweepEvidence(chain, [sweepOf(causes.aged, 1)], usualTolerances, [
+      causes.none,
+      other,
+    ])
+    expect(none).toBe(0)
+    expect(beyond).toBeLessThan(0)
+    const [unlikely, least] = sweepEvidence(chain, [sweepOf(causes.aged, 1)], usualTolerances, [
+      ...[causes.none, other, causes.aged],
+    ])
+    expect(unlikely).toBeLessThan(least!)
+  })
+
+  test('that cannot be fitted adds nothing', () => {
+    const short = {
+      frequencyHz: [1e6, 2e6],
+      re: [0, 0],
+      im: [0, 0],
+      plane: 0,
+      farEnd: 'antenna' as const,
+    }
+    expect([...sweepEvidence(chain, [short], usualTolerances, Object.values(causes))]).toEqual(
+      Object.values(causes).map(() => 0),
+    )
+    const unknown: Chain = { ...chain, load: { kind: 'swr', swr: 2 } }
+    const seen = sweepEvidence(unknown, [sweepOf(causes.aged, 1)], usualTolerances, [
+      causes.none,
+      causes.aged,
+    ])
+    expect([...seen]).toEqual([0, 0])
+  })
+})
+
+describe('beside readings', () => {
+  // At the radio and at the antenna: what lies between is one to them.
+  const sites: Site[] = channels.flatMap((_, point) =>
+    [0, 4].map((plane) => ({ point, plane, instrument: 0 })),
+  )
+  const named = (kase: Case) => diagnose(kase).explanations[0]!
+
+  test('it tells an aged run from a bad joint, which readings at both ends do not', () => {
+    let alone = 0
+    let together = 0
+    const tries = drawn(6, 40)
+    for (let seed = 1; seed <= tries; seed++) {
+      const cause: Cause = seed % 2 === 0 ? { kind: 'aged', stage: 2, factor: 1.9 } : joint(1, 1, 1)
+      const readings = simulateReadings(rest, sites, cause, seed)
+      const right = (kase: Case) => named(kase).cause.kind === cause.kind
+      alone += Number(right({ ...rest, readings }))
+      together += Number(right({ ...rest, readings, sweeps: [sweepOf(cause, seed)] }))
+    }
+    expect(together).toBe(tries)
+    expect(together).toBeGreaterThan(alone)
+  })
+
+  test('says of each explanation what the sweep adds; without one nothing', () => {
+    const readings = simulateReadings(rest, sites, causes.none, 4)
+    const { explanations } = diagnose({ ...rest, readings, sweeps: [sweepOf(causes.none, 4)] })
+    expect(explanations[0]!.cause.kind).toBe('none')
+    for (const { sweepLog } of explanations) expect(sweepLog).toBeLessThanOrEqual(0)
+    expect(diagnose({ ...rest, readings }).explanations[0]!.sweepLog).toBeUndefined()
+  })
+})
