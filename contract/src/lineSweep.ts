@@ -29,7 +29,7 @@ const known = {
 export const lineSweepBodySchema = z
   .object({
     ...known,
-    /** The text of a Touchstone one-port file. */
+    /** The text of a Touchstone file of one port, of two (what its first port sees), or of a table with the phase. */
     touchstone: z.string().max(MOST_SWEEP_TEXT, 'The file is too large for a sweep.'),
   })
   .meta({ id: 'LineSweepBody' })

@@ -12,6 +12,7 @@ import {
   timestamp,
 } from './fields.ts'
 import { idSchema } from './ids.ts'
+import { farEnds } from './lineSweep.ts'
 import { list } from './list.ts'
 import { dialMarks } from './stage.ts'
 import { line, lines } from './text.ts'
@@ -72,6 +73,7 @@ export const runStepSchema = z
     rest: z.boolean().optional(),
     mostSwr: swr.optional(),
     dials: z.enum(['tuner', 'amplifier']).optional(),
+    sweep: z.object({ of: z.enum(['line', 'cable']), farEnd: z.enum(farEnds) }).optional(),
     choices: z
       .array(
         z.object({
@@ -160,8 +162,9 @@ export const runEntrySchema = z
     stop: z
       .object({ rule: line('A rule', 40), why: line('Why', 300), wentOn: z.boolean() })
       .optional(),
-    /** The reading in the log. */
+    /** The reading in the log, and the sweep. */
     readingId: idSchema.optional(),
+    sweepId: idSchema.optional(),
   })
   .meta({ id: 'RunEntry' })
 export type RunEntry = z.infer<typeof runEntrySchema>

@@ -240,6 +240,7 @@ export {
   type RunState,
   type RunStep,
   type StationChange,
+  type SweepTarget,
 } from './runs/sheet.ts'
 export { runSheets } from './runs/sheets/index.ts'
 export { chainOfStep, setPowerOf } from './runs/stateOf.ts'
@@ -371,6 +372,7 @@ export { impedanceDips, returnLosses } from './bench/fromSweep.ts'
 export { alongLine, type AlongLine, expectedSweep, type FarEnd } from './sweep/alongLine.ts'
 export type { Reflections } from './sweep/evenSweep.ts'
 export { type FittedFigure, fitSweep, type SweepFit } from './sweep/fit.ts'
+export { ofTwoPorts, readReflections } from './formats/reflections.ts'
 export { type Outside, outsideOf, type SweepRange, sweepRange } from './sweep/range.ts'
 export {
   type NamedFigure,

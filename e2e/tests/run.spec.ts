@@ -1,4 +1,5 @@
 import { type Page } from '@playwright/test'
+import { sweepOf } from '../lineSweep.ts'
 import { documentOf, expect, test } from './journey.ts'
 
 const runOf = (chainId: string, query = 'channel=c8') =>
@@ -256,4 +257,46 @@ test('a sheet that would hurt is named at its step, and not begun without saying
   await step(page).getByRole('button', { name: 'No: stop and look' }).click()
   await expect(page.getByText('the load is soldered on')).toBeVisible()
   await expect(page.getByText(/Key briefly: forward and reflected: Nothing is keyed/)).toBeVisible()
+})
+
+test('a step asks for a sweep: what it finds is to be mended first, and it goes into the log', async ({
+  page,
+  chain,
+  request,
+}) => {
+  const load = { kind: 'fixed' as const, name: 'Stand-in', rOhm: 60, xOhm: 0 }
+  const made = await request.post('/api/stations/merrow-point/chains', {
+    data: { ...chain.document, load },
+  })
+  const { id, document } = (await made.json()) as typeof chain
+  const give = (joint: boolean) =>
+    page.getByLabel('Sweep of this step').setInputFiles({
+      ...{ name: joint ? 'bad.s1p' : 'sound.s1p', mimeType: 'text/plain' },
+      buffer: Buffer.from(sweepOf(document, joint, 'antenna')),
+    })
+  const sweep = 'Look along the line with an analyser, if there is one'
+  await page.goto(runOf(id))
+  await page.getByRole('button', { name: 'Begin: After a storm' }).click()
+  await enterTo(page, sweep)
+  await give(false)
+  await expect(step(page).getByRole('status')).toContainText('As expected along all')
+  await expect(page.getByRole('button', { name: /^Stop the run here/ })).toHaveCount(0)
+  await step(page).getByRole('button', { name: 'Next' }).click()
+  await expect(title(page)).not.toHaveText(sweep)
+  const kept = async () =>
+    (await (await request.get(`/api/chains/${id}/line-sweeps`)).json()) as { name: string }[]
+  await expect.poll(kept).toMatchObject([{ name: 'sound.s1p', note: `After a storm: ${sweep}` }])
+
+  // Once more, with a joint that has gone bad meanwhile.
+  await page.keyboard.press('ArrowLeft')
+  await give(true)
+  await expect(step(page).getByRole('status')).toContainText(/▲ .*at the input of Arrester/)
+  await page.getByRole('button', { name: 'Stop the run here, and mend it' }).click()
+  await expect(page.getByRole('main')).toContainText(/Stopped at .*Look along the line|stopped/i)
+  const runs = (await (await request.get(`/api/chains/${id}/runs`)).json()) as {
+    outcome: string
+    entries: { stop?: { rule: string } }[]
+  }[]
+  expect(runs[0]).toMatchObject({ outcome: 'stopped' })
+  expect(runs[0]!.entries.at(-1)!.stop).toMatchObject({ rule: 'sweep', wentOn: false })
 })

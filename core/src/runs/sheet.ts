@@ -1,4 +1,5 @@
 /** What a run sheet is: a procedure as data. */
+import type { FarEnd } from '../sweep/alongLine.ts'
 
 /** How the chain stands while a step is done; what is not said is as the chain has it. */
 export interface RunState {
@@ -39,6 +40,15 @@ export type RunPlace = 'radio' | 'output' | 'meter' | 'tuner' | 'antenna'
  */
 export type StepKind = 'check' | 'do' | 'read' | 'wait' | 'hold' | 'decide' | 'caution'
 
+/**
+ * What an analyser looks along, and what is at its far end: the chain from where its line begins behind the tuners, or its
+ * longest cable alone.
+ */
+export interface SweepTarget {
+  of: 'line' | 'cable'
+  farEnd: FarEnd
+}
+
 export interface RunChoice {
   label: string
   /** Goes back to this step; on to the next without it. */
@@ -72,6 +82,8 @@ export interface RunStep {
   /** Whose dials are written down here. */
   dials?: 'tuner' | 'amplifier' | undefined
   choices?: readonly RunChoice[] | undefined
+  /** Asks for a sweep of an analyser; it may be done without. Of steps with the key up alone. */
+  sweep?: SweepTarget | undefined
   /** On the chain's highest channel, not on the one that the run is about. */
   on?: 'highest' | undefined
 }

@@ -99,12 +99,12 @@ export async function addAntenna(
   return added
 }
 
-/** @throws StoreError where the text is no one-port sweep */
-export function readSweep(text: string): OnePortSweep {
+/** @throws StoreError where the text is no sweep of the kind that is read */
+export function readSweep(text: string, read = readTouchstone): OnePortSweep {
   try {
-    return readTouchstone(text, REFERENCE_OHM)
+    return read(text, REFERENCE_OHM)
   } catch (error) {
-    if (!(error instanceof TouchstoneError)) throw error
+    if (!(error instanceof TouchstoneError || error instanceof InputError)) throw error
     throw invalid(['touchstone'], error.message, {
       title: 'The file could not be read',
       detail: `${error.message} Nothing was imported.`,

@@ -9,7 +9,13 @@ import {
   newId,
   whyNotThen,
 } from '@saltline/contract'
-import { alongLine, InputError, type OnePortSweep, sweepFigures } from '@saltline/core'
+import {
+  alongLine,
+  InputError,
+  type OnePortSweep,
+  readReflections,
+  sweepFigures,
+} from '@saltline/core'
 import { and, desc, eq, getTableColumns, isNull } from 'drizzle-orm'
 import type { Database } from '../db/open.ts'
 import { lineSweeps } from '../db/schema.ts'
@@ -80,7 +86,7 @@ export async function keepLineSweep(
   const there = await summaryOf(db, id)
   if (there && there.chainId !== chainId) throw missing('sweep')
   if (there) return there
-  const sweep = readSweep(touchstone)
+  const sweep = readSweep(touchstone, readReflections)
   const pointCount = sweep.frequencyHz.length
   if (pointCount < 2 || pointCount > MOST_SWEEP_POINTS)
     throw invalid(

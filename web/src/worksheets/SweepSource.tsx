@@ -1,10 +1,11 @@
 import { dayText } from '@saltline/contract'
-import { readTouchstone, REFERENCE_OHM, type Reflections } from '@saltline/core'
+import { readReflections, REFERENCE_OHM, type Reflections } from '@saltline/core'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { call } from '../platform/api/client.ts'
 import { lineSweepsQuery } from '../platform/api/lineSweepQueries.ts'
 import { errorText } from '../platform/errorText.ts'
+import { SWEEP_FILES } from '../model/sweepFile.ts'
 import { FileButton } from '../ui/FileButton.tsx'
 import { Problem } from '../ui/Problem.tsx'
 import type { Subject } from './worksheet.ts'
@@ -37,14 +38,14 @@ export function SweepSource({
   const take = (file: File) =>
     attempt(async () => {
       if (file.size > MOST_BYTES) throw new Error(`${file.name} is too large for a sweep.`)
-      onSweep(readTouchstone(await file.text(), REFERENCE_OHM), null)
+      onSweep(readReflections(await file.text(), REFERENCE_OHM), null)
     })
   return (
     <div className="flex flex-wrap items-end gap-2">
       <FileButton
         label="From a sweep (.s1p)"
         field="Sweep file of the line"
-        accept=".s1p,.S1P"
+        accept={SWEEP_FILES}
         onFile={take}
       />
       {kept.length > 0 && (

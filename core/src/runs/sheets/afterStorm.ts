@@ -3,6 +3,7 @@ import {
   AMPLIFIER_BACK,
   CLEAR,
   CONNECTED,
+  LINE_SWEEP,
   LOCAL_RULES,
   LOW_POWER_SETUP,
   ON_CHANNEL,
@@ -10,7 +11,7 @@ import {
 
 export const afterStorm: RunSheet = {
   id: 'after-storm',
-  version: 2,
+  version: 3,
   title: 'After a storm',
   purpose: 'look first, then low power on every channel, then up',
   needs: [],
@@ -30,6 +31,7 @@ export const afterStorm: RunSheet = {
       text: 'Salt water in a cable shows as loss that grows.',
     },
     { id: 'arrester', kind: 'check', title: 'Arresters: not blackened, not shorted (ohmmeter)' },
+    LINE_SWEEP,
     CONNECTED,
     CLEAR,
     ...LOW_POWER_SETUP,

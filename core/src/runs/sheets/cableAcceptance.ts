@@ -3,7 +3,7 @@ import { AMPLIFIER_OUT, HOT_LOAD, LOCAL_RULES, POWER_DOWN } from './common.ts'
 
 export const cableAcceptance: RunSheet = {
   id: 'cable-acceptance',
-  version: 2,
+  version: 3,
   title: 'Acceptance of a new or repaired cable',
   purpose: 'look, ohmmeter, SWR into a load, loss: before it goes up',
   needs: ['cable'],
@@ -23,6 +23,13 @@ export const cableAcceptance: RunSheet = {
       text: 'Inner to outer conductor. Bend the connectors while looking.',
     },
     { id: 'short', kind: 'check', title: 'Ohmmeter, far end shorted: less than an ohm' },
+    {
+      id: 'sweep',
+      kind: 'do',
+      title: 'Sweep the cable alone, its far end open, if there is an analyser',
+      text: 'Its length and its loss are in it, and whatever reflects on the way: a kink, water, a bad connector.',
+      sweep: { of: 'cable', farEnd: 'open' },
+    },
     AMPLIFIER_OUT,
     {
       id: 'cable-on',

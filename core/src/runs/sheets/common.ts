@@ -22,6 +22,14 @@ export const HOT_LOAD: RunStep = {
   text: 'Hot enough to burn, oil included. Ventilate, keep to its times, let it cool before it is touched.',
 }
 
+export const LINE_SWEEP: RunStep = {
+  id: 'sweep',
+  kind: 'do',
+  title: 'Look along the line with an analyser, if there is one',
+  text: 'Transmitter off, and nobody can key it. Discharge the antenna first. The analyser goes where the line begins, behind the tuner; afterwards everything is connected again. What it finds is mended before anything is keyed.',
+  sweep: { of: 'line', farEnd: 'antenna' },
+}
+
 export const CONNECTED: RunStep = {
   id: 'connected',
   kind: 'check',

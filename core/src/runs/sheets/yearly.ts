@@ -3,6 +3,7 @@ import {
   AMPLIFIER_BACK,
   CLEAR,
   CONNECTED,
+  LINE_SWEEP,
   LOCAL_RULES,
   LOW_POWER_SETUP,
   ON_CHANNEL,
@@ -20,7 +21,7 @@ const reading = (id: string, place: RunStep['place'], where: string): RunStep =>
 
 export const yearly: RunSheet = {
   id: 'yearly',
-  version: 2,
+  version: 3,
   title: 'Yearly round of the station',
   purpose: 'the same places, the same channels, every year: what grew?',
   needs: [],
@@ -34,6 +35,7 @@ export const yearly: RunSheet = {
     },
     { id: 'earth', kind: 'check', title: 'Earth and arresters: clamps tight, no corrosion' },
     { id: 'outside', kind: 'check', title: 'Seals, drip loops, strain relief, guys' },
+    LINE_SWEEP,
     CONNECTED,
     CLEAR,
     ...LOW_POWER_SETUP,

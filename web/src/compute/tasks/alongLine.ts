@@ -8,7 +8,7 @@ import {
   frequencyGrid,
   type Outside,
   outsideOf,
-  readTouchstone,
+  readReflections,
   REFERENCE_OHM,
   type Reflections,
   type SweepFigures,
@@ -51,7 +51,7 @@ export const alongLineTask: Task<AlongRequest, Along> = (request) => {
   const grid = () => frequencyGrid(plan.lowHz, plan.highHz, plan.points)
   const sweep =
     typeof request.sweep === 'string'
-      ? readTouchstone(request.sweep, REFERENCE_OHM)
+      ? readReflections(request.sweep, REFERENCE_OHM)
       : (request.sweep ?? expectedSweep(chain, plane, grid(), farEnd))
   const { hz, rising } = inOrder(sweep)
   const along = alongLine(chain, plane, rising, farEnd)

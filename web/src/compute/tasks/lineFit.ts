@@ -3,7 +3,7 @@ import {
   type Chain,
   type FarEnd,
   fitSweep,
-  readTouchstone,
+  readReflections,
   REFERENCE_OHM,
   type Reflections,
   type SweepFit,
@@ -30,7 +30,7 @@ export const lineFitTask: Task<LineFitRequest, SweepFit | null> = ({
   fitSweep(
     chain,
     plane,
-    typeof sweep === 'string' ? readTouchstone(sweep, REFERENCE_OHM) : sweep,
+    typeof sweep === 'string' ? readReflections(sweep, REFERENCE_OHM) : sweep,
     farEnd,
     tolerances,
   )

@@ -17,7 +17,7 @@ import { settingOf } from '../../model/answers.ts'
 import { reachOf } from '../../model/reach.ts'
 import { type Reach, ReachChoice } from '../../ui/ReachChoice.tsx'
 import { type AntennaView, antennaView } from './antennaView.ts'
-import { ReflectionChart } from './ReflectionChart.tsx'
+import { ReflectionChart } from '../../ui/ReflectionChart.tsx'
 import { sweepAsCsv, sweepAsTouchstone } from './sweepFiles.ts'
 import type { LensProps } from '../../editor/lens.ts'
 
@@ -98,7 +98,8 @@ export function AntennaLens({ station, document, chain, answer, channel, onSelec
         <h2 className="mb-1 text-sm text-muted">Reflection at the feed point</h2>
         {view.phaseKnown ? (
           <ReflectionChart
-            view={view}
+            frequencyHz={view.frequencyHz}
+            reflection={view.reflection}
             channelHz={frequencyHz}
             swrLimit={station.swrLimit}
             here={answer.ok ? answer.solution.planes.at(-1)!.reflection : null}

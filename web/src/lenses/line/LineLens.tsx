@@ -6,17 +6,19 @@ import { useLead } from '../../editor/lead.ts'
 import type { LensProps } from '../../editor/lens.ts'
 import { farEnds, planWords, POINTS, reachWords } from '../../model/alongLine.ts'
 import { sinceWords, sweepAnswer } from '../../model/lineSweeps.ts'
+import { SWEEP_FILES } from '../../model/sweepFile.ts'
 import { same } from '../../model/same.ts'
 import { act } from '../../platform/act.ts'
 import { useUnits } from '../../platform/preferences.ts'
 import { ChartView } from '../../ui/chart/ChartView.tsx'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { FileButton } from '../../ui/FileButton.tsx'
+import { ReflectionChart } from '../../ui/ReflectionChart.tsx'
 import { FrequencyField, PlainField } from '../../ui/quantities.tsx'
 import { FittedParts } from './FittedParts.tsx'
 import { KeepSweep } from './KeepSweep.tsx'
 import { KeptSweeps } from './KeptSweeps.tsx'
-import { bandChart, lineChart, type View, views } from './lineChart.ts'
+import { bandChart, lineChart, trailsOf, type View, views } from './lineChart.ts'
 import { type LineSweepLook, useLineSweep } from './useLineSweep.ts'
 
 /** Which places along the line reflect more than they should? */
@@ -36,7 +38,11 @@ export function LineLens({ chainId, document: now, chain, onSelect, put, edit }:
   const chart = useMemo(
     () =>
       along &&
-      (view === 'distance' ? lineChart(along, names, measured, length) : bandChart(along, view)),
+      (view === 'distance'
+        ? lineChart(along, names, measured, length)
+        : view === 'reflection'
+          ? null
+          : bandChart(along, view)),
     [along, names, measured, length, view],
   )
   // What is held against the chain of another day is nothing to change the present one by.
@@ -143,7 +149,9 @@ export function LineLens({ chainId, document: now, chain, onSelect, put, edit }:
             <h2>
               {view === 'distance'
                 ? 'Reflection against distance, dB, corrected for the loss of the line'
-                : 'Over frequency, at the analyser'}
+                : view === 'reflection'
+                  ? 'Reflection at the analyser; expected dashed, before dotted'
+                  : 'Over frequency, at the analyser'}
             </h2>
             <span role="group" aria-label="Drawn as" className="flex gap-1">
               {views.map((each) => (
@@ -161,6 +169,9 @@ export function LineLens({ chainId, document: now, chain, onSelect, put, edit }:
           </div>
           <div className="relative min-h-0 flex-1">
             {chart && <ChartView key={view === 'distance' ? 'm' : 'Hz'} chart={chart} />}
+            {view === 'reflection' && along && (
+              <ReflectionChart {...trailsOf(along)} colour="var(--returned)" />
+            )}
           </div>
         </section>
         {fitRequest && along && (
@@ -234,9 +245,9 @@ function Files({
   return (
     <div className="flex flex-wrap items-center gap-2">
       <FileButton
-        label={file || shown ? 'Another sweep' : 'Sweep file (.s1p)'}
+        label={file || shown ? 'Another sweep' : 'Sweep file'}
         field="Sweep along the line"
-        accept=".s1p,.S1P"
+        accept={SWEEP_FILES}
         onFile={(own) => {
           onOpen()
           void act(() => look.take(own))

@@ -1,4 +1,5 @@
 import {
+  type Complex,
   decimals,
   formatFrequency,
   formatLength,
@@ -10,6 +11,7 @@ import {
 } from '@saltline/core'
 import type { Along } from '../../compute/tasks/alongLine.ts'
 import { type Chart, type Curve, frequencyAxis, megahertz } from '../../ui/chart/chart.ts'
+import type { Trail } from '../../ui/ReflectionChart.tsx'
 
 const FEET = 1 / 0.3048
 /** Names of planes nearer to each other than this share of the drawing would be written over each other. */
@@ -91,15 +93,17 @@ export function lineChart(
 }
 
 /** What a sweep is drawn as. */
-export const views = ['distance', 'SWR', 'return loss', 'R', 'X'] as const
+export const views = ['distance', 'SWR', 'return loss', 'R', 'X', 'reflection'] as const
 export type View = (typeof views)[number]
+/** Those over frequency. */
+export type BandView = Exclude<View, 'distance' | 'reflection'>
 
 const sizeOf = ({ re, im }: Reflections, k: number) => Math.hypot(re[k]!, im[k]!)
 const MOST_SWR = 10
 const REFERENCE = 50
 
 const scales: Record<
-  Exclude<View, 'distance'>,
+  BandView,
   { of: (sweep: Reflections, k: number) => number; text: (value: number) => string; max?: number }
 > = {
   SWR: {
@@ -121,7 +125,7 @@ const scales: Record<
 }
 
 /** The same sweep over frequency, with the range in which it is as expected. */
-export function bandChart(along: Along, view: Exclude<View, 'distance'>): Chart {
+export function bandChart(along: Along, view: BandView): Chart {
   const { of, text } = scales[view]
   const { measured, before, expected } = along.band
   const curve = (
@@ -164,4 +168,31 @@ export function bandChart(along: Along, view: Exclude<View, 'distance'>): Chart 
       ],
     }),
   }
+}
+
+const complexOf = ({ re, im }: Reflections): Complex[] =>
+  Array.from(re, (own, k) => ({ re: own, im: im[k]! }))
+
+/** The same as trails of the reflection drawing; the first is the one that counts. */
+export function trailsOf({ band: { measured, before, expected } }: Along) {
+  const own = measured ?? expected
+  const others: Trail[] = [
+    ...(before
+      ? [
+          {
+            ...{ reflection: complexOf(before), name: 'before', dash: '1.5 3' },
+            colour: 'var(--heat)',
+          },
+        ]
+      : []),
+    ...(measured
+      ? [
+          {
+            ...{ reflection: complexOf(expected), name: 'expected', dash: '5 3' },
+            colour: 'var(--muted)',
+          },
+        ]
+      : []),
+  ]
+  return { frequencyHz: own.frequencyHz, reflection: complexOf(own), others }
 }

@@ -1,6 +1,12 @@
 /** Which sweep is looked at: one that is planned, a file, or one that was kept, with the chain of its day. */
 import { type ChainDocument, newId } from '@saltline/contract'
-import { type Chain, type FarEnd, type Reflections, usualTolerances } from '@saltline/core'
+import {
+  type Chain,
+  type FarEnd,
+  ofTwoPorts,
+  type Reflections,
+  usualTolerances,
+} from '@saltline/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import type { AlongRequest } from '../../compute/tasks/alongLine.ts'
@@ -114,7 +120,9 @@ export function useLineSweep(
       if (large) return
       const text = await file.text()
       const readAt = new Date(file.lastModified || Date.now()).toISOString()
-      change({ file: { id: newId(), name: file.name, text, readAt } })
+      // At the second port of two the analyser is the load.
+      const seen = ofTwoPorts(text) ? { farEnd: 'load' as const } : {}
+      change({ ...seen, file: { id: newId(), name: file.name, text, readAt } })
     },
   }
 }

@@ -16,6 +16,7 @@ import {
   meterTells,
   readingDoubtW,
   setPowerOf,
+  type SweepTarget,
   swrLimitOf,
   usualMeter,
 } from '@saltline/core'
@@ -38,7 +39,13 @@ import {
 import { ratingLines } from '../../model/ratings.ts'
 import { entryOfStep, type NewEntry, readOf, stopOf, whyNotDone } from '../../model/stepEntry.ts'
 import { readingWords } from '../../model/readingWords.ts'
-import { enterCorrection, enterReading, orThrow } from '../../platform/outbox/enter.ts'
+import { type SweptStep, sweptPart } from '../../model/sweptStep.ts'
+import {
+  enterCorrection,
+  enterLineSweep,
+  enterReading,
+  orThrow,
+} from '../../platform/outbox/enter.ts'
 import { errorText } from '../../platform/errorText.ts'
 import { useUnits } from '../../platform/preferences.ts'
 import { Problem } from '../../ui/Problem.tsx'
@@ -48,6 +55,7 @@ import { planeOfStep } from './planeOfStep.ts'
 import { SkipStep } from './SkipStep.tsx'
 import { StepDials } from './StepDials.tsx'
 import { StepHold } from './StepHold.tsx'
+import { StepSweep } from './StepSweep.tsx'
 import { StopNow } from './StopNow.tsx'
 import { useStepFacts } from './useStepFacts.ts'
 import { useStop } from './useStop.ts'
@@ -113,6 +121,7 @@ export function StepView({
   })
   const [problem, setProblem] = useState<string | null>(null)
   const [wentOn, setWentOn] = useState(false)
+  const [swept, setSwept] = useState<SweptStep | null>(null)
   const watch = useStopwatch()
   const { start } = watch
   useEffect(() => {
@@ -171,7 +180,8 @@ export function StepView({
         // Of one that waits, the server finds the session when it comes.
         if (reading) change = { roundId: reading.roundId }
       }
-      const entry = entryNow(expectedOf(now))
+      const sweep = step.sweep && swept ? await keepSweep(swept, step.sweep) : {}
+      const entry = { ...entryNow(expectedOf(now)), ...sweep }
       if (entry.dials) keepDials(entry.dials)
       const kept = await onKeep(
         {
@@ -208,6 +218,24 @@ export function StepView({
     ...(run.by && { by: run.by }),
     note: `${run.title}: ${step.title}`.slice(0, 200),
   })
+  /** A sweep of the line as it stands goes into the log; what it said stands with the step. */
+  const keepSweep = async (
+    { text, name, readAt, said, wrong }: SweptStep,
+    { of, farEnd }: SweepTarget,
+  ) => {
+    const words = (said ?? []).join(' ').slice(0, 200)
+    const found = {
+      ...(words && { words }),
+      ...(wrong && { stop: stopOf('sweep', words, true) }),
+    }
+    const part = sweptPart({ of, farEnd }, document, chain)
+    if (of !== 'line' || !part) return found
+    const { id } = await enterLineSweep(chainId, {
+      ...{ before: part.stages[0]!.id, farEnd, readAt, name, touchstone: text, by: run.by },
+      note: `${run.title}: ${step.title}`.slice(0, 200),
+    })
+    return { ...found, sweepId: id }
+  }
   /** Marks go to the channel, and from there on the operating card. */
   const keepDials = (dials: readonly string[]) => {
     if (dialled)
@@ -294,6 +322,24 @@ export function StepView({
           corrected={(watts) => correctedW(points, watts)}
           meterName={instrument?.document.name ?? 'the meter'}
         />
+      )}
+      {step.sweep && (
+        <StepSweep target={step.sweep} {...{ document, chain, swept }} onSwept={setSwept} />
+      )}
+      {swept?.wrong && (
+        <button
+          type="button"
+          className="button min-h-12 border-danger"
+          onClick={() => {
+            const why = swept.said!.join(' ').slice(0, 200)
+            void onKeep(
+              { ...entryNow(), outcome: 'stopped', words: why, stop: stopOf('sweep', why, false) },
+              { end: 'stopped' },
+            )
+          }}
+        >
+          Stop the run here, and mend it
+        </button>
       )}
       {step.dials && (
         <StepDials names={names} values={typed.dials} onType={(dials) => put({ dials })} />

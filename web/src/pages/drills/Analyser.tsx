@@ -73,7 +73,11 @@ export function Analyser({
   const chart = useMemo(
     () =>
       along &&
-      (view === 'distance' ? lineChart(along, names, true, length) : bandChart(along, view)),
+      (view === 'distance'
+        ? lineChart(along, names, true, length)
+        : view === 'reflection'
+          ? null
+          : bandChart(along, view)),
     [along, names, length, view],
   )
   const sweep = () => {

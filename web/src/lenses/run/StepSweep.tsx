@@ -1,0 +1,81 @@
+import type { ChainDocument } from '@saltline/contract'
+import { type Chain, type SweepTarget, usualTolerances } from '@saltline/core'
+import { useEffect, useMemo } from 'react'
+import type { AlongRequest } from '../../compute/tasks/alongLine.ts'
+import { useTask } from '../../compute/useTask.ts'
+import { SWEEP_FILES } from '../../model/sweepFile.ts'
+import { planFor } from '../../model/alongLine.ts'
+import { sweepAnswer } from '../../model/lineSweeps.ts'
+import { type SweptStep, sweptPart, sweptProblem } from '../../model/sweptStep.ts'
+import { useUnits } from '../../platform/preferences.ts'
+import { FileButton } from '../../ui/FileButton.tsx'
+
+/** Asks for a sweep, and says what it found: whether to go on. */
+export function StepSweep({
+  target,
+  document,
+  chain,
+  swept,
+  onSwept,
+}: {
+  target: SweepTarget
+  document: ChainDocument
+  chain: Chain
+  swept: SweptStep | null
+  onSwept: (swept: SweptStep | null) => void
+}) {
+  const { length } = useUnits()
+  const part = useMemo(() => sweptPart(target, document, chain), [target, document, chain])
+  const text = swept?.text ?? null
+  const request = useMemo(
+    (): AlongRequest | null =>
+      part && text !== null
+        ? {
+            ...{ chain: part.chain, plane: part.plane, farEnd: target.farEnd, sweep: text },
+            ...{ tolerances: document.tolerances ?? usualTolerances, before: null },
+            plan: planFor(document, part.plane),
+          }
+        : null,
+    [part, text, target, document],
+  )
+  const { result: along, problem } = useTask('alongLine', request)
+  const said = useMemo(
+    () => along && part && sweepAnswer(along, part.stages, target.farEnd, length),
+    [along, part, target, length],
+  )
+  const wrong = along ? sweptProblem(along, target.farEnd) : false
+  useEffect(() => {
+    if (swept && said && swept.said !== said) onSwept({ ...swept, said, wrong })
+  }, [swept, said, wrong, onSwept])
+  if (!part)
+    return <p className="max-w-2xl">There is no cable here to look along: go on without a sweep.</p>
+  return (
+    <div className="max-w-2xl space-y-2">
+      <div className="flex flex-wrap items-center gap-3">
+        <FileButton
+          label={swept ? 'Another sweep' : 'Sweep file'}
+          field="Sweep of this step"
+          accept={SWEEP_FILES}
+          onFile={(file) =>
+            void file.text().then((own) =>
+              onSwept({
+                ...{ text: own, name: file.name, said: null, wrong: false },
+                readAt: new Date(file.lastModified || Date.now()).toISOString(),
+              }),
+            )
+          }
+        />
+        <span className="text-sm text-muted">
+          {swept ? swept.name : `Taken ${part.where}; without an analyser, go on.`}
+        </span>
+      </div>
+      {problem !== null && <p className="text-caution">▲ {problem}</p>}
+      {said && (
+        <p role="status" className={`text-lg ${wrong ? 'border-l-4 border-danger pl-3' : ''}`}>
+          {wrong && '▲ '}
+          {said.join(' ')}
+        </p>
+      )}
+    </div>
+  )
+}
