@@ -5,12 +5,14 @@ import { line } from './text.ts'
 
 /**
  * What an address asks for, and what a token may. `read`: look. `enter`: that, and readings, runs, attempts and live
- * figures. `live`: send live figures and nothing else, not even look. `calendar`: the calendar of what is due, and nothing
- * else. `change`: all of the record. `own`: also backups and
- * what cannot be taken back.
+ * figures. `live` and `sweep`: send live figures, or sweeps of an analyser, and nothing else, not even look. `calendar`: the
+ * calendar of what is due, and nothing else. `change`: all of the record. `own`: also backups and what cannot be taken back.
  */
-export const scopeSchema = z.enum(['read', 'enter', 'live', 'calendar', 'change', 'own'])
+export const scopeSchema = z.enum(['read', 'enter', 'live', 'sweep', 'calendar', 'change', 'own'])
 export type Scope = z.infer<typeof scopeSchema>
+
+/** A token of these may be for one chain alone. */
+export const isOfOneChain = (scope: Scope): boolean => scope === 'live' || scope === 'sweep'
 
 export const accessStateSchema = z
   .object({
@@ -57,7 +59,7 @@ export type JoinCode = z.infer<typeof codeSchema>
 const tokenFigures = z.object({
   name: line('A name', 60).min(1, 'Say what the token is for.'),
   scope: scopeSchema,
-  /** The one chain whose live figures a token of that scope may send. */
+  /** The one chain that a token may send figures or sweeps of. */
   chainId: idSchema.optional(),
 })
 

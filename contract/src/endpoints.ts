@@ -196,12 +196,12 @@ export const endpoints = {
   // Sweeps along a line
   'GET /chains/:chainId/line-sweeps': { scope: 'read', response: z.array(lineSweepSummarySchema) },
   'POST /chains/:chainId/line-sweeps': {
-    scope: 'enter',
+    scope: 'sweep',
     body: lineSweepBodySchema,
     response: lineSweepSummarySchema,
   },
   'PUT /chains/:chainId/line-sweeps/:sweepId': {
-    scope: 'enter',
+    scope: 'sweep',
     body: lineSweepBodySchema,
     response: lineSweepSummarySchema,
   },

@@ -95,11 +95,12 @@ describe('open to the network', () => {
     /** By hand, apart from the table: what each scope holds. */
     const may: Record<Scope, readonly Scope[]> = {
       live: ['live'],
+      sweep: ['sweep'],
       calendar: ['calendar'],
       read: ['read', 'calendar'],
-      enter: ['read', 'calendar', 'enter', 'live'],
-      change: ['read', 'calendar', 'enter', 'live', 'change'],
-      own: ['read', 'calendar', 'enter', 'live', 'change', 'own'],
+      enter: ['read', 'calendar', 'enter', 'live', 'sweep'],
+      change: ['read', 'calendar', 'enter', 'live', 'sweep', 'change'],
+      own: ['read', 'calendar', 'enter', 'live', 'sweep', 'change', 'own'],
     }
     for (const scope of Object.keys(may) as Scope[]) {
       const { token } = (await store.makeToken({ name: scope, scope }))!
@@ -129,7 +130,7 @@ describe('open to the network', () => {
     const ics = '/api/stations/merrow-point/calendar.ics'
     expect(await at(ics, calendar)).toBe(200)
     expect(await at(ics, `${calendar}x`)).toBe(401)
-    for (const scope of ['live', 'read', 'enter', 'change', 'own'] as const)
+    for (const scope of ['live', 'sweep', 'read', 'enter', 'change', 'own'] as const)
       expect([scope, await at(ics, await keyOf(scope))]).toEqual([scope, 401])
     for (const path of ['/api/stations', '/api/stations/merrow-point/duties', '/api/backup'])
       expect([path, await at(path, calendar)]).toEqual([path, 401])
@@ -143,6 +144,10 @@ describe('open to the network', () => {
       ['enter', 'PUT', '/chains/c/runs/r'],
       ['enter', 'PUT', '/stations/s/attempts/a'],
       ['live', 'POST', '/live/c/2'],
+      ['sweep', 'POST', '/chains/c/line-sweeps'],
+      ['sweep', 'PUT', '/chains/c/line-sweeps/s'],
+      ['read', 'GET', '/chains/c/line-sweeps'],
+      ['change', 'DELETE', '/line-sweeps/s'],
       ['change', 'PUT', '/chains/c'],
       ['change', 'DELETE', '/readings/r'],
       ['change', 'POST', '/stations'],
@@ -169,6 +174,37 @@ describe('open to the network', () => {
     expect((await send('hf-long-run')).status).toBe(200)
     expect((await send('hf-amplifier')).status).toBe(403)
     for (const path of ['/api/stations', '/api/live/hf-long-run', '/api/changes'])
+      expect((await h.call('GET', path, undefined, { authorization })).status).toBe(403)
+  })
+
+  test('a token for sweeps of one chain keeps those and sees nothing', async () => {
+    const { token } = (await store.makeToken({
+      name: 'analyser',
+      scope: 'sweep',
+      chainId: 'vhf-mast',
+    }))!
+    const authorization = `Bearer ${token}`
+    const rows = Array.from({ length: 20 }, (_, i) => `${140 + i} 0.1 0.05`).join('\n')
+    const send = (chain: string, method = 'POST', id = '') =>
+      h.call(
+        method,
+        `/api/chains/${chain}/line-sweeps${id}`,
+        {
+          before: 'load',
+          readAt: new Date().toISOString(),
+          touchstone: `# MHz S RI R 50\n${rows}`,
+        },
+        { authorization },
+      )
+    expect((await send('vhf-mast')).status).toBe(201)
+    expect((await send('vhf-mast', 'PUT', '/sent-again')).status).toBe(200)
+    for (const chain of ['hf-long-run', 'VHF-MAST', 'vhf-mast%2f..'])
+      expect([chain, (await send(chain)).status]).toEqual([chain, 403])
+    for (const path of [
+      '/api/stations',
+      '/api/chains/vhf-mast/line-sweeps',
+      '/api/chains/vhf-mast',
+    ])
       expect((await h.call('GET', path, undefined, { authorization })).status).toBe(403)
   })
 

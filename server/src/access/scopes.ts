@@ -1,5 +1,5 @@
 /** What a token has to be allowed, by method and address below /api. */
-import { endpoints, type Scope } from '@saltline/contract'
+import { endpoints, isOfOneChain, type Scope } from '@saltline/contract'
 
 /** Addresses that give files or streams, and stand in no table. */
 const files: Readonly<Record<string, Scope>> = {
@@ -31,11 +31,12 @@ export function scopeNeeded(method: string, path: string): Scope {
 /** Each scope with what it holds. */
 const holds: Readonly<Record<Scope, readonly Scope[]>> = {
   live: ['live'],
+  sweep: ['sweep'],
   calendar: ['calendar'],
   read: ['read', 'calendar'],
-  enter: ['read', 'calendar', 'enter', 'live'],
-  change: ['read', 'calendar', 'enter', 'live', 'change'],
-  own: ['read', 'calendar', 'enter', 'live', 'change', 'own'],
+  enter: ['read', 'calendar', 'enter', 'live', 'sweep'],
+  change: ['read', 'calendar', 'enter', 'live', 'sweep', 'change'],
+  own: ['read', 'calendar', 'enter', 'live', 'sweep', 'change', 'own'],
 }
 
 /** What a token holds, and the one chain that it is for, if any. */
@@ -47,12 +48,13 @@ export interface Allowed {
 /** Whether a token may do what an address asks for. */
 export function allows({ scope, chainId }: Allowed, method: string, path: string): boolean {
   if (!holds[scope].includes(scopeNeeded(method, path))) return false
-  if (scope !== 'live' || chainId === undefined) return true
-  return path.toLowerCase().startsWith(`/live/${chainId}/`)
+  if (!isOfOneChain(scope) || chainId === undefined) return true
+  return /^\/(?:live|chains)\/([^/]+)\//i.exec(path)?.[1] === chainId
 }
 
 const words: Readonly<Record<Scope, string>> = {
   live: 'send live figures',
+  sweep: 'send sweeps of an analyser',
   calendar: 'read the calendar of what is due',
   read: 'read',
   enter: 'read and enter readings',

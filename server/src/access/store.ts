@@ -9,6 +9,7 @@ import type { InStatement } from '@libsql/client'
 import {
   type AccessEvent,
   type Device,
+  isOfOneChain,
   newId,
   type Scope,
   type Token,
@@ -360,7 +361,7 @@ export async function openAccess(file: string, clock: () => number = Date.now) {
     }: Omit<TokenBody, 'passphrase'>): Promise<(Token & { token: string }) | null> {
       if (tokens.size >= MOST_TOKENS) return null
       const token = `slt_${newSecret()}`
-      const one = chainId === undefined || scope !== 'live' ? {} : { chainId }
+      const one = chainId === undefined || !isOfOneChain(scope) ? {} : { chainId }
       const made = { id: newId(), name, scope, ...one, createdAt: iso(), usedAt: null }
       await run({
         sql: 'insert into tokens (id, name, scope, hash, created_at, used_at, chain_id) values (?, ?, ?, ?, ?, null, ?)',

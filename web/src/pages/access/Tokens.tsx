@@ -1,4 +1,4 @@
-import { dayText, type Scope, type Token } from '@saltline/contract'
+import { dayText, isOfOneChain, type Scope, type Token } from '@saltline/contract'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { makeToken, revokeToken, tokensQuery } from '../../platform/api/accessQueries.ts'
@@ -11,6 +11,7 @@ import { SecretField } from '../../ui/SecretField.tsx'
 /** From the least to the most. */
 const scopeNames: Readonly<Record<Scope, string>> = {
   live: 'send live figures only',
+  sweep: 'send sweeps of an analyser only',
   calendar: 'read the calendar of what is due only',
   read: 'read',
   enter: 'read, and enter readings',
@@ -40,7 +41,7 @@ export function Tokens() {
         onSubmit={(event) => {
           event.preventDefault()
           void act(async () => {
-            const one = scope === 'live' && chainId !== '' ? { chainId } : {}
+            const one = isOfOneChain(scope) && chainId !== '' ? { chainId } : {}
             setShown(await makeToken({ name, scope, passphrase, ...one }))
             setPassphrase('')
             await again()
@@ -57,7 +58,7 @@ export function Tokens() {
           }))}
           onChange={setScope}
         />
-        {scope === 'live' && (
+        {isOfOneChain(scope) && (
           <ChoiceField
             label="Of which chain"
             value={chainId}
