@@ -81,6 +81,15 @@ test('from level 2 on there is an analyser: a sweep counts as a look, and shows 
   await page.getByRole('button', { name: 'Connect the analyser' }).click()
   // What was seen is still there, and is not paid for twice.
   await expect(dialog.getByRole('status')).toContainText('more than expected')
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'show the answer' }).click()
+  const way = page.getByRole('region', { name: 'The way' })
+  await expect
+    .poll(async () => {
+      await page.clock.runFor(500)
+      return way.textContent()
+    })
+    .toMatch(/The analyser, .*, would have said: \w+/)
 })
 
 test('the same address is the same drill; without a name nothing leaves the browser, with one it is kept', async ({

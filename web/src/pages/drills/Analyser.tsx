@@ -2,12 +2,7 @@ import {
   type DrillFault,
   type FarEnd,
   type FindDrill,
-  frequencyGrid,
-  hiddenOf,
   placeName,
-  type Reflections,
-  seeded,
-  seedNumber,
   usualTolerances,
 } from '@saltline/core'
 import { useMemo, useState } from 'react'
@@ -15,21 +10,18 @@ import { useTask } from '../../compute/useTask.ts'
 import { bandChart, lineChart, type View } from '../../lenses/line/lineChart.ts'
 import { farEnds, POINTS, reachWords } from '../../model/alongLine.ts'
 import { sweepAnswer } from '../../model/lineSweeps.ts'
+import {
+  analyserPlanes,
+  namesBehind,
+  practiceSweep,
+  type TakenSweep,
+  USUAL_PLAN,
+} from '../../model/practiceAnalyser.ts'
 import { useUnits } from '../../platform/preferences.ts'
 import { ChartView } from '../../ui/chart/ChartView.tsx'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { FrequencyField, PlainField } from '../../ui/quantities.tsx'
-
-/** What the analyser of a practice station adds to what is there. */
-const ANALYSER = { noise: 0.001, directivityDb: 40 }
-
-/** A sweep that was taken, where, and what the far end was. */
-export interface TakenSweep {
-  sweep: Reflections
-  plane: number
-  farEnd: FarEnd
-}
 
 /** An analyser to be connected anywhere behind the tuner: each sweep counts as a look. */
 export function Analyser({
@@ -51,10 +43,10 @@ export function Analyser({
 }) {
   const { length } = useUnits()
   const { chain } = drill.station
-  const planes = useMemo(() => planesOf(chain.stages), [chain])
+  const planes = useMemo(() => analyserPlanes(chain), [chain])
   const [plane, setPlane] = useState(taken?.plane ?? planes[0] ?? 0)
   const [farEnd, setFarEnd] = useState<FarEnd>(taken?.farEnd ?? 'antenna')
-  const [plan, setPlan] = useState({ lowHz: 10e6, highHz: 400e6, points: 401 })
+  const [plan, setPlan] = useState(USUAL_PLAN)
   const [view, setView] = useState<View>('distance')
   const possible = plan.lowHz < plan.highHz
   const request = useMemo(
@@ -66,10 +58,7 @@ export function Analyser({
     [chain, taken, plan],
   )
   const { result: along, problem } = useTask('alongLine', request)
-  const names = useMemo(
-    () => [...drill.station.stageNames.slice(taken?.plane ?? 0), 'antenna'],
-    [drill, taken],
-  )
+  const names = useMemo(() => namesBehind(drill, taken?.plane ?? 0), [drill, taken])
   const chart = useMemo(
     () =>
       along &&
@@ -81,10 +70,7 @@ export function Analyser({
     [along, names, length, view],
   )
   const sweep = () => {
-    const hz = frequencyGrid(plan.lowHz, plan.highHz, plan.points)
-    const random = seeded(seedNumber(drill.seed) + 101 + count)
-    const seen = hiddenOf(drill, left).sweep(plane, hz, farEnd, ANALYSER, random)
-    onSweep({ sweep: seen, plane, farEnd })
+    onSweep(practiceSweep(drill, left, { plane, farEnd }, plan, count))
   }
   const stages = names.map((name) => ({ name }))
   return (
@@ -156,11 +142,4 @@ export function Analyser({
       </div>
     </Dialog>
   )
-}
-
-/** Behind the last tuner or amplifier, with cable on the way to the antenna. */
-function planesOf(stages: FindDrill['station']['chain']['stages']): number[] {
-  const behind = stages.findLastIndex(({ kind }) => kind === 'tuner' || kind === 'amplifier')
-  const line = stages.findLastIndex(({ kind }) => kind === 'line')
-  return Array.from({ length: Math.max(0, line - behind) }, (_, i) => behind + 1 + i)
 }

@@ -16,8 +16,10 @@ import { useEffect, useMemo, useRef } from 'react'
 import { Link } from 'react-router'
 import { useTask } from '../../compute/useTask.ts'
 import { answerText, siteText } from '../../model/drillWords.ts'
+import { ANALYSER_FROM } from '../../model/practiceAnalyser.ts'
 import { newSeed } from '../../model/attempts.ts'
 import { Page } from '../../shell/Page.tsx'
+import { AnalyserSaid } from './AnalyserSaid.tsx'
 import { LessonText } from './LessonText.tsx'
 import { PracticeSpine } from './PracticeSpine.tsx'
 import { ScoreList } from './ScoreList.tsx'
@@ -132,6 +134,7 @@ export function FindDebrief({
           ) : (
             <p className="mt-1 text-sm text-muted">Going through your readings …</p>
           )}
+          {level >= ANALYSER_FROM && <AnalyserSaid drill={drill} />}
           {answers.length > 0 && (
             <p className="mt-2 text-sm text-muted">
               You said:{' '}

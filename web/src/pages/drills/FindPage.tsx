@@ -20,6 +20,7 @@ import {
 import { useCallback, useMemo, useState } from 'react'
 import { useNavigate, useParams, useSearchParams } from 'react-router'
 import { useTask } from '../../compute/useTask.ts'
+import { ANALYSER_FROM, type TakenSweep } from '../../model/practiceAnalyser.ts'
 import { answerText, levelNames, troubleNames } from '../../model/drillWords.ts'
 import { newSeed } from '../../model/attempts.ts'
 import { useKeys } from '../../shell/keys.ts'
@@ -29,7 +30,7 @@ import { clockOf } from '../../instruments/clockOf.ts'
 import { KeyButton } from '../../instruments/KeyButton.tsx'
 import { Needle } from '../../instruments/Needle.tsx'
 import { usePlay } from '../../instruments/usePlay.ts'
-import { Analyser, type TakenSweep } from './Analyser.tsx'
+import { Analyser } from './Analyser.tsx'
 import { AnswerForm } from './AnswerForm.tsx'
 import { FindDebrief } from './FindDebrief.tsx'
 import { Looks } from './Looks.tsx'
@@ -279,7 +280,7 @@ function Find({ seed, level, kind }: { seed: string; level: Level; kind: FaultKi
             </p>
           )}
           <Looks drill={drill} left={left} seen={looks} onLook={(id) => setLooks([...looks, id])} />
-          {level > 1 && (
+          {level >= ANALYSER_FROM && (
             <button
               type="button"
               className="button"
