@@ -6,6 +6,7 @@ import {
   type Chain,
   type Channel,
   diagnose,
+  expectedSweep,
   hiddenStation,
   seeded,
   type Site,
@@ -95,6 +96,17 @@ describe('a sweep', () => {
     const { none, inFront, aged } = weighedBy(causes.none, 3, 2)
     expect(inFront).toBe(none)
     expect(aged).toBeLessThan(-1.5)
+  })
+
+  test('says nothing of what lies behind so much loss that nothing comes back', () => {
+    const lossy = stationOf([{ ...(foamLine(4000) as Stage & { kind: 'line' }) }, pad], load)
+    const seen = {
+      ...expectedSweep(lossy, 0, frequencyHz, 'open'),
+      plane: 0,
+      farEnd: 'open' as const,
+    }
+    const [none, far] = sweepEvidence(lossy, [seen], usualTolerances, [causes.none, joint(1, 1, 2)])
+    expect(far).toBeCloseTo(none!, 1)
   })
 
   test('that no cause explains speaks for something else', () => {

@@ -172,6 +172,25 @@ describe('what a sweep says', () => {
     expect(width(fit.lengthM)).toBeLessThan(0.2 * width(fit.lines[0]!.lengthM))
   })
 
+  test('a reactance at a shorted end is so much more length, and told by nobody', () => {
+    const one = stationOf([foamLine(30)], vee)
+    const fit = fitSweep(one, 0, expectedSweep(one, 0, hz, 'short'), 'short', usualTolerances)!
+    const { xOhm } = fit.joints.at(-1)!
+    expect(xOhm.told).toBe(false)
+    // Five to 95 % of half an ohm.
+    expect(xOhm.high - xOhm.low).toBeGreaterThan(1.2)
+  })
+
+  test('a longer cable loses more, and so does the way', () => {
+    const really = stationOf([foamLine(5), pad, foamLine(33)], vee)
+    const fit = fitSweep(chain, 0, expectedSweep(really, 0, hz, 'open'), 'open', usualTolerances)!
+    const [, long] = fit.lines
+    expect(long!.lengthM.value).toBeCloseTo(33, 1)
+    expect(long!.lossDb.value / long!.lossDb.written).toBeCloseTo(33 / 31, 2)
+    expect(long!.lossPerMetre.value).toBeCloseTo(1, 2)
+    expect(fit.lossDb.value - fit.lossDb.written).toBeCloseTo((long!.lossDb.written * 2) / 31, 2)
+  })
+
   test('something that is no part of it is said not to fit', () => {
     // Ten metres of 75 Ω cable in a run of 50 Ω.
     const other = { ...foam, z0Ohm: 75 }

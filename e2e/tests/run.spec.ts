@@ -291,6 +291,10 @@ test('a step asks for a sweep: what it finds is to be mended first, and it goes 
   await page.keyboard.press('ArrowLeft')
   await give(true)
   await expect(step(page).getByRole('status')).toContainText(/▲ .*at the input of Arrester/)
+  // Going on is a press of its own.
+  await step(page).getByRole('button', { name: 'Next' }).click()
+  await expect(step(page)).toContainText('go on by a press of its own')
+  await expect(title(page)).toHaveText(sweep)
   await page.getByRole('button', { name: 'Stop the run here, and mend it' }).click()
   await expect(page.getByRole('main')).toContainText(/Stopped at .*Look along the line|stopped/i)
   const runs = (await (await request.get(`/api/chains/${id}/runs`)).json()) as {

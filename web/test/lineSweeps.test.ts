@@ -1,7 +1,13 @@
 import type { LineSweepSummary } from '@saltline/contract'
 import type { SweepFigures } from '@saltline/core'
-import { expect, test } from 'vitest'
-import { driftWords, sinceWords, sweepAnswer, sweepFacts } from '../src/model/lineSweeps.ts'
+import { describe, expect, test } from 'vitest'
+import {
+  driftWords,
+  sessionSweeps,
+  sinceWords,
+  sweepAnswer,
+  sweepFacts,
+} from '../src/model/lineSweeps.ts'
 
 const plain = (words: string) => words.replaceAll('\u00a0', ' ')
 const about = (value: number, reach: number) => ({ value, low: value - reach, high: value + reach })
@@ -69,4 +75,18 @@ test('where it is other than expected is said first, but for a place that reflec
   // What the antenna reflects is nothing to a sweep without it.
   expect(said({}, 'load')).toEqual(['As expected along all 50 m.'])
   expect(said({ outside: null })).toEqual(['As expected along all 50 m.'])
+})
+
+describe('sweeps of a session', () => {
+  const at = (hours: number) => ({
+    readAt: new Date(Date.UTC(2026, 3, 18, 12) + hours * 36e5).toISOString(),
+  })
+  test('are those within half a day of a reading, the newest three first', () => {
+    const [early, before, after, late] = [at(-12.1), at(-11.9), at(11.9), at(12.1)]
+    expect(sessionSweeps([early, before, after, late], [at(0)])).toEqual([after, before])
+    expect(sessionSweeps([late], [at(0), at(6)])).toEqual([late])
+    const many = [1, 2, 3, 4].map(at)
+    expect(sessionSweeps(many, [at(0)])).toEqual([at(4), at(3), at(2)])
+    expect(sessionSweeps(many, [])).toEqual([])
+  })
 })

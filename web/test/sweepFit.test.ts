@@ -50,13 +50,29 @@ describe('what a sweep says of each part', () => {
   })
 
   test('a lossier one loses so much, known as well as the analyser knows it', () => {
-    const { rows } = rowsOf(withLongest({ ageing: { factor: 1.4, reason: '' } }))
+    const { rows, fit } = rowsOf(withLongest({ ageing: { factor: 1.4, reason: '' } }))
     const row = rows.find(({ take }) => take?.label.includes('more than new'))!
     const own = after(row.take!.edit(document) as typeof document)
     expect(own.ageing!.factor).toBeCloseTo(1.4, 1)
     expect(own.lossKnown!.on).toBe('2026-04-18')
     expect(own.lossKnown!.share).toBeGreaterThan(0)
     expect(own.lossKnown!.share).toBeLessThan(0.2)
+    // A document's shares hold nineteen times in twenty, the fit's ranges nine in ten.
+    const { lossPerMetre } = fit.lines.find(({ stage }) => document.stages[stage] === longest)!
+    const nineInTen = (lossPerMetre.high - lossPerMetre.low) / 2 / lossPerMetre.value
+    expect(own.lossKnown!.share / nineInTen).toBeCloseTo(1.96 / 1.645, 1)
+  })
+
+  test('a joint that reflects is named with its ohms', () => {
+    const at = document.stages.findIndex((stage) => stage === longest)
+    const joint = { id: 'joint', kind: 'series' as const, name: 'Joint', rOhm: 4, xOhm: 0 }
+    const stages = document.stages.toSpliced(at, 0, joint as (typeof document.stages)[number])
+    const { rows } = rowsOf({ ...document, stages })
+    const named = rows.filter(({ what }) => what.startsWith('joint'))
+    expect(named).toHaveLength(1)
+    expect(named[0]!.found).toContain('0.04')
+    expect(named[0]!.range).toMatch(/3\.9|4\.0/)
+    expect(named[0]!.take).toBeNull()
   })
 
   test('what it cannot say is said', () => {

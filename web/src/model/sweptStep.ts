@@ -4,6 +4,8 @@ import type { AlongLine, Chain, FarEnd, Outside, SweepTarget } from '@saltline/c
 import { planesAlong } from './alongLine.ts'
 
 export interface SweptStep {
+  /** As which it is kept. */
+  id: string
   text: string
   name: string
   /** When it was taken, as far as its file tells. */
@@ -13,6 +15,9 @@ export interface SweptStep {
   /** Something is not as it should be: mend it first. */
   wrong: boolean
 }
+
+/** What it says, as short as a record of a step takes it. */
+export const sweptWords = ({ said }: SweptStep): string => (said ?? []).join(' ').slice(0, 200)
 
 /** What is looked along: the chain from where its line begins, or its longest cable alone. Null where there is no cable. */
 export function sweptPart(

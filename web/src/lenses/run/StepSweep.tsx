@@ -1,4 +1,4 @@
-import type { ChainDocument } from '@saltline/contract'
+import { type ChainDocument, newId } from '@saltline/contract'
 import { type Chain, type SweepTarget, usualTolerances } from '@saltline/core'
 import { useEffect, useMemo } from 'react'
 import type { AlongRequest } from '../../compute/tasks/alongLine.ts'
@@ -6,7 +6,7 @@ import { useTask } from '../../compute/useTask.ts'
 import { SWEEP_FILES } from '../../model/sweepFile.ts'
 import { planFor } from '../../model/alongLine.ts'
 import { sweepAnswer } from '../../model/lineSweeps.ts'
-import { type SweptStep, sweptPart, sweptProblem } from '../../model/sweptStep.ts'
+import { type SweptStep, sweptPart, sweptProblem, sweptWords } from '../../model/sweptStep.ts'
 import { useUnits } from '../../platform/preferences.ts'
 import { FileButton } from '../../ui/FileButton.tsx'
 
@@ -16,13 +16,20 @@ export function StepSweep({
   document,
   chain,
   swept,
+  wentOn,
   onSwept,
+  onStop,
+  onGoOn,
 }: {
   target: SweepTarget
   document: ChainDocument
   chain: Chain
   swept: SweptStep | null
-  onSwept: (swept: SweptStep | null) => void
+  /** The operator goes on despite what it found. */
+  wentOn: boolean
+  onSwept: (swept: SweptStep) => void
+  onStop: (words: string) => void
+  onGoOn: () => void
 }) {
   const { length } = useUnits()
   const part = useMemo(() => sweptPart(target, document, chain), [target, document, chain])
@@ -59,7 +66,7 @@ export function StepSweep({
           onFile={(file) =>
             void file.text().then((own) =>
               onSwept({
-                ...{ text: own, name: file.name, said: null, wrong: false },
+                ...{ id: newId(), text: own, name: file.name, said: null, wrong: false },
                 readAt: new Date(file.lastModified || Date.now()).toISOString(),
               }),
             )
@@ -75,6 +82,20 @@ export function StepSweep({
           {wrong && '▲ '}
           {said.join(' ')}
         </p>
+      )}
+      {swept?.wrong && !wentOn && (
+        <div className="flex flex-wrap gap-3">
+          <button
+            type="button"
+            className="button min-h-12 border-danger"
+            onClick={() => onStop(sweptWords(swept))}
+          >
+            Stop the run here, and mend it
+          </button>
+          <button type="button" className="button min-h-12" onClick={onGoOn}>
+            I know why: go on
+          </button>
+        </div>
       )}
     </div>
   )

@@ -16,7 +16,6 @@ import {
   meterTells,
   readingDoubtW,
   setPowerOf,
-  type SweepTarget,
   swrLimitOf,
   usualMeter,
 } from '@saltline/core'
@@ -39,20 +38,16 @@ import {
 import { ratingLines } from '../../model/ratings.ts'
 import { entryOfStep, type NewEntry, readOf, stopOf, whyNotDone } from '../../model/stepEntry.ts'
 import { readingWords } from '../../model/readingWords.ts'
-import { type SweptStep, sweptPart } from '../../model/sweptStep.ts'
-import {
-  enterCorrection,
-  enterLineSweep,
-  enterReading,
-  orThrow,
-} from '../../platform/outbox/enter.ts'
+import type { SweptStep } from '../../model/sweptStep.ts'
+import { enterCorrection, enterReading, orThrow } from '../../platform/outbox/enter.ts'
 import { errorText } from '../../platform/errorText.ts'
 import { useUnits } from '../../platform/preferences.ts'
 import { Problem } from '../../ui/Problem.tsx'
 import { Figures } from './Figures.tsx'
 import { NotYet } from './NotYet.tsx'
 import { planeOfStep } from './planeOfStep.ts'
-import { SkipStep } from './SkipStep.tsx'
+import { keepStepSweep } from './keepStepSweep.ts'
+import { StepButtons } from './StepButtons.tsx'
 import { StepDials } from './StepDials.tsx'
 import { StepHold } from './StepHold.tsx'
 import { StepSweep } from './StepSweep.tsx'
@@ -159,6 +154,8 @@ export function StepView({
     const at = { typed, hasChannel: found !== undefined, stopped: stop !== null, wentOn, despite }
     const why = whyNotDone(step, at)
     if (why !== null) return setProblem(why)
+    if (swept?.wrong && !wentOn)
+      return setProblem('The sweep is not as expected: stop here, or go on by a press of its own.')
     try {
       const now = checkedHere ? await known() : facts
       // Entered faster than a figure is judged by itself, it is judged here.
@@ -180,7 +177,7 @@ export function StepView({
         // Of one that waits, the server finds the session when it comes.
         if (reading) change = { roundId: reading.roundId }
       }
-      const sweep = step.sweep && swept ? await keepSweep(swept, step.sweep) : {}
+      const sweep = swept && (await keepStepSweep(swept, { step, run, chainId, document, chain }))
       const entry = { ...entryNow(expectedOf(now)), ...sweep }
       if (entry.dials) keepDials(entry.dials)
       const kept = await onKeep(
@@ -218,24 +215,6 @@ export function StepView({
     ...(run.by && { by: run.by }),
     note: `${run.title}: ${step.title}`.slice(0, 200),
   })
-  /** A sweep of the line as it stands goes into the log; what it said stands with the step. */
-  const keepSweep = async (
-    { text, name, readAt, said, wrong }: SweptStep,
-    { of, farEnd }: SweepTarget,
-  ) => {
-    const words = (said ?? []).join(' ').slice(0, 200)
-    const found = {
-      ...(words && { words }),
-      ...(wrong && { stop: stopOf('sweep', words, true) }),
-    }
-    const part = sweptPart({ of, farEnd }, document, chain)
-    if (of !== 'line' || !part) return found
-    const { id } = await enterLineSweep(chainId, {
-      ...{ before: part.stages[0]!.id, farEnd, readAt, name, touchstone: text, by: run.by },
-      note: `${run.title}: ${step.title}`.slice(0, 200),
-    })
-    return { ...found, sweepId: id }
-  }
   /** Marks go to the channel, and from there on the operating card. */
   const keepDials = (dials: readonly string[]) => {
     if (dialled)
@@ -324,22 +303,21 @@ export function StepView({
         />
       )}
       {step.sweep && (
-        <StepSweep target={step.sweep} {...{ document, chain, swept }} onSwept={setSwept} />
-      )}
-      {swept?.wrong && (
-        <button
-          type="button"
-          className="button min-h-12 border-danger"
-          onClick={() => {
-            const why = swept.said!.join(' ').slice(0, 200)
+        <StepSweep
+          target={step.sweep}
+          {...{ document, chain, swept, wentOn }}
+          onSwept={(own) => {
+            if (own.id !== swept?.id) setWentOn(false)
+            setSwept(own)
+          }}
+          onStop={(words) =>
             void onKeep(
-              { ...entryNow(), outcome: 'stopped', words: why, stop: stopOf('sweep', why, false) },
+              { ...entryNow(), outcome: 'stopped', words, stop: stopOf('sweep', words, false) },
               { end: 'stopped' },
             )
-          }}
-        >
-          Stop the run here, and mend it
-        </button>
+          }
+          onGoOn={() => setWentOn(true)}
+        />
       )}
       {step.dials && (
         <StepDials names={names} values={typed.dials} onType={(dials) => put({ dials })} />
@@ -371,44 +349,12 @@ export function StepView({
         </p>
       )}
       <Problem text={problem} />
-      <div className="sticky bottom-0 z-20 -mx-5 flex flex-wrap items-center gap-3 border-t border-rule bg-paper px-5 py-3 sm:-mx-10 sm:px-10">
-        {step.kind === 'decide' ? (
-          step.choices?.map((choice, i) => (
-            <button
-              key={choice.label}
-              ref={i === 0 ? main : undefined}
-              type="button"
-              className={`button min-h-12 text-base ${i === 0 ? 'button-main' : ''}`}
-              disabled={busy}
-              onClick={() => void next({ backTo: choice.backTo, end: choice.end }, choice.label)}
-            >
-              {choice.label}
-            </button>
-          ))
-        ) : (
-          <button
-            ref={main}
-            type="submit"
-            aria-keyshortcuts="Enter"
-            className="button button-main min-h-12 min-w-32 text-base"
-            disabled={busy}
-          >
-            {step.kind === 'hold' && !step.rest && watch.seconds === 0 ? 'Key down' : 'Next'}{' '}
-            <kbd aria-hidden>Enter</kbd>
-          </button>
-        )}
-        {onBack && (
-          <button
-            type="button"
-            className="button min-h-12 text-base"
-            disabled={busy}
-            onClick={onBack}
-          >
-            Back
-          </button>
-        )}
-        <SkipStep busy={busy} onSkip={(words) => void onKeep({ outcome: 'skipped', words })} />
-      </div>
+      <StepButtons
+        {...{ step, main, busy, onBack }}
+        next={step.kind === 'hold' && !step.rest && watch.seconds === 0 ? 'Key down' : 'Next'}
+        onChoose={({ backTo, end, label }) => void next({ backTo, end }, label)}
+        onSkip={(words) => void onKeep({ outcome: 'skipped', words })}
+      />
       {isRead && !asItStands(chain, step, runChannel) && (
         <p className="text-xs text-muted">
           This reading is kept with the run alone: the log holds readings of the chain as it stands.

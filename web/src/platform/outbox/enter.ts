@@ -162,8 +162,7 @@ export function enterThingNote(thing: Pick<Thing, 'id' | 'mark'>, body: ThingNot
 }
 
 /** @returns what `enterRemark` does, and the sweep’s own id */
-export async function enterLineSweep(chainId: string, body: LineSweepBody) {
-  const id = newId()
+export async function enterLineSweep(chainId: string, body: LineSweepBody, id = newId()) {
   const entered = await enterRemark(
     {
       ...{ id, kind: 'sweep', chainId, path: `/chains/${chainId}/line-sweeps/${id}`, body },
