@@ -8,6 +8,7 @@ import {
   diagnose,
   expectedSweep,
   hiddenStation,
+  nextSweep,
   seeded,
   type Site,
   type Stage,
@@ -171,5 +172,42 @@ describe('beside readings', () => {
     expect(explanations[0]!.cause.kind).toBe('none')
     for (const { sweepLog } of explanations) expect(sweepLog).toBeLessThanOrEqual(0)
     expect(diagnose({ ...rest, readings }).explanations[0]!.sweepLog).toBeUndefined()
+  })
+})
+
+describe('the sweep to take next', () => {
+  const anywhere = () => 1
+  const both = (one: Cause, other: Cause, costOf = anywhere as (plane: number) => number) =>
+    nextSweep(rest, [one, other], costOf)
+
+  test('is advised where it tells the two apart, from the nearest place that can be reached', () => {
+    const advised = both(causes.aged, causes.atArrester)!
+    expect(advised).toMatchObject({ plane: 0, between: [causes.aged, causes.atArrester] })
+    expect(advised.db).toBeGreaterThan(6)
+    // Half of the lowest channel, twice the highest.
+    expect([advised.lowHz, advised.highHz]).toEqual([6.3e6 / 2, 12.4e6 * 2])
+    expect(both(causes.aged, causes.none, (plane) => (plane === 0 ? Infinity : 1))!.plane).toBe(1)
+  })
+
+  test('taken, it brings what it promised, for either of them', () => {
+    const { db } = both(causes.aged, causes.moved)!
+    for (const [truth, other] of [
+      [causes.aged, causes.moved],
+      [causes.moved, causes.aged],
+    ] as const) {
+      const [own, rival] = sweepEvidence(chain, [sweepOf(truth, 7)], usualTolerances, [
+        truth,
+        other,
+      ])
+      expect((10 / Math.LN10) * (own! - rival!)).toBeGreaterThan(db / 2)
+    }
+  })
+
+  test('is none where the line shows neither, or nothing can be connected', () => {
+    const meterOff: Cause = { kind: 'meter', instrument: 0, factor: 2, why: 'off' }
+    expect(both(causes.transmitter, meterOff)).toBeNull()
+    expect(both(causes.aged, causes.none, () => Infinity)).toBeNull()
+    const air = { ...rest, chain: stationOf([pad], load) }
+    expect(nextSweep(air, [causes.none, causes.moved], anywhere)).toBeNull()
   })
 })

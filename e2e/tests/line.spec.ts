@@ -83,7 +83,7 @@ test.describe('along the line', () => {
     ] as const)
       await request.post(`/api/chains/${chain.id}/readings`, {
         data: {
-          ...{ channelId: channel.id, frequencyHz: channel.frequencyHz, mode: channel.mode },
+          ...{ channelId: channel.id, frequencyHz: channel.frequencyHz, mode: 'key-down' },
           ...{ powerW: channel.powerW, before, forwardW, reflectedW, readAt },
         },
       })
@@ -91,6 +91,9 @@ test.describe('along the line', () => {
     const where = page.getByRole('region', { name: 'Where did the watts go?' })
     await expect(where.getByRole('status')).toBeVisible()
     await expect(where).not.toContainText('the sweep of this session')
+    // It says itself what would tell.
+    const advised = where.getByRole('link', { name: /^a sweep input of Desk lead/ })
+    await expect(advised).toHaveAttribute('href', /\/line$/)
     await request.post(`/api/chains/${chain.id}/line-sweeps`, {
       data: { before: 'desk', farEnd: 'open', readAt, touchstone: sweepOf(document, true) },
     })

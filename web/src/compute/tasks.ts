@@ -15,7 +15,13 @@ import { runPlanTask } from './tasks/runPlan.ts'
 import { stepFiguresTask } from './tasks/stepFigures.ts'
 import { sweepFileTask } from './tasks/sweepFile.ts'
 import { tunerPlacesTask } from './tasks/tunerPlaces.ts'
-import { diagnosisTask, limitsTask, rangesTask, worthTask } from './tasks/uncertainty.ts'
+import {
+  diagnosisTask,
+  limitsTask,
+  nextSweepTask,
+  rangesTask,
+  worthTask,
+} from './tasks/uncertainty.ts'
 
 export const tasks = {
   alongLine: alongLineTask,
@@ -30,6 +36,7 @@ export const tasks = {
   lineFit: lineFitTask,
   match: matchTask,
   most: mostTask,
+  nextSweep: nextSweepTask,
   plan: planTask,
   ranges: rangesTask,
   readings: readingsTask,

@@ -31,6 +31,7 @@ const manners: Record<TaskName, Manner> = {
   lineFit: LONG,
   match: { whenBusy: 'end', restMs: 200 },
   most: SHORT,
+  nextSweep: LONG,
   plan: LONG,
   ranges: SAMPLED,
   readings: LONG,

@@ -22,3 +22,6 @@ export const costNames = (
     const own = Object.hasOwn(said, place) ? said[place] : undefined
     return own && Object.hasOwn(COSTS, own) ? own : 'desk'
   })
+
+/** Where the first cause is this likely nothing is open that another reading would settle. */
+export const SETTLED = 0.98

@@ -1,6 +1,7 @@
 /** Monte Carlo of a chain, of its limits, of what a tuner is worth to it; and the weighing of explanations. */
 import {
   type Case,
+  type Cause,
   type Chain,
   chainUncertainty,
   type ChannelUncertainty,
@@ -11,6 +12,8 @@ import {
   type Meter,
   type NextReading,
   nextReadings,
+  type NextSweep,
+  nextSweep,
   type Reason,
   reasonsFor,
   type TwoThings,
@@ -110,3 +113,9 @@ export const diagnosisTask: Task<
       : [],
   }
 }
+
+/** A sweep that would tell two causes apart; of its own, since nobody is to wait for it. */
+export const nextSweepTask: Task<
+  { kase: Case; between: readonly [Cause, Cause]; costs: (number | null)[] },
+  NextSweep | null
+> = ({ kase, between, costs }) => nextSweep(kase, between, (plane) => costs[plane] ?? Infinity)

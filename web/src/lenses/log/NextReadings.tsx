@@ -1,4 +1,12 @@
-import { formatPercent, formatPower, type NextReading } from '@saltline/core'
+import {
+  decimals,
+  formatFrequency,
+  formatPercent,
+  formatPower,
+  type NextReading,
+  type NextSweep,
+} from '@saltline/core'
+import { Link } from 'react-router'
 import { causeTitle, siteWords } from '../../model/causeWords.ts'
 import { COSTS, type CostName, LEAST_SETTLED } from '../../model/readingCosts.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
@@ -12,12 +20,17 @@ const costChoices = Object.entries(COSTS).map(([value, { label }]) => ({
 /** The readings that would tell the leading causes apart best, what each cause expects there, and what a place costs today. */
 export function NextReadings({
   next,
+  sweep,
+  lineLens,
   made,
   costs,
   onCost,
   onNext,
 }: {
   next: readonly NextReading[]
+  /** A sweep that would tell the leading causes apart, and where it is brought. */
+  sweep: NextSweep | null
+  lineLens: string
   made: RoundCase
   /** Of every plane. */
   costs: readonly CostName[]
@@ -27,7 +40,7 @@ export function NextReadings({
   const best = next.filter(({ settles }) => settles > LEAST_SETTLED)
   return (
     <div className="mt-3 border-t border-rule pt-2">
-      {best.length > 0 && (
+      {(best.length > 0 || sweep) && (
         <>
           <h3 className="text-sm text-muted">The next reading to take</h3>
           <ul className="mt-1 space-y-1 text-sm">
@@ -48,6 +61,19 @@ export function NextReadings({
                 </span>
               </li>
             ))}
+            {sweep && (
+              <li>
+                <Link className="link" to={lineLens}>
+                  a sweep {made.places[sweep.plane]}, {formatFrequency(sweep.lowHz)} to{' '}
+                  {formatFrequency(sweep.highHz)}
+                </Link>
+                <span className="block text-xs text-muted">
+                  with an analyser, the transmitter off: {decimals(sweep.db, 0)}&nbsp;dB of evidence
+                  between “{causeTitle(sweep.between[0], made.names)}” and “
+                  {causeTitle(sweep.between[1], made.names)}”
+                </span>
+              </li>
+            )}
           </ul>
         </>
       )}

@@ -21,10 +21,16 @@ import { toast } from 'sonner'
 import { applyOf } from '../../model/applyCause.ts'
 import type { Edit } from '../../model/edits.ts'
 import { ProgressBar } from '../../compute/ProgressBar.tsx'
-import { useDiagnosis } from '../../compute/useDiagnosis.ts'
+import { useDiagnosis, useNextSweep } from '../../compute/useDiagnosis.ts'
 import { shareText } from '../../model/share.ts'
 import { caseOf, type RoundCase } from './caseOf.ts'
-import { COSTS, type CostName, costNames, LEAST_SETTLED } from '../../model/readingCosts.ts'
+import {
+  COSTS,
+  type CostName,
+  costNames,
+  LEAST_SETTLED,
+  SETTLED,
+} from '../../model/readingCosts.ts'
 import { suspectsQuery } from '../../platform/api/thingQueries.ts'
 import { useSweepsOf } from './useSweepsOf.ts'
 import { useKept } from '../../platform/useKept.ts'
@@ -79,6 +85,7 @@ export function WhereWent({
   const names = useMemo(() => costNames(made?.places ?? [], said.value), [made, said.value])
   const costs = useMemo(() => names.map((name) => COSTS[name].cost), [names])
   const { result: done, problem, running, progress, stop } = useDiagnosis(made?.kase ?? null, costs)
+  const sweep = useNextSweep(made?.kase ?? null, done?.diagnosis.explanations, costs)
   if (!made) return null
   return (
     <section aria-label="Where did the watts go?">
@@ -125,6 +132,8 @@ export function WhereWent({
           </ol>
           <NextReadings
             next={done.diagnosis.explanations[0]!.probability < SETTLED ? done.next : []}
+            sweep={sweep}
+            lineLens={`/station/${station.id}/chain/${chainId}/line`}
             costs={names}
             onCost={(plane, cost) => said.put({ [made.places[plane]!]: cost })}
             {...{ made, onNext }}
@@ -150,9 +159,6 @@ const sweepsText = (count: number) =>
     : count === 1
       ? ', the sweep of this session'
       : `, ${count} sweeps of this session`
-
-/** Where the first is this likely nothing is open that another reading would settle. */
-const SETTLED = 0.98
 
 /** Where the second is at least so likely as a share of the first, the readings do not tell them apart. */
 const NOT_APART = 0.4
