@@ -72,7 +72,7 @@ describe('a sweep', () => {
   test.each(['atArrester', 'aged', 'moved'] as const)(
     'of a station with %s tells it from all others',
     (name) => {
-      for (let seed = 1; seed <= drawn(3, 30); seed++) {
+      for (let seed = 1; seed <= drawn(2, 30); seed++) {
         const logs = weighedBy(causes[name], seed)
         expect(logs[name]).toBe(0)
         for (const [other, log] of Object.entries(logs))
@@ -84,7 +84,7 @@ describe('a sweep', () => {
   )
 
   test('of a sound station speaks for none, and as much for what it cannot see', () => {
-    for (let seed = 1; seed <= drawn(3, 30); seed++) {
+    for (let seed = 1; seed <= drawn(2, 30); seed++) {
       const logs = weighedBy(causes.none, seed)
       expect(logs.none).toBe(0)
       expect(logs.transmitter).toBe(0)
@@ -154,7 +154,7 @@ describe('beside readings', () => {
   test('it tells an aged run from a bad joint, which readings at both ends do not', () => {
     let alone = 0
     let together = 0
-    const tries = drawn(6, 40)
+    const tries = drawn(4, 40)
     for (let seed = 1; seed <= tries; seed++) {
       const cause: Cause = seed % 2 === 0 ? { kind: 'aged', stage: 2, factor: 1.9 } : joint(1, 1, 1)
       const readings = simulateReadings(rest, sites, cause, seed)

@@ -42,8 +42,8 @@ const pictures: Picture[] = [
     file: 'line',
     path: '/station/merrow-point/chain/hf-long-run/line?channel=c8&sweep=demo-sweep-4&before=demo-sweep-1',
     theme: 'night',
-    size: { width: 1280, height: 1000 },
-    before: (page) => page.getByText(/at the input of Arrester: /).waitFor(),
+    size: { width: 1280, height: 1160 },
+    before: (page) => page.getByRole('row', { name: /^All of the way/ }).waitFor(),
   },
   { file: 'match', path: '/station/merrow-point/chain/hf-long-run/match?channel=c6' },
   {

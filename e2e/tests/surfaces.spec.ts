@@ -122,6 +122,33 @@ const surfaces: { name: string; path: string; show?: (page: Page) => Promise<unk
       await expect(page.getByText('Unkey now')).toBeVisible()
     },
   },
+  {
+    name: 'a step that asks for a sweep, and what it found',
+    path: `${chain}/hf-long-run/run?channel=c8`,
+    show: async (page) => {
+      // A run of another surface may go on.
+      const begin = page.getByRole('button', { name: 'Begin: After a storm' })
+      await begin
+        .or(page.getByRole('form', { name: 'Step' }))
+        .first()
+        .waitFor()
+      if (await begin.isVisible()) await begin.click()
+      const form = page.getByRole('form', { name: 'Step' })
+      const heading = form.getByRole('heading')
+      while ((await form.getByLabel('Sweep of this step').count()) === 0) {
+        const now = await heading.innerText()
+        await page.keyboard.press('Enter')
+        await expect(heading).not.toHaveText(now)
+      }
+      await form.getByLabel('Sweep of this step').setInputFiles({
+        ...{ name: 'storm.s1p', mimeType: 'text/plain' },
+        buffer: Buffer.from(
+          `# MHz S RI R 50\n${Array.from({ length: 40 }, (_, i) => `${3 + i / 4} 0.6 0.2`).join('\n')}`,
+        ),
+      })
+      await expect(page.getByRole('button', { name: /^Stop the run here/ })).toBeVisible()
+    },
+  },
   { name: 'a sheet on paper', path: `${chain}/hf-long-run/sheet/hand-tuner?channel=c8` },
   {
     name: 'a sheet of one’s own',

@@ -15,9 +15,10 @@ import type { Reflections } from './evenSweep.ts'
 export type FigureKind =
   | 'length'
   | 'loss'
-  /** Of a joint in front of a stage, Ω; its reactance in the middle of the sweep. */
+  /** Of a joint in front of a stage, Ω; its reactances in the middle of the sweep, in series and by a capacitance across. */
   | 'resistance'
   | 'reactance'
+  | 'capacitance'
   /** Loss at a joint that belongs to no part, dB. */
   | 'extra'
   /** Of the antenna: shares of its frequencies, its Q, its resistance; what is added to its reflection. */
@@ -53,13 +54,14 @@ const LEAST_SHARE = 0.02
 const STEP = 1e-5
 
 /**
- * A joint that reflects: a resistance in series, and a reactance that grows with frequency. Too little of it is too much
- * capacitance across: X = −Z₀²·ωC.
+ * A joint that reflects: a resistance and an inductance in series that do not belong there, Ω, and a capacitance across: by what
+ * it looks like between matched ends, X = −Z₀²·ωC. Between others the two differ: at a shorted end C does nothing.
  */
 interface Joint {
   kind: 'joint'
   rOhm: number
-  xOhmPerHz: number
+  seriesOhmPerHz: number
+  acrossOhmPerHz: number
 }
 
 /** One piece of the way: a stage or a joint, of its own figures. */
@@ -70,11 +72,14 @@ interface Piece {
 
 function writePart(part: Stage | Joint, hz: number, reference: number, out: Abcd): void {
   if (part.kind !== 'joint') return writeStage(part, hz, reference, out)
+  const x = part.seriesOhmPerHz * hz
+  const b = (-part.acrossOhmPerHz * hz) / reference ** 2
   writeThrough(out)
+  out[0] = 1 - x * b
+  out[1] = part.rOhm * b
   out[2] = part.rOhm
-  const x = part.xOhmPerHz * hz
-  if (x >= 0) out[3] = x
-  else out[5] = -x / reference ** 2
+  out[3] = x
+  out[5] = b
 }
 
 /** An antenna over the frequencies of a sweep, of its own figures. */
@@ -231,11 +236,16 @@ function piecesOf(
     if (joints.has(k))
       pieces.push(
         {
-          own: [figure('resistance', k, JOINT_OHM), figure('reactance', k, JOINT_REACTANCE_OHM)],
-          part: ([rOhm, xOhm]) => ({
+          own: [
+            figure('resistance', k, JOINT_OHM),
+            figure('reactance', k, JOINT_REACTANCE_OHM),
+            figure('capacitance', k, JOINT_REACTANCE_OHM),
+          ],
+          part: ([rOhm, series, across]) => ({
             kind: 'joint',
             rOhm: Math.max(LEAST_OHM, rOhm!),
-            xOhmPerHz: xOhm! / middleHz,
+            seriesOhmPerHz: series! / middleHz,
+            acrossOhmPerHz: across! / middleHz,
           }),
         },
         {

@@ -210,7 +210,7 @@ function beginnings(
 
 /** Nothing comes back from a load: only the joints on the way say where they are. */
 const spreadOut = (curve: Cascade): Float64Array[] =>
-  [0, -1, 1].map((share) =>
+  [0, -0.7, 0.7, -1.4, 1.4, -2.1, 2.1].map((share) =>
     Float64Array.from(curve.figures, ({ kind, deviation }) =>
       kind === 'length' ? share * deviation : 0,
     ),
@@ -291,7 +291,9 @@ function told(
   })
   const joints = figures.flatMap(({ kind, stage }, p) => {
     if (kind !== 'resistance') return []
-    const rho = Math.hypot(parameters[p]!, parameters[p + 1]!) / (2 * REFERENCE_OHM)
+    const [series, across] = [at('reactance', stage), at('capacitance', stage)]
+    const reactance = parameters[series]! + parameters[across]!
+    const rho = Math.hypot(parameters[p]!, reactance) / (2 * REFERENCE_OHM)
     // In the way between matched ends, a small resistance takes 20·lg(1 + R/2R₀).
     all.loss.set(p, DB_PER_NEPER / (2 * REFERENCE_OHM))
     all.loss.set(at('extra', stage), 1)
@@ -299,7 +301,13 @@ function told(
       {
         ...{ stage: stage!, rho },
         rOhm: one('resistance', stage, 0, 1),
-        xOhm: one('reactance', stage, 0, 1),
+        xOhm: fitted(
+          0,
+          new Map([
+            [series, 1],
+            [across, 1],
+          ]),
+        ),
         extraDb: one('extra', stage, 0, 1),
       },
     ]

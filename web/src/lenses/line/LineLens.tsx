@@ -153,7 +153,7 @@ export function LineLens({ chainId, document: now, chain, onSelect, put, edit }:
                   ? 'Reflection at the analyser; expected dashed, before dotted'
                   : 'Over frequency, at the analyser'}
             </h2>
-            <span role="group" aria-label="Drawn as" className="flex gap-1">
+            <span role="group" aria-label="Drawn as" className="flex flex-wrap gap-1">
               {views.map((each) => (
                 <button
                   key={each}
