@@ -1,7 +1,7 @@
 /** What a sweep says of each part of a chain: the chain is fitted to it. */
-import type { Chain } from '../chain/chain.ts'
+import { type Chain, referenceOf } from '../chain/chain.ts'
 import type { Tolerances } from '../chain/tolerances.ts'
-import { DB_PER_NEPER, REFERENCE_OHM } from '../constants.ts'
+import { DB_PER_NEPER } from '../constants.ts'
 import { lineConstants, matchedLossDb } from '../line/constants.ts'
 import { cableToday } from '../stages/line.ts'
 import type { Load } from '../load/load.ts'
@@ -69,9 +69,12 @@ export interface SweepFit {
 }
 
 const MOST_POINTS = 201
+/** Even where the way turns faster than that from one point to the next: then it is the price of a long line. */
+const MOST_POINTS_EVER = 1201
 /** Lengths are looked for within so many deviations, and at least this share. */
 const LENGTH_DEVIATIONS = 8
 const LENGTH_SHARE = 0.15
+/** Steps of that to either side; fewer of more points. */
 const MOST_BEGINS = 400
 const TRIED = 2
 /** A figure is told where its range is this much narrower than before. */
@@ -103,7 +106,7 @@ export function fitSweep(
   const fitted = fittedCurve(chain, plane, sweep, farEnd, tolerances, directivityDb)
   if (!fitted) return null
   const { curve, fit } = fitted
-  return told(curve, fit, chain.stages.slice(plane), chain.load, errorOf(directivityDb))
+  return told(curve, fit, chain, plane, errorOf(directivityDb))
 }
 
 /** What an analyser adds to any reflection, |ρ|. */
@@ -160,7 +163,7 @@ function thinned({ frequencyHz, re, im }: ReturnType<typeof evenly>, delayS: num
   const n = frequencyHz.length
   const stepHz = (frequencyHz[n - 1]! - frequencyHz[0]!) / (n - 1)
   const every = Math.max(
-    1,
+    Math.ceil(n / MOST_POINTS_EVER),
     Math.min(Math.ceil(n / MOST_POINTS), Math.floor(1 / (4 * delayS * stepHz || 1))),
   )
   const take = (values: Float64Array) => values.filter((_, k) => k % every === 0)
@@ -186,7 +189,9 @@ function beginnings(
   const scan = (from: Float64Array, moved: typeof own, reach: number): Float64Array[] => {
     const turns = moved.reduce((sum, each) => sum + each.turns, 0)
     // A twelfth of a turn is near enough.
-    const half = Math.min(MOST_BEGINS, Math.ceil(12 * turns * reach))
+    const half = Math.ceil(
+      Math.min((MOST_BEGINS * 2 * MOST_POINTS) / curve.count, MOST_BEGINS, 12 * turns * reach),
+    )
     const tried = Array.from({ length: 2 * half + 1 }, (_, i) => {
       const figures = Float64Array.from(from)
       for (const { p } of moved) figures[p]! += ((i - half) / Math.max(1, half)) * reach
@@ -227,10 +232,12 @@ type Weights = ReadonlyMap<number, number>
 function told(
   { figures, middleHz }: Cascade,
   { parameters, covariance, rms }: CurveFit,
-  stages: readonly Stage[],
-  load: Load,
+  chain: Chain,
+  plane: number,
   error: number,
 ): SweepFit {
+  const stages = chain.stages.slice(plane)
+  const reference = referenceOf(chain)
   const n = figures.length
   const covarianceOf = (p: number, q: number) => covariance[p * n + q]!
   /** A sum of figures with the range of it. */
@@ -293,9 +300,9 @@ function told(
     if (kind !== 'resistance') return []
     const [series, across] = [at('reactance', stage), at('capacitance', stage)]
     const reactance = parameters[series]! + parameters[across]!
-    const rho = Math.hypot(parameters[p]!, reactance) / (2 * REFERENCE_OHM)
+    const rho = Math.hypot(parameters[p]!, reactance) / (2 * reference)
     // In the way between matched ends, a small resistance takes 20·lg(1 + R/2R₀).
-    all.loss.set(p, DB_PER_NEPER / (2 * REFERENCE_OHM))
+    all.loss.set(p, DB_PER_NEPER / (2 * reference))
     all.loss.set(at('extra', stage), 1)
     return [
       {
@@ -314,7 +321,7 @@ function told(
   })
   return {
     ...{ lines, parts, joints, middleHz, rms },
-    antenna: at('shift', null) < 0 ? null : antennaOf(load, one),
+    antenna: at('shift', null) < 0 ? null : antennaOf(chain.load, one),
     lossDb: fitted(sums.loss, all.loss),
     lengthM: fitted(sums.length, all.length),
     together: (['length', 'loss'] as const).flatMap((what) =>
