@@ -206,17 +206,7 @@ describe('what a sweep says', () => {
   test('of a long line swept at 20 001 points it is done in bounded work', () => {
     const long = stationOf([foamLine(900), pad, foamLine(60)], vee)
     const many = frequencyGrid(1e6, 200e6, 20_001)
-    const curve = cascade(
-      long,
-      0,
-      expectedSweep(long, 0, many, 'open'),
-      'open',
-      usualTolerances,
-      0.01,
-    )!
-    expect(curve.count).toBe(40_002)
     const fit = fitSweep(long, 0, expectedSweep(long, 0, many, 'open'), 'open', usualTolerances)!
-    // The noise floor of what is left over says how many points were compared, not how well: it fits.
     expect(fit.fits).toBe(true)
     expect(fit.lengthM.value).toBeCloseTo(960, 0)
   })

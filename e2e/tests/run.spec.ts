@@ -278,6 +278,10 @@ test('a step asks for a sweep: what it finds is to be mended first, and it goes 
   await page.goto(runOf(id))
   await page.getByRole('button', { name: 'Begin: After a storm' }).click()
   await enterTo(page, sweep)
+  await page
+    .getByLabel('Sweep of this step')
+    .setInputFiles({ name: 'a.s1p', mimeType: 'text/plain', buffer: Buffer.from('hello') })
+  await expect(step(page)).toContainText('▲')
   await give(false)
   await expect(step(page).getByRole('status')).toContainText('As expected along all')
   await expect(page.getByRole('button', { name: /^Stop the run here/ })).toHaveCount(0)

@@ -1,4 +1,5 @@
 /** What a sweep file can be. */
+import { MOST_SWEEP_TEXT } from '@saltline/contract'
 import type { ColumnMapping, OnePortSweep, SweepTable, Thinned } from '@saltline/core'
 
 /** A look into a table: enough to map its columns by, without sending all of it. */
@@ -23,6 +24,12 @@ export const previewOf = (table: SweepTable, guess: ColumnMapping): TablePreview
   rows: table.lines.slice(0, PREVIEW_ROWS).map((_, i) => table.columns.map((column) => column[i]!)),
   guess,
 })
+
+/** The text of a sweep; of a larger file it is said that it is none. */
+export async function sweepText(file: File): Promise<string> {
+  if (file.size > MOST_SWEEP_TEXT) throw new Error(`${file.name} is too large for a sweep.`)
+  return file.text()
+}
 
 /** Files that the page takes when they are chosen or dropped. */
 export const SWEEP_FILES = '.s1p,.S1P,.s2p,.S2P,.csv,.CSV,.tsv,.txt'

@@ -10,8 +10,9 @@ export interface SweptStep {
   name: string
   /** When it was taken, as far as its file tells. */
   readAt: string
-  /** What it says; null until that is worked out. */
+  /** What it says; null until that is worked out, and of a file that cannot be read. */
   said: string[] | null
+  unreadable: boolean
   /** Something is not as it should be: mend it first. */
   wrong: boolean
 }

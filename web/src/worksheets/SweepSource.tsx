@@ -5,13 +5,10 @@ import { useState } from 'react'
 import { call } from '../platform/api/client.ts'
 import { lineSweepsQuery } from '../platform/api/lineSweepQueries.ts'
 import { errorText } from '../platform/errorText.ts'
-import { SWEEP_FILES } from '../model/sweepFile.ts'
+import { SWEEP_FILES, sweepText } from '../model/sweepFile.ts'
 import { FileButton } from '../ui/FileButton.tsx'
 import { Problem } from '../ui/Problem.tsx'
 import type { Subject } from './worksheet.ts'
-
-/** A larger file is no sweep. */
-const MOST_BYTES = 8e6
 
 /** Fills a sheet from a sweep of an open or shorted line: a file, or one that was kept at this piece. */
 export function SweepSource({
@@ -37,8 +34,7 @@ export function SweepSource({
       .catch((error: unknown) => setProblem(errorText(error)))
   const take = (file: File) =>
     attempt(async () => {
-      if (file.size > MOST_BYTES) throw new Error(`${file.name} is too large for a sweep.`)
-      onSweep(readReflections(await file.text(), REFERENCE_OHM), null)
+      onSweep(readReflections(await sweepText(file), REFERENCE_OHM), null)
     })
   return (
     <div className="flex flex-wrap items-end gap-2">

@@ -12,13 +12,12 @@ import { useMemo, useState } from 'react'
 import type { AlongRequest } from '../../compute/tasks/alongLine.ts'
 import type { LineFitRequest } from '../../compute/tasks/lineFit.ts'
 import { useTask } from '../../compute/useTask.ts'
+import { sweepText } from '../../model/sweepFile.ts'
+import { errorText } from '../../platform/errorText.ts'
 import { planesAlong, planFor, type SweepPlan } from '../../model/alongLine.ts'
 import { chainOfDocument } from '../../model/answers.ts'
 import { lineSweepQuery, lineSweepsQuery } from '../../platform/api/lineSweepQueries.ts'
 import { revisionQuery, sweepQuery } from '../../platform/api/queries.ts'
-
-/** A larger file is no sweep. */
-const MOST_BYTES = 8e6
 
 /** A sweep file that was chosen, as long as the page is open. */
 export interface Chosen {
@@ -45,7 +44,7 @@ export function useLineSweep(
   ids: { sweep: string | null; before: string | null },
 ) {
   const [look, setLook] = useState<Look>(looks.get(chainId) ?? FIRST)
-  const [tooLarge, setTooLarge] = useState<string | null>(null)
+  const [unread, setUnread] = useState<string | null>(null)
   const [typed, setTyped] = useState<Partial<SweepPlan>>({})
   const { data: kept } = useQuery(lineSweepsQuery(chainId))
   const { data: sweep } = useQuery(lineSweepQuery(ids.sweep))
@@ -107,7 +106,7 @@ export function useLineSweep(
     fitRequest,
     along: shown && !seen ? null : (result ?? (problem === null ? last : null)),
     problem:
-      tooLarge ??
+      unread ??
       (shown && !seen
         ? `This sweep was taken ${shown.place}, from where no line can be looked along: a tuner or an amplifier is behind it.`
         : problem),
@@ -115,10 +114,12 @@ export function useLineSweep(
     setFarEnd: (next: FarEnd) => change({ farEnd: next }),
     drop: () => change({ file: null }),
     async take(file: File) {
-      const large = file.size > MOST_BYTES
-      setTooLarge(large ? `${file.name} is too large for a sweep.` : null)
-      if (large) return
-      const text = await file.text()
+      const text = await sweepText(file).catch((error: unknown) => {
+        setUnread(errorText(error))
+        return null
+      })
+      if (text === null) return
+      setUnread(null)
       const readAt = new Date(file.lastModified || Date.now()).toISOString()
       // At the second port of two the analyser is the load.
       const seen = ofTwoPorts(text) ? { farEnd: 'load' as const } : {}

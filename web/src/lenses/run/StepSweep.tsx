@@ -3,7 +3,8 @@ import { type Chain, type SweepTarget, usualTolerances } from '@saltline/core'
 import { useEffect, useMemo } from 'react'
 import type { AlongRequest } from '../../compute/tasks/alongLine.ts'
 import { useTask } from '../../compute/useTask.ts'
-import { SWEEP_FILES } from '../../model/sweepFile.ts'
+import { act } from '../../platform/act.ts'
+import { SWEEP_FILES, sweepText } from '../../model/sweepFile.ts'
 import { planFor } from '../../model/alongLine.ts'
 import { sweepAnswer } from '../../model/lineSweeps.ts'
 import { type SweptStep, sweptPart, sweptProblem, sweptWords } from '../../model/sweptStep.ts'
@@ -52,8 +53,10 @@ export function StepSweep({
   )
   const wrong = along ? sweptProblem(along, target.farEnd) : false
   useEffect(() => {
-    if (swept && said && swept.said !== said) onSwept({ ...swept, said, wrong })
-  }, [swept, said, wrong, onSwept])
+    if (!swept) return
+    if (said && swept.said !== said) onSwept({ ...swept, said, wrong })
+    else if (problem !== null && !swept.unreadable) onSwept({ ...swept, unreadable: true })
+  }, [swept, said, wrong, problem, onSwept])
   if (!part)
     return <p className="max-w-2xl">There is no cable here to look along: go on without a sweep.</p>
   return (
@@ -64,12 +67,14 @@ export function StepSweep({
           field="Sweep of this step"
           accept={SWEEP_FILES}
           onFile={(file) =>
-            void file.text().then((own) =>
+            void act(async () => {
+              const own = await sweepText(file)
               onSwept({
-                ...{ id: newId(), text: own, name: file.name, said: null, wrong: false },
+                ...{ id: newId(), text: own, name: file.name },
+                ...{ said: null, wrong: false, unreadable: false },
                 readAt: new Date(file.lastModified || Date.now()).toISOString(),
-              }),
-            )
+              })
+            })
           }
         />
         <span className="text-sm text-muted">

@@ -154,6 +154,8 @@ export function StepView({
     const at = { typed, hasChannel: found !== undefined, stopped: stop !== null, wentOn, despite }
     const why = whyNotDone(step, at)
     if (why !== null) return setProblem(why)
+    if (swept && swept.said === null && !swept.unreadable)
+      return setProblem('The sweep is still being read.')
     if (swept?.wrong && !wentOn)
       return setProblem('The sweep is not as expected: stop here, or go on by a press of its own.')
     try {
@@ -177,7 +179,10 @@ export function StepView({
         // Of one that waits, the server finds the session when it comes.
         if (reading) change = { roundId: reading.roundId }
       }
-      const sweep = swept && (await keepStepSweep(swept, { step, run, chainId, document, chain }))
+      const sweep =
+        swept &&
+        !swept.unreadable &&
+        (await keepStepSweep(swept, { step, run, chainId, document, chain }))
       const entry = { ...entryNow(expectedOf(now)), ...sweep }
       if (entry.dials) keepDials(entry.dials)
       const kept = await onKeep(
