@@ -27,7 +27,7 @@ type Seen = (cause: Cause) => number
 
 /**
  * The chain is fitted to the sweep, and what the sweep alone says of its figures is taken as a normal density there. A cause
- * is an expectation of one figure that is other than written down; so is one and the same integral for all of them:
+ * expects a figure to be other than written down, so that one integral serves for all causes:
  * ln Z = μ·h + ½·μ·A⁻¹·μ − ½·μ², with A the information of the sweep and what is known beforehand, h = A⁻¹·g, and μ the
  * expectation in deviations.
  *

@@ -1,4 +1,4 @@
-import type { LengthUnit, PowerUnit } from '@saltline/core'
+import { type LengthUnit, type PowerUnit, USUAL_DIRECTIVITY_DB } from '@saltline/core'
 import { useSyncExternalStore } from 'react'
 import { z } from 'zod'
 
@@ -10,6 +10,8 @@ const schema = z.object({
   ranges: z.boolean().catch(false),
   /** Who enters readings on this device. */
   by: z.string().max(40).catch(''),
+  /** Of the analyser that is used here, after its calibration, dB. */
+  directivityDb: z.number().min(20).max(70).catch(USUAL_DIRECTIVITY_DB),
 })
 export type Preferences = z.infer<typeof schema>
 

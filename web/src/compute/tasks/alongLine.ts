@@ -16,6 +16,7 @@ import {
   type SweepRange,
   sweepRange,
   type Tolerances,
+  USUAL_DIRECTIVITY_DB,
 } from '@saltline/core'
 import type { SweepPlan } from '../../model/alongLine.ts'
 import type { Task } from '../task.ts'
@@ -30,6 +31,8 @@ export interface AlongRequest {
   /** An earlier one of the same place, to be drawn with it. */
   before: Reflections | null
   plan: SweepPlan
+  /** Of the analyser, dB; a usual one’s unless given. */
+  directivityDb?: number
 }
 
 export interface Along extends AlongLine {
@@ -48,6 +51,7 @@ export interface Along extends AlongLine {
 
 export const alongLineTask: Task<AlongRequest, Along> = (request) => {
   const { chain, tolerances, plane, farEnd, before, plan } = request
+  const { directivityDb = USUAL_DIRECTIVITY_DB } = request
   const grid = () => frequencyGrid(plan.lowHz, plan.highHz, plan.points)
   const sweep =
     typeof request.sweep === 'string'
@@ -55,7 +59,7 @@ export const alongLineTask: Task<AlongRequest, Along> = (request) => {
       : (request.sweep ?? expectedSweep(chain, plane, grid(), farEnd))
   const { hz, rising } = inOrder(sweep)
   const along = alongLine(chain, plane, rising, farEnd)
-  const range = sweepRange(chain, plane, hz, farEnd, tolerances)
+  const range = sweepRange(chain, plane, hz, farEnd, tolerances, { directivityDb })
   const measured = request.sweep === null ? null : rising
   return {
     ...along,
@@ -64,7 +68,7 @@ export const alongLineTask: Task<AlongRequest, Along> = (request) => {
     band: { measured, before, expected: expectedSweep(chain, plane, hz, farEnd) },
     range,
     outside: range && measured && outsideOf(range, sizesAt(measured, range.frequencyHz)),
-    figures: sweepFigures(rising, along),
+    figures: sweepFigures(rising, along, directivityDb),
   }
 }
 

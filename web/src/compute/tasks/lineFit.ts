@@ -18,6 +18,8 @@ export interface LineFitRequest {
   farEnd: FarEnd
   /** The text of a Touchstone file, or a sweep that was kept. */
   sweep: string | Reflections
+  /** Of the analyser, dB. */
+  directivityDb: number
 }
 
 export const lineFitTask: Task<LineFitRequest, SweepFit | null> = ({
@@ -26,6 +28,7 @@ export const lineFitTask: Task<LineFitRequest, SweepFit | null> = ({
   plane,
   farEnd,
   sweep,
+  directivityDb,
 }) =>
   fitSweep(
     chain,
@@ -33,4 +36,5 @@ export const lineFitTask: Task<LineFitRequest, SweepFit | null> = ({
     typeof sweep === 'string' ? readReflections(sweep, REFERENCE_OHM) : sweep,
     farEnd,
     tolerances,
+    { directivityDb },
   )

@@ -13,6 +13,7 @@ import type { AlongRequest } from '../../compute/tasks/alongLine.ts'
 import type { LineFitRequest } from '../../compute/tasks/lineFit.ts'
 import { useTask } from '../../compute/useTask.ts'
 import { sweepText } from '../../model/sweepFile.ts'
+import { usePreferences } from '../../platform/preferences.ts'
 import { errorText } from '../../platform/errorText.ts'
 import { planesAlong, planFor, type SweepPlan } from '../../model/alongLine.ts'
 import { chainOfDocument } from '../../model/answers.ts'
@@ -77,21 +78,36 @@ export function useLineSweep(
   const tolerances = held.document.tolerances ?? usualTolerances
   const earlier: Reflections | null = before ?? null
   const own = look.file?.text ?? shown
+  const { directivityDb } = usePreferences()
   const request = useMemo(
     (): AlongRequest | null =>
       possible && (seen || !shown)
         ? {
             ...{ chain: held.chain, tolerances, plane, farEnd, plan },
             sweep: own,
-            before: earlier,
+            ...{ before: earlier, directivityDb },
           }
         : null,
-    [held.chain, tolerances, plane, farEnd, plan, own, earlier, possible, seen, shown],
+    [
+      held.chain,
+      tolerances,
+      plane,
+      farEnd,
+      plan,
+      own,
+      earlier,
+      directivityDb,
+      possible,
+      seen,
+      shown,
+    ],
   )
   const fitRequest = useMemo(
     (): LineFitRequest | null =>
-      own && (seen || !shown) ? { chain: held.chain, tolerances, plane, farEnd, sweep: own } : null,
-    [held.chain, tolerances, plane, farEnd, own, seen, shown],
+      own && (seen || !shown)
+        ? { chain: held.chain, tolerances, plane, farEnd, sweep: own, directivityDb }
+        : null,
+    [held.chain, tolerances, plane, farEnd, own, directivityDb, seen, shown],
   )
   const { result, last, problem } = useTask('alongLine', request)
   const change = (part: Partial<Look>) => {
