@@ -172,7 +172,7 @@ describe('what a sweep says', () => {
     expect(width(fit.lengthM)).toBeLessThan(0.2 * width(fit.lines[0]!.lengthM))
   })
 
-  test('a reactance at a shorted end is so much more length, and told by nobody', () => {
+  test('a reactance at a shorted end is the same as more length, and is not told', () => {
     const one = stationOf([foamLine(30)], vee)
     const fit = fitSweep(one, 0, expectedSweep(one, 0, hz, 'short'), 'short', usualTolerances)!
     const { xOhm } = fit.joints.at(-1)!

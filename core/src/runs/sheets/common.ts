@@ -26,7 +26,7 @@ export const LINE_SWEEP: RunStep = {
   id: 'sweep',
   kind: 'do',
   title: 'Look along the line with an analyser, if there is one',
-  text: 'Transmitter off, and nobody can key it. Discharge the antenna first. The analyser goes where the line begins, behind the tuner; afterwards everything is connected again. What it finds is mended before anything is keyed.',
+  text: 'Switch the transmitter off and make sure that nobody can key it. Discharge the antenna first. Connect the analyser where the line begins, behind the tuner, and connect everything again afterwards. Mend what it finds before anything is keyed.',
   sweep: { of: 'line', farEnd: 'antenna' },
 }
 

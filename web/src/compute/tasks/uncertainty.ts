@@ -114,7 +114,7 @@ export const diagnosisTask: Task<
   }
 }
 
-/** A sweep that would tell two causes apart; of its own, since nobody is to wait for it. */
+/** A sweep that would tell two causes apart: a task of its own, so that the ranking does not wait for it. */
 export const nextSweepTask: Task<
   { kase: Case; between: readonly [Cause, Cause]; costs: (number | null)[] },
   NextSweep | null
