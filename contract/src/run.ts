@@ -1,4 +1,5 @@
 /** A run of a sheet: its steps as they were then, what was done and read, why it was stopped. */
+import { isKeyed } from '@saltline/core'
 import { z } from 'zod'
 import {
   bounded,
@@ -118,7 +119,14 @@ export const runSheetSchema = z
     const seen = new Set<string>()
     steps
       .flatMap((step) => ('over' in step ? step.steps : [step]))
-      .forEach(({ id, title, choices = [] }, i) => {
+      .forEach((step, i) => {
+        const { id, title, choices = [] } = step
+        if (step.sweep && isKeyed(step))
+          context.addIssue({
+            code: 'custom',
+            message: `“${title}” asks for a sweep with the key down: an analyser and power never meet.`,
+            path: ['steps', i],
+          })
         if (seen.has(id))
           context.addIssue({
             code: 'custom',

@@ -85,6 +85,21 @@ describe('a sheet of the station’s own', () => {
     ).toEqual(['steps/2'])
   })
 
+  test('a sweep is asked for with the key up alone: an analyser and power never meet', () => {
+    const sweep = { of: 'line', farEnd: 'antenna' }
+    expect(faults(runSheetSchema, sheet(step('a', { kind: 'do', sweep })))).toEqual([])
+    for (const keyed of [{ kind: 'read' }, { kind: 'hold' }, { kind: 'do', seconds: 5 }])
+      expect(faults(runSheetSchema, sheet(step('b'), step('a', { ...keyed, sweep })))).toEqual([
+        'steps/1',
+      ])
+    expect(
+      faults(
+        runSheetSchema,
+        sheet(step('a', { kind: 'do', sweep: { of: 'air', farEnd: 'open' } })),
+      ),
+    ).toHaveLength(1)
+  })
+
   test('a choice leads back to a step in front of it, never to itself or ahead', () => {
     const back = (to: string) => step('b', { choices: [{ label: 'again', backTo: to }] })
     expect(faults(runSheetSchema, sheet(step('a'), back('a'), step('c')))).toEqual([])

@@ -307,7 +307,7 @@ export function StepView({
           meterName={instrument?.document.name ?? 'the meter'}
         />
       )}
-      {step.sweep && (
+      {step.sweep && !keyed && (
         <StepSweep
           target={step.sweep}
           {...{ document, chain, swept, wentOn }}
