@@ -42,6 +42,8 @@ export async function join(code: string) {
  * @returns whether the server knows; otherwise it is told when it answers again
  */
 export async function signOut(): Promise<boolean> {
+  // Owed from the press on: a page that is left before the server has answered stays signed out.
+  owesSignOut.set(true)
   await forgetSeen()
   try {
     await call('POST /access/sign-out')
