@@ -154,7 +154,7 @@ export const runEntrySchema = z
     stepId: idSchema,
     at: timestamp,
     outcome: z.enum(['done', 'skipped', 'stopped']),
-    /** Why it was skipped, or what was chosen. */
+    /** Why it was skipped, what was chosen, or what its sweep said. */
     words: line('A reason', 200).optional(),
     forwardW: watts.optional(),
     reflectedW: watts.optional(),

@@ -16,7 +16,7 @@ const longest = lines.reduce((a, b) => (b.lengthM > a.lengthM ? b : a))
 const hz = frequencyGrid(10e6, 400e6, 401)
 
 /** What a sweep of the chain as it is says, where the chain as it is written down is fitted to it. */
-function rowsOf(really: typeof document, end: 'open' | 'antenna' = 'open') {
+function rowsOf(really: typeof document, end: 'open' | 'load' = 'open') {
   const chain = chainOfDocument(document, undefined)!
   const sweep = expectedSweep(chainOfDocument(really, undefined)!, 0, hz, end)
   const fit = fitSweep(chain, 0, sweep, end, usualTolerances)!
@@ -73,6 +73,15 @@ describe('what a sweep says of each part', () => {
     expect(named[0]!.found).toContain('0.04')
     expect(named[0]!.range).toMatch(/3\.9|4\.0/)
     expect(named[0]!.take).toBeNull()
+  })
+
+  test('so is one at the far end, where a load lets it be seen', () => {
+    const joint = { id: 'joint', kind: 'series' as const, name: 'Joint', rOhm: 4, xOhm: 0 }
+    const stages = [...document.stages, joint as (typeof document.stages)[number]]
+    const { rows } = rowsOf({ ...document, stages }, 'load')
+    const named = rows.filter(({ what }) => what.startsWith('joint'))
+    expect(named.map(({ part }) => part)).toEqual(['Far end'])
+    expect(named[0]!.found).toContain('0.04')
   })
 
   test('what it cannot say is said', () => {

@@ -78,19 +78,23 @@ export function fitRows(
   const length = lengthText(unit)
   const at = formatFrequency(fit.middleHz)
   const rows: FitRow[] = []
-  stages.forEach((stage, k) => {
-    const joint = fit.joints.find((own) => own.stage === k)
-    if (joint && joint.rho >= LEAST_RHO && (isOff(joint.rOhm) || isOff(joint.xOhm)))
+  /** The joint in front of a stage, or of what stands at the far end. */
+  const joint = (k: number, part: string) => {
+    const own = fit.joints.find(({ stage }) => stage === k)
+    if (!own) return
+    const { rOhm, xOhm, extraDb, rho } = own
+    if (rho >= LEAST_RHO && (isOff(rOhm) || isOff(xOhm)))
       rows.push({
-        ...{ part: stage.name, what: `joint at its input, at ${at}`, off: true, take: null },
+        ...{ part, what: `joint at its input, at ${at}`, off: true, take: null },
         written: '',
-        found: `|ρ|\u00a0${decimals(joint.rho, 2)}`,
-        range: `${ohm(Math.max(0, joint.rOhm.low))} to ${ohm(Math.max(0, joint.rOhm.high))} in series, reactance ${ohm(joint.xOhm.value)}`,
+        found: `|ρ|\u00a0${decimals(rho, 2)}`,
+        range: `${ohm(Math.max(0, rOhm.low))} to ${ohm(Math.max(0, rOhm.high))} in series, reactance ${ohm(xOhm.value)}`,
       })
-    if (joint && joint.extraDb.low > LEAST_EXTRA_DB)
-      rows.push(
-        rowOf(stage.name, 'loss at its input that belongs to no part', joint.extraDb, db, null),
-      )
+    if (extraDb.low > LEAST_EXTRA_DB)
+      rows.push(rowOf(part, 'loss at its input that belongs to no part', extraDb, db, null))
+  }
+  stages.forEach((stage, k) => {
+    joint(k, stage.name)
     const line = fit.lines.find((own) => own.stage === k)
     if (!line || stage.kind !== 'line') return
     if (line.lengthM.told)
@@ -100,6 +104,7 @@ export function fitRows(
     if (line.lossDb.told)
       rows.push(rowOf(stage.name, `loss at ${at}`, line.lossDb, db, takeLoss(stage, line, swept)))
   })
+  joint(stages.length, 'Far end')
   if (fit.lossDb.told) rows.push(rowOf('All of the way', `loss at ${at}`, fit.lossDb, db, null))
   const { antenna } = fit
   if (antenna?.resonator && load.kind === 'resonator') {

@@ -1,6 +1,6 @@
 import { type ChainDocument, newId } from '@saltline/contract'
 import { type Chain, type SweepTarget, usualTolerances } from '@saltline/core'
-import { useEffect, useMemo } from 'react'
+import { useEffect, useMemo, useRef } from 'react'
 import type { AlongRequest } from '../../compute/tasks/alongLine.ts'
 import { useTask } from '../../compute/useTask.ts'
 import { act } from '../../platform/act.ts'
@@ -52,6 +52,12 @@ export function StepSweep({
     [along, part, target, length],
   )
   const wrong = along ? sweptProblem(along, target.farEnd) : false
+  const ways = useRef<HTMLDivElement>(null)
+  const stopping = swept?.wrong === true && !wentOn
+  // On a phone it would come below the window’s edge.
+  useEffect(() => {
+    if (stopping) ways.current?.scrollIntoView({ block: 'nearest' })
+  }, [stopping])
   useEffect(() => {
     if (!swept) return
     if (said && swept.said !== said) onSwept({ ...swept, said, wrong })
@@ -88,8 +94,8 @@ export function StepSweep({
           {said.join(' ')}
         </p>
       )}
-      {swept?.wrong && !wentOn && (
-        <div className="flex flex-wrap gap-3">
+      {stopping && (
+        <div ref={ways} className="flex scroll-mb-36 flex-wrap gap-3">
           <button
             type="button"
             className="button min-h-12 border-danger"
