@@ -4,7 +4,7 @@ import type { Stage } from '../stages/stage.ts'
 import { meanToPeakOf } from '../source/modes.ts'
 import type { Case } from './evidence.ts'
 import { hides } from '../sweep/alongLine.ts'
-import { jointsOf } from '../sweep/cascade.ts'
+import { jointsOf } from '../sweep/pieces.ts'
 import { usualPriors } from './priors.ts'
 import { type AntennaChange, type Cause, hasKnobs } from './causes.ts'
 
