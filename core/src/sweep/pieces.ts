@@ -62,6 +62,7 @@ export interface Piece {
   part: (values: readonly number[]) => Stage | Joint
 }
 
+/** The matrix of a stage or of a joint at a frequency, Hz, written into `out`; see `writeStage`. */
 export function writePart(part: Stage | Joint, hz: number, reference: number, out: Abcd): void {
   if (part.kind !== 'joint') return writeStage(part, hz, reference, out)
   const x = part.seriesOhmPerHz * hz
