@@ -1,4 +1,5 @@
 import { defineConfig } from 'vitest/config'
+import { sharedWorker } from './web/sharedWorker.ts'
 
 const shared = {
   setupFiles: ['scripts/properties.ts'],
@@ -13,6 +14,7 @@ export default defineConfig({
     maxWorkers: 3,
     projects: [
       {
+        plugins: [sharedWorker()],
         test: {
           ...shared,
           name: 'plain',
@@ -23,6 +25,7 @@ export default defineConfig({
         },
       },
       {
+        plugins: [sharedWorker()],
         test: {
           ...shared,
           name: 'components',

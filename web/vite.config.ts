@@ -5,6 +5,7 @@ import { resolve } from 'node:path'
 import { defineConfig, type Plugin } from 'vite'
 import { compression } from 'vite-plugin-compression2'
 import { serviceWorker } from './serviceWorker/build.ts'
+import { sharedWorker } from './sharedWorker.ts'
 
 const api = `http://127.0.0.1:${process.env['SALTLINE_PORT'] ?? '4173'}`
 
@@ -20,14 +21,24 @@ const fontLicence: Plugin = {
     ),
 }
 
+/** The folders of the core, and those of them that every answer needs. */
+const CORE = /[\\/]core[\\/]src[\\/](\w+)/
+const ANSWERS =
+  /[\\/]core[\\/]src[\\/](cables|chain|limits|line|load|measure|parts|source|stages|statistics|units)[\\/]/
+
+/** What page and worker talk by. */
+const WORKER_TALK = /[\\/]comlink[\\/]|vite[\\/]preload-helper/
+/** What both of them say. */
+const BOTH_SAY = /[\\/]web[\\/]src[\\/]model[\\/](answers|headroomWords|sweepFile)\.ts/
+
 /**
- * What is loaded together stays together: a page asks for a dozen files, not for sixty. What only one page or lens needs
- * stays with it.
+ * What is loaded together stays together: a page asks for thirty scripts, not for sixty. What only one page or lens needs
+ * stays with it. The worker shares some of them; `sharedWorker` sees to it that nothing of the page comes along.
  */
 const groups = [
   {
     name: 'libraries',
-    test: /node_modules[\\/](react|react-dom|scheduler|react-router|@tanstack|zod)[\\/]/,
+    test: /node_modules[\\/](react|react-dom|scheduler|react-router|@tanstack[\\/](query-core|react-query))[\\/]/,
   },
   {
     name: 'menus',
@@ -35,11 +46,23 @@ const groups = [
     minShareCount: 2,
   },
   { name: 'icons', test: /node_modules[\\/]lucide-react/ },
-  { name: 'core', test: /[\\/](core|contract)[\\/]src[\\/]/, minShareCount: 3 },
+  { name: 'dates', test: /node_modules[\\/]date-fns[\\/]/, minShareCount: 6 },
+  { name: 'schemas', test: /node_modules[\\/]zod[\\/]/ },
+  { name: 'contract', test: /[\\/]contract[\\/]src[\\/]/, minShareCount: 3 },
+  { name: 'answers', test: ANSWERS, minShareCount: 3 },
+  { name: 'worker-talk', test: WORKER_TALK },
+  { name: (file: string) => BOTH_SAY.exec(file)![1]!, debugName: 'both say', test: BOTH_SAY },
+  {
+    name: (file: string) => `core-${CORE.exec(file)?.[1]}`,
+    debugName: 'core',
+    test: CORE,
+    minShareCount: 2,
+  },
+  { name: 'chain', test: /[\\/]web[\\/]src[\\/](spine|editor)[\\/]/, minShareCount: 2 },
   {
     name: 'shared',
-    test: /[\\/]web[\\/]src[\\/](ui|model|platform|shell|editor|compute|spine)[\\/]/,
-    minShareCount: 3,
+    test: /[\\/]web[\\/]src[\\/](ui|model|platform|shell|compute)[\\/]/,
+    minShareCount: 6,
   },
 ]
 
@@ -50,6 +73,7 @@ export default defineConfig({
     fontLicence,
     // Compressed once here, so that the server need not.
     compression({ algorithms: ['gzip', 'brotliCompress'], include: /\.(js|css|html|svg)$/ }),
+    sharedWorker(),
     serviceWorker(),
   ],
   server: { host: '127.0.0.1', proxy: { '/api': { target: api } } },
@@ -60,9 +84,12 @@ export default defineConfig({
   build: {
     target: 'es2023',
     chunkSizeWarningLimit: 700,
+    // A worker has no document to put a preload into.
+    modulePreload: {
+      resolveDependencies: (_file, needed, { hostId }) => (/worker/.test(hostId) ? [] : needed),
+    },
     rolldownOptions: { output: { codeSplitting: { groups } } },
     // Licences of everything that the browser is sent.
     license: { fileName: NOTICES },
   },
-  worker: { format: 'es' },
 })

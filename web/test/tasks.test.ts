@@ -13,7 +13,7 @@ import {
   worthOfTuner,
 } from '@saltline/core'
 import { describe, expect, test } from 'vitest'
-import { type TaskName, tasks } from '../src/compute/tasks.ts'
+import { type RequestOf, type ResultOf, type TaskName, tasks } from '../src/compute/tasks.ts'
 import { chainOfDocument, operatingPoint } from '../src/model/answers.ts'
 import { inMode, isPart, mostModes, surroundingsOf } from '../src/model/headroomWords.ts'
 import { tunerKinds } from '../src/model/stages/tuner.ts'
@@ -40,12 +40,12 @@ const unknown = {
 } as RatedChain
 
 /** Does a task, and keeps how far it said it was. */
-async function done<N extends TaskName>(name: N, request: Parameters<(typeof tasks)[N]>[0]) {
+async function done<N extends TaskName>(name: N, request: RequestOf<N>) {
   const told: number[] = []
-  const task = tasks[name] as (
-    request: Parameters<(typeof tasks)[N]>[0],
+  const task = (await tasks[name]()) as (
+    request: RequestOf<N>,
     progress: (done: number) => void,
-  ) => ReturnType<(typeof tasks)[N]>
+  ) => ResultOf<N>
   const result = await task(request, (share) => told.push(share))
   return { result, told }
 }

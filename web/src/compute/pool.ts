@@ -1,5 +1,6 @@
 /** Workers: each does one task at a time, and waits here between two. */
 import { type Remote, wrap } from 'comlink'
+import worker from './worker.ts?shared'
 
 export interface Served {
   run: (
@@ -38,6 +39,4 @@ export class Pool {
   }
 }
 
-export const pool = new Pool(
-  () => new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' }),
-)
+export const pool = new Pool(() => new Worker(worker, { type: 'module' }))

@@ -1,52 +1,32 @@
-/** All that is computed off the page, by name. The page knows no more of it than the types: it is the worker's. */
-import { alongLineTask } from './tasks/alongLine.ts'
-import { bandTask } from './tasks/band.ts'
-import { boardTask } from './tasks/board.ts'
-import { cablesForRunTask } from './tasks/cablesForRun.ts'
-import { compareTask } from './tasks/compare.ts'
-import { compareCurvesTask } from './tasks/compareCurves.ts'
-import { drillTask } from './tasks/drill.ts'
-import { lineFitTask } from './tasks/lineFit.ts'
-import { matchTask } from './tasks/match.ts'
-import { mostTask } from './tasks/most.ts'
-import { planTask } from './tasks/plan.ts'
-import { readingsTask } from './tasks/readings.ts'
-import { runPlanTask } from './tasks/runPlan.ts'
-import { stepFiguresTask } from './tasks/stepFigures.ts'
-import { sweepFileTask } from './tasks/sweepFile.ts'
-import { tunerPlacesTask } from './tasks/tunerPlaces.ts'
-import {
-  diagnosisTask,
-  limitsTask,
-  nextSweepTask,
-  rangesTask,
-  worthTask,
-} from './tasks/uncertainty.ts'
-
+/**
+ * All that is computed off the page, by name. The page knows no more of it than the types: it is the worker's, which
+ * loads a task when it is first asked for.
+ */
 export const tasks = {
-  alongLine: alongLineTask,
-  band: bandTask,
-  board: boardTask,
-  cablesForRun: cablesForRunTask,
-  compare: compareTask,
-  compareCurves: compareCurvesTask,
-  diagnosis: diagnosisTask,
-  drill: drillTask,
-  limits: limitsTask,
-  lineFit: lineFitTask,
-  match: matchTask,
-  most: mostTask,
-  nextSweep: nextSweepTask,
-  plan: planTask,
-  ranges: rangesTask,
-  readings: readingsTask,
-  runPlan: runPlanTask,
-  stepFigures: stepFiguresTask,
-  sweepFile: sweepFileTask,
-  tunerPlaces: tunerPlacesTask,
-  worth: worthTask,
+  alongLine: async () => (await import('./tasks/alongLine.ts')).alongLineTask,
+  band: async () => (await import('./tasks/band.ts')).bandTask,
+  board: async () => (await import('./tasks/board.ts')).boardTask,
+  cablesForRun: async () => (await import('./tasks/cablesForRun.ts')).cablesForRunTask,
+  compare: async () => (await import('./tasks/compare.ts')).compareTask,
+  compareCurves: async () => (await import('./tasks/compareCurves.ts')).compareCurvesTask,
+  diagnosis: async () => (await import('./tasks/uncertainty.ts')).diagnosisTask,
+  drill: async () => (await import('./tasks/drill.ts')).drillTask,
+  limits: async () => (await import('./tasks/uncertainty.ts')).limitsTask,
+  lineFit: async () => (await import('./tasks/lineFit.ts')).lineFitTask,
+  match: async () => (await import('./tasks/match.ts')).matchTask,
+  most: async () => (await import('./tasks/most.ts')).mostTask,
+  nextSweep: async () => (await import('./tasks/uncertainty.ts')).nextSweepTask,
+  plan: async () => (await import('./tasks/plan.ts')).planTask,
+  ranges: async () => (await import('./tasks/uncertainty.ts')).rangesTask,
+  readings: async () => (await import('./tasks/readings.ts')).readingsTask,
+  runPlan: async () => (await import('./tasks/runPlan.ts')).runPlanTask,
+  stepFigures: async () => (await import('./tasks/stepFigures.ts')).stepFiguresTask,
+  sweepFile: async () => (await import('./tasks/sweepFile.ts')).sweepFileTask,
+  tunerPlaces: async () => (await import('./tasks/tunerPlaces.ts')).tunerPlacesTask,
+  worth: async () => (await import('./tasks/uncertainty.ts')).worthTask,
 }
 
 export type TaskName = keyof typeof tasks
-export type RequestOf<N extends TaskName> = Parameters<(typeof tasks)[N]>[0]
-export type ResultOf<N extends TaskName> = Awaited<ReturnType<(typeof tasks)[N]>>
+type TaskOf<N extends TaskName> = Awaited<ReturnType<(typeof tasks)[N]>>
+export type RequestOf<N extends TaskName> = Parameters<TaskOf<N>>[0]
+export type ResultOf<N extends TaskName> = Awaited<ReturnType<TaskOf<N>>>

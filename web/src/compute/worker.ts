@@ -3,9 +3,12 @@ import { expose } from 'comlink'
 import type { Task } from './task.ts'
 import { tasks } from './tasks.ts'
 
-const served: Record<string, Task<never, unknown>> = tasks
+const served: Record<string, () => Promise<Task<never, unknown>>> = tasks
 
 expose({
-  run: (name: string, request: never, progress: (done: number, partial?: unknown) => void) =>
-    served[name]!(request, progress),
+  run: async (
+    name: string,
+    request: never,
+    progress: (done: number, partial?: unknown) => void,
+  ): Promise<unknown> => (await served[name]!())(request, progress),
 })
