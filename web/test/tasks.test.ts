@@ -45,7 +45,7 @@ async function done<N extends TaskName>(name: N, request: RequestOf<N>) {
   const task = (await tasks[name]()) as (
     request: RequestOf<N>,
     progress: (done: number) => void,
-  ) => ResultOf<N>
+  ) => ResultOf<N> | Promise<ResultOf<N>>
   const result = await task(request, (share) => told.push(share))
   return { result, told }
 }
