@@ -2,11 +2,11 @@
 import { createServer } from 'node:http'
 import { parseArgs } from 'node:util'
 import {
+  ANALYSER_FROM,
   faultKinds,
   findDrill,
   frequencyGrid,
   hiddenOf,
-  kindsOf,
   placeName,
   seeded,
   seedNumber,
@@ -89,9 +89,9 @@ export function standIn(args: readonly string[]) {
   const what = whats.find((each) => each === positionals[0])
   if (!what)
     throw new UsageError(`There is no stand-in “${positionals[0]}”; there is: ${whats.join(', ')}.`)
-  const kind = kindsOf(1).find((each) => each === values.fault)
+  const kind = faultKinds.find((each) => each === values.fault)
   if (!kind) throw new UsageError(`--fault is one of ${faultKinds.join(', ')}.`)
-  const drill = findDrill(values.seed, 1, kind)
+  const drill = findDrill(values.seed, ANALYSER_FROM, kind)
   const { stages } = drill.station.chain
   const behind = stages.findLastIndex(({ kind: own }) => own === 'tuner' || own === 'amplifier') + 1
   const usual = what === 'meter' ? 0 : behind

@@ -319,6 +319,13 @@ export {
   waypoints,
 } from './drills/debrief.ts'
 export {
+  analyserPlanes,
+  type PracticeSpan,
+  practiceSweep,
+  type TakenSweep,
+  usualSpan,
+} from './drills/analyser.ts'
+export {
   type Bench as ExerciseBench,
   type Check,
   type Exercise,
@@ -335,9 +342,11 @@ export {
 } from './drills/faults.ts'
 export { findBench, meterOfSettings, noted, placeName } from './drills/findBench.ts'
 export {
+  ANALYSER_FROM,
   type Answer as DrillAnswer,
   type FindDrill,
   findDrill,
+  findingsOn,
   hiddenOf,
   type Judgement,
   judge,

@@ -11,6 +11,7 @@ import {
   findBench,
   findDrill,
   findings,
+  findingsOn,
   heatAt,
   judge,
   keyDownAt,
@@ -101,10 +102,58 @@ describe('find the fault', () => {
       expect(all / (SEEDS * kindsOf(level).length)).toBeGreaterThanOrEqual(0.85))
   })
 
+  describe('with an analyser', () => {
+    const needing = kindsOf(2).filter((kind) => !kindsOf(1).includes(kind))
+
+    it('hides what meters alone do not tell, and on no level without one', () => {
+      expect(needing).toEqual(['kinked', 'water', 'gap'])
+      expect(kindsOf(3).filter((kind) => needing.includes(kind))).toEqual([])
+      expect(findingsOn(1)).not.toContain('gap')
+      expect(findingsOn(2)).toContain('gap')
+    })
+
+    it.each(['kinked', 'water', 'gap'] as const)(
+      'a sweep tells %s and its place, readings alone do not',
+      (kind) => {
+        let found = 0
+        let without = 0
+        for (let i = 0; i < SEEDS; i++) {
+          const drill = findDrill(`${kind}-${i}`, 2, kind)
+          const { right, readings, looks } = learn(drill)
+          found += Number(right && readings.length + looks <= 3 * parOf(drill.faults))
+          without += Number(learn({ ...drill, level: 1 }).right)
+        }
+        expect(found / SEEDS).toBeGreaterThanOrEqual(0.6)
+        expect(without).toBe(0)
+      },
+    )
+
+    it.each(['none', 'wet', 'connector'] as const)(
+      'sees no place of its own where there is %s',
+      (kind) => {
+        for (let i = 0; i < SEEDS; i++) {
+          const { answers } = learn(findDrill(`${kind}-${i}`, 2, kind))
+          expect(['kinked', 'water', 'gap']).not.toContain(answers.at(-1)!.finding)
+        }
+      },
+    )
+
+    it('takes joints without cable between them for one', () => {
+      const drill = findDrill('joints', 2, 'gap')
+      const [fault] = drill.faults
+      const at = (plane: number) => ({ ...drill, faults: [{ ...fault!, part: plane }] })
+      const said = (plane: number, part: number) => judge(at(plane), { finding: 'gap', part }).part
+      // Patch lead, arrester (no length), mast run, tail.
+      expect([said(1, 2), said(2, 1), said(2, 3), said(3, 2), said(3, 3)]).toEqual([
+        ...[true, true, false, false, true],
+      ])
+    })
+  })
+
   it('is not solved by naming anything', () => {
     for (const finding of findings) {
       const right = faultKinds.filter((kind) => {
-        const drill = findDrill(`x-${kind}`, 1, kind)
+        const drill = findDrill(`x-${kind}`, 2, kind)
         const { finding: named, part } = judge(drill, { finding, part: null })
         return named && part
       })

@@ -227,7 +227,7 @@ describe('on drawn stations, seen by an analyser of other errors than those it i
   test('the truth is inside nine times in ten', () => {
     let all = 0
     let right = 0
-    for (let seed = 1; seed <= drawn(14, 600); seed++) {
+    for (let seed = 1; seed <= drawn(8, 600); seed++) {
       const { chain: own, farEnd, sweep, truth } = drawSwept(seed, { analyser: 0.01 })
       const fit = fitSweep(own, 0, sweep, farEnd, usualTolerances)!
       expect([seed, fit.fits]).toEqual([seed, true])
@@ -253,7 +253,7 @@ describe('on drawn stations, seen by an analyser of other errors than those it i
   test('a bad joint is found, and no other', () => {
     let tried = 0
     let found = 0
-    for (let seed = 1000; tried < drawn(8, 150); seed++) {
+    for (let seed = 1000; tried < drawn(4, 150); seed++) {
       const {
         chain: own,
         farEnd,

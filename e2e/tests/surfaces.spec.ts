@@ -259,7 +259,7 @@ const goWithin = (page: Page, path: string): Promise<void> =>
 
 /** What axe finds, of any weight; WCAG 2.2 AA, its target sizes included, or some of its rules alone. */
 async function findings(page: Page, rules?: string[]): Promise<string[]> {
-  await page.evaluate(axeSource)
+  if (!(await page.evaluate(() => 'axe' in window))) await page.evaluate(axeSource)
   const { violations } = await page.evaluate(
     (values) =>
       (window as unknown as { axe: typeof axe }).axe.run('html', {

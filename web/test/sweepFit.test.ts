@@ -13,7 +13,7 @@ const document = {
 }
 const lines = document.stages.filter((stage) => stage.kind === 'line')
 const longest = lines.reduce((a, b) => (b.lengthM > a.lengthM ? b : a))
-const hz = frequencyGrid(10e6, 400e6, 401)
+const hz = frequencyGrid(10e6, 250e6, 161)
 
 /** What a sweep of the chain as it is says, where the chain as it is written down is fitted to it. */
 function rowsOf(really: typeof document, end: 'open' | 'load' = 'open') {

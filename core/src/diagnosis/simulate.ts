@@ -27,8 +27,15 @@ import {
   standing,
 } from './causes.ts'
 
-/** What is hidden in a station: a cause, or another cable than the one that is written down. */
-export type HiddenCause = Cause | { kind: 'swapped'; stage: number; cable: Cable }
+/** What is hidden in a station: a cause, or something that no meter has a name for. */
+export type HiddenCause =
+  | Cause
+  /** Another cable than the one that is written down. */
+  | { kind: 'swapped'; stage: number; cable: Cable }
+  /** A piece of a cable that is unlike the rest of it: kinked, or wet at one place. */
+  | { kind: 'piece'; stage: number; fromM: number; lengthM: number; cable: Cable }
+  /** A joint in front of stage `plane` whose pins do not touch: all that passes goes through the capacitance between them, F. */
+  | { kind: 'gap'; plane: number; farad: number }
 
 /** The wave at a plane as a perfect instrument would read it. */
 export interface TrueWave {
@@ -180,26 +187,55 @@ function withCauses(
   drawn: readonly Stage[],
   causes: readonly HiddenCause[],
   chain: Chain,
-): { stages: Stage[]; dropped: number[]; planeOf: (plane: number) => number } {
-  let stages: Stage[] = [...drawn]
+): { stages: Stage[]; planeOf: (plane: number) => number } {
+  let whole = drawn
   for (const cause of causes) {
-    if (cause.kind === 'aged') stages = aged(stages, cause)
+    if (cause.kind === 'aged') whole = aged(whole, cause)
     if (cause.kind === 'swapped')
-      stages = stages.with(cause.stage, withCable(stages[cause.stage]!, cause.cable))
+      whole = whole.with(cause.stage, withCable(whole[cause.stage]!, cause.cable))
   }
-  const dropped: number[] = []
-  // Pads come last: they shift the places of the stages behind them.
-  for (const cause of causes)
-    if (cause.kind === 'loss') {
-      const shift = dropped.filter((plane) => plane <= cause.to + 1).length
-      stages = insertLoss(stages, cause.to + shift, cause, referenceOf(chain))
-      dropped.push(cause.to + shift + 1)
-    }
-  const left = Array.from({ length: stages.length + 1 }, (_, i) => i).filter(
-    (plane) => !dropped.includes(plane),
-  )
-  return { stages, dropped, planeOf: (plane) => left[plane]! }
+  // What each stage has become: a loss is the last of its own, a gap the first.
+  const parts = whole.map((stage) => [stage])
+  for (const cause of causes) {
+    if (cause.kind === 'piece')
+      parts[cause.stage] = parts[cause.stage]!.flatMap((stage) => withPiece(stage, cause))
+    if (cause.kind === 'loss')
+      parts[cause.to] = insertLoss(
+        parts[cause.to]!,
+        parts[cause.to]!.length - 1,
+        cause,
+        referenceOf(chain),
+      )
+    if (cause.kind === 'gap') parts[cause.plane]!.unshift(capacitor(cause.farad))
+  }
+  return {
+    stages: parts.flat(),
+    planeOf: (plane) => parts.slice(0, plane).reduce((sum, own) => sum + own.length, 0),
+  }
 }
+
+/** A cable with a piece of another one in it; what is no cable stays as it is. */
+function withPiece(
+  stage: Stage,
+  { fromM, lengthM, cable }: { fromM: number; lengthM: number; cable: Cable },
+): Stage[] {
+  if (stage.kind !== 'line') return [stage]
+  const behindM = stage.lengthM - fromM - lengthM
+  return [
+    { ...stage, lengthM: fromM },
+    { ...withCable(stage, cable), lengthM },
+    { ...stage, lengthM: behindM },
+  ]
+}
+
+const capacitor = (farad: number): Stage => ({
+  kind: 'series',
+  rOhm: 0,
+  xOhm: -1 / (2 * Math.PI * CAPACITOR_AT_HZ * farad),
+  atHz: CAPACITOR_AT_HZ,
+})
+/** Its reactance is stated anywhere. */
+const CAPACITOR_AT_HZ = 1e8
 
 /**
  * So often a reading has the error that its meter has on all of them, and else one of its own: two readings are then correlated
@@ -250,7 +286,6 @@ function realWaves(
 ): TrueWave[] {
   const reference = referenceOf(chain)
   const faulty = withCauses(real.stages, causes, chain)
-  const { dropped } = faulty
   let { stages } = faulty
   let load = real.reflection[point]!
   let powerW = (real.powerW[point]! * setW) / at.powerW
@@ -273,7 +308,7 @@ function realWaves(
     }
   }
   if (dummyAt < chain.stages.length) {
-    stages = stages.slice(0, dummyAt + dropped.filter((plane) => plane <= dummyAt).length)
+    stages = stages.slice(0, faulty.planeOf(dummyAt))
     load = complex(0)
   }
   const z = impedanceOf(boundedReflection(load), reference)
@@ -281,7 +316,8 @@ function realWaves(
     { ...chain, stages, load: { kind: 'fixed', rOhm: z.re, xOhm: z.im } },
     { ...at, powerW, ...(knobsStand && dummyAt === Infinity && { settings: standing(chain, at) }) },
   )
-  return solution.planes
-    .filter((_, plane) => !dropped.includes(plane))
-    .map(({ forwardW, reflectedW }) => ({ forwardW, rho: Math.sqrt(reflectedW / forwardW) }))
+  return Array.from({ length: Math.min(dummyAt, chain.stages.length) + 1 }, (_, plane) => {
+    const { forwardW, reflectedW } = solution.planes[faulty.planeOf(plane)]!
+    return { forwardW, rho: Math.sqrt(reflectedW / forwardW) }
+  })
 }

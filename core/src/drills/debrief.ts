@@ -68,6 +68,21 @@ export const lessons: Readonly<Record<Finding, Lesson>> = {
     sheet: 'cable-acceptance',
     term: 'Matched loss',
   },
+  kinked: {
+    text: 'The cable was squeezed at one place: the impedance steps there, and on some frequencies that costs next to nothing. No meter tells where a reflection comes from. A sweep does, to the metre, as long as its span is wide.',
+    sheet: 'cable-acceptance',
+    term: 'Resolution of a sweep',
+  },
+  water: {
+    text: 'One place of the cable took what a whole aged cable would take. Readings at both ends cannot tell the two apart. A sweep shows the place, and a cable that is wet at one place can be cut there.',
+    sheet: 'after-storm',
+    term: 'Distance to fault',
+  },
+  gap: {
+    text: 'The pins of one joint did not touch, and what passed went through the gap between them. Such a joint may look sound on one band and send all back on another. A sweep shows the joint by its distance; open it with the transmitter off.',
+    sheet: 'after-storm',
+    term: 'Distance to fault',
+  },
   scale: {
     text: 'One meter was off by the same factor everywhere, and the other was not. A factor that is a ratio of two ranges is a scale read wrong. Two meters in one line find it in one reading.',
     sheet: 'before-keying',
@@ -116,6 +131,9 @@ export function hintOf(drill: FindDrill, left: readonly Fault[]): string {
     wet: 'Look between the two ends of a cable.',
     connector: 'Look at a short piece: read before and behind it.',
     swapped: 'Look between the two ends of a cable, and at its jacket.',
+    kinked: 'Look along the cable with the analyser.',
+    water: 'Look along the cable with the analyser: is the loss everywhere, or at one place?',
+    gap: 'Look along the line with the analyser: a joint reflects.',
     scale: 'Look at the meters: do both agree?',
     averaging: 'Look at the meters, on voice and on a steady carrier.',
     common: 'Read the reflected power twice at one place.',

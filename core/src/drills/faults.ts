@@ -1,5 +1,7 @@
 /** The faults of the drills: what each is, where it may sit, and what is learned from it. */
 import type { HiddenCause } from '../diagnosis/simulate.ts'
+import type { Cable } from '../line/cable.ts'
+import type { Stage } from '../stages/stage.ts'
 import { pick, type Random } from '../statistics/random.ts'
 import { type PracticeStation, practiceCable, practiceMeters } from './practiceStations.ts'
 
@@ -10,6 +12,9 @@ export const faultKinds = [
   'wet',
   'connector',
   'swapped',
+  'kinked',
+  'water',
+  'gap',
   'scale',
   'averaging',
   'hiding',
@@ -26,6 +31,9 @@ export const findings = [
   'wet',
   'connector',
   'swapped',
+  'kinked',
+  'water',
+  'gap',
   'scale',
   'averaging',
   'common',
@@ -34,13 +42,18 @@ export const findings = [
 ] as const
 export type Finding = (typeof findings)[number]
 
-/** What the part of a finding is an index into; null where it has none. */
-export const partOf: Readonly<Record<Finding, 'stage' | 'cable' | 'meter' | 'reading' | null>> = {
+/** What the part of a finding is an index into, a joint by the stage behind it; null where it has none. */
+export const partOf: Readonly<
+  Record<Finding, 'stage' | 'cable' | 'joint' | 'meter' | 'reading' | null>
+> = {
   reduced: null,
   antenna: null,
   wet: 'cable',
   connector: 'stage',
   swapped: 'cable',
+  kinked: 'cable',
+  water: 'cable',
+  gap: 'joint',
   scale: 'meter',
   averaging: 'meter',
   common: null,
@@ -65,6 +78,8 @@ interface Kind {
   par: number
   /** What it acts on: two faults of one drill act on different things. */
   on: 'source' | 'path' | 'load' | 'reading' | 'nothing'
+  /** Meters alone do not tell it from others: it is hidden where there is an analyser. */
+  needsSweep?: true
   draw: (station: PracticeStation, random: Random) => Pick<Fault, 'part' | 'cause'>
 }
 
@@ -81,6 +96,21 @@ const joints = ({ chain }: PracticeStation): number[] =>
   chain.stages.flatMap((stage, k) =>
     stage.kind === 'pad' || (stage.kind === 'line' && stage.lengthM <= 10) ? [k] : [],
   )
+
+const lineAt = ({ chain }: PracticeStation, part: number) =>
+  chain.stages[part] as Extract<Stage, { kind: 'line' }>
+
+/** A piece of a run that became another cable, not too near to an end of it. */
+function pieceAt(
+  station: PracticeStation,
+  stage: number,
+  random: Random,
+  lengthM: number,
+  cable: Cable,
+): HiddenCause {
+  const room = lineAt(station, stage).lengthM - lengthM
+  return { kind: 'piece', stage, fromM: between(random, 0.12, 0.88) * room, lengthM, cable }
+}
 
 /** Thinner cable that is taken for another by mistake. */
 const wrongCables = ['pe-2.8', 'foam-2.8', 'pe-5']
@@ -146,6 +176,57 @@ export const faultTable: Readonly<Record<FaultKind, Kind>> = {
         part,
         cause: { kind: 'swapped', stage: part, cable: practiceCable(pick(random, wrongCables)) },
       }
+    },
+  },
+  kinked: {
+    finding: 'kinked',
+    stations: anywhere,
+    par: 4,
+    on: 'path',
+    needsSweep: true,
+    draw: (station, random) => {
+      const part = pick(random, longRuns(station))
+      const { cable } = lineAt(station, part)
+      const squeezed = { ...cable, z0Ohm: cable.z0Ohm * between(random, 0.4, 0.65) }
+      return {
+        part,
+        cause: pieceAt(station, part, random, between(random, 0.3, 0.8), squeezed),
+      }
+    },
+  },
+  water: {
+    finding: 'water',
+    stations: anywhere,
+    par: 5,
+    on: 'path',
+    needsSweep: true,
+    draw: (station, random) => {
+      const part = pick(random, longRuns(station))
+      const { cable } = lineAt(station, part)
+      const lengthM = between(random, 0.6, 2)
+      // Water between the conductors: slower, of less impedance, and it takes decibels in a metre.
+      const share = between(random, 0.65, 0.8)
+      const db = between(random, 1.2, 3)
+      const mhz = station.channels[0]!.frequencyHz / 1e6
+      const wet = {
+        ...cable,
+        z0Ohm: cable.z0Ohm * share,
+        velocityFactor: cable.velocityFactor * share,
+        k2DbPer100m: cable.k2DbPer100m + (100 * db) / lengthM / mhz,
+      }
+      return { part, cause: pieceAt(station, part, random, lengthM, wet) }
+    },
+  },
+  gap: {
+    finding: 'gap',
+    // On HF nothing would pass.
+    stations: ['mast'],
+    par: 4,
+    on: 'path',
+    needsSweep: true,
+    draw: ({ chain }, random) => {
+      const part = 1 + Math.floor(random() * (chain.stages.length - 1))
+      return { part, cause: { kind: 'gap', plane: part, farad: between(random, 8e-12, 25e-12) } }
     },
   },
   scale: {

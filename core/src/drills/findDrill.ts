@@ -19,6 +19,8 @@ import {
   faultKinds,
   faultTable,
   type Finding,
+  findings,
+  partOf,
 } from './faults.ts'
 import {
   type PracticeStation,
@@ -95,11 +97,25 @@ export function findDrill(seed: string, level: Level, kind?: FaultKind): FindDri
 }
 
 /**
- * What may be hidden on a level. Where two things are wrong, nothing of it is no fault at all, nor one of the record:
- * that is no longer of the station once the other is put right.
+ * What may be hidden on a level. Without an analyser nothing that needs one; where two things are wrong, nothing of it is
+ * no fault at all, nor one of the record: that is no longer of the station once the other is put right.
  */
 export const kindsOf = (level: Level): readonly FaultKind[] =>
-  level === 3 ? faultKinds.filter((kind) => kind !== 'none' && kind !== 'misread') : faultKinds
+  level === ANALYSER_FROM
+    ? faultKinds
+    : faultKinds.filter(
+        (kind) =>
+          !faultTable[kind].needsSweep && (level === 1 || (kind !== 'none' && kind !== 'misread')),
+      )
+
+/** What can be the answer on a level. */
+export const findingsOn = (level: Level): readonly Finding[] => {
+  const kinds = kindsOf(level)
+  return findings.filter((finding) => kinds.some((kind) => faultTable[kind].finding === finding))
+}
+
+/** There is an analyser from this level on. */
+export const ANALYSER_FROM: Level = 2
 
 /** Two faults at once are of the kinds that one meter can tell apart. */
 const isSecond = (kind: FaultKind): boolean =>
@@ -162,6 +178,13 @@ export function sizeOfFault({ station }: FindDrill, { cause }: Fault): number | 
       return loss(cause.stage) * (cause.factor - 1)
     case 'swapped':
       return loss(cause.stage, cause.cable) - loss(cause.stage)
+    case 'piece': {
+      const { frequencyHz } = station.channels[0]!
+      const own = lineConstants(cause.cable, frequencyHz)
+      const db = matchedLossDb(own, cause.lengthM)
+      // A kink reflects, and takes next to nothing.
+      return db < 0.3 ? null : db
+    }
     case 'meter':
       return Math.abs(10 * Math.log10(cause.factor))
     default:
@@ -178,16 +201,27 @@ export interface Judgement {
   size: boolean | null
 }
 
+/** How much cable lies in front of a stage, m. */
+const metresTo = ({ chain }: PracticeStation, plane: number): number =>
+  chain.stages
+    .slice(0, plane)
+    .reduce((sum, stage) => sum + (stage.kind === 'line' ? stage.lengthM : 0), 0)
+
 /** Holds an answer against the faults that are left in a drill. */
 export function judge(drill: FindDrill, answer: Answer, left = drill.faults): Judgement {
   const same = (fault: Fault) => fault.finding === answer.finding
   const fault = left.find(same) ?? left[0]!
   const finding = same(fault)
+  const samePart =
+    partOf[fault.finding] === 'joint' && answer.part !== null && fault.part !== null
+      ? // Between two joints without cable between them no sweep decides.
+        metresTo(drill.station, answer.part) === metresTo(drill.station, fault.part)
+      : fault.part === answer.part
   const db = sizeOfFault(drill, fault)
   return {
     fault,
     finding,
-    part: finding && fault.part === answer.part,
+    part: finding && samePart,
     size:
       db === null
         ? null

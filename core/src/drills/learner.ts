@@ -6,7 +6,17 @@ import { weighPairs } from '../diagnosis/pairs.ts'
 import type { MeterReading, Site } from '../diagnosis/evidence.ts'
 import { type NextReading, nextReadings } from '../diagnosis/nextReading.ts'
 import { seeded } from '../statistics/random.ts'
-import { type Answer, type FindDrill, hiddenOf, judge, readingOf, seedNumber } from './findDrill.ts'
+import {
+  ANALYSER_FROM,
+  type Answer,
+  type FindDrill,
+  hiddenOf,
+  judge,
+  readingOf,
+  seedNumber,
+} from './findDrill.ts'
+import type { FarEnd } from '../sweep/alongLine.ts'
+import { answerOfSweep, mayBeOnePlace } from './analyser.ts'
 import { parOf } from './faults.ts'
 import { lineConstants, matchedLossDb } from '../line/constants.ts'
 
@@ -191,7 +201,18 @@ export function learn(drill: FindDrill, most?: number): Learned {
         take({ point: 0, plane, instrument: 1 })
       take({ point: 0, plane: 0, instrument: 0 })
     }
+    // With the antenna, then with a load in its place: once each.
+    const ends: FarEnd[] = drill.level >= ANALYSER_FROM ? ['antenna', 'load'] : []
+    let seen: Answer | null = null
+    const sweep = (answer: Answer): Answer | null => {
+      while (!seen && ends.length > 0) {
+        out.looks++
+        seen = answerOfSweep(drill, left, answer, ends.shift()!)
+      }
+      return seen
+    }
     let leader: Cause
+    let sure: boolean
     for (;;) {
       const readings = [...record, ...own]
       const { weighed, next, strangest } = bestNext(drill, readings)
@@ -199,7 +220,7 @@ export function learn(drill: FindDrill, most?: number): Learned {
         left.length > 1 ? likeliestOfPairs(weighed) : weighed.diagnosis.explanations
       const [first] = findingsOf(explanations, drill)
       leader = first!.cause
-      const sure = first!.probability >= SURE && !openJoint(leader)
+      sure = first!.probability >= SURE && !openJoint(leader)
       const again = rereadFor(first!.answer, readings, strangest)
       const enough = own.length >= LEAST_READINGS && sure && !again
       if (
@@ -210,6 +231,8 @@ export function learn(drill: FindDrill, most?: number): Learned {
       ) {
         break
       }
+      // What a few readings leave open may be one place of the line.
+      if (own.length >= LEAST_READINGS && !sure && sweep(first!.answer)) break
       take(sure && again ? again : next ? siteOf(next) : again!)
     }
     let answer = answerOfCause(leader, drill)
@@ -218,6 +241,7 @@ export function learn(drill: FindDrill, most?: number): Learned {
       if (left.some(({ cause }) => cause.kind === 'swapped' && cause.stage === answer.part))
         answer = { ...answer, finding: 'swapped' }
     }
+    if (!sure || seen || mayBeOnePlace.includes(answer.finding)) answer = sweep(answer) ?? answer
     out.answers.push(answer)
     out.readings.push(...own)
     const { finding, part, fault } = judge(drill, answer, left)

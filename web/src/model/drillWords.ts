@@ -20,6 +20,9 @@ export const findingNames: Readonly<Record<Finding, string>> = {
   wet: 'cable aged or wet',
   connector: 'bad connector or part',
   swapped: 'another cable than written down',
+  kinked: 'cable kinked or crushed at one place',
+  water: 'water at one place of a cable',
+  gap: 'joint whose pins do not touch',
   scale: 'meter read on the wrong scale',
   averaging: 'meter shows the average, not the peak',
   common: 'common-mode current',
@@ -55,6 +58,10 @@ export function partNames(
       return station.stageNames.flatMap((label, value) =>
         station.jackets[value] === null ? [] : [{ value, label }],
       )
+    case 'joint':
+      return station.stageNames
+        .slice(1)
+        .map((label, i) => ({ value: i + 1, label: `${station.stageNames[i]} to ${label}` }))
     case 'meter':
       return practiceMeters.map(({ name }, value) => ({ value, label: name }))
     case 'reading':
@@ -82,3 +89,9 @@ export function siteText(
   const voice = point === VOICE_POINT ? ', voice' : ''
   return `${placeName(drill, plane)}, ${formatFrequency(frequencyHz)}${voice}, ${practiceMeters[instrument]!.name}`
 }
+
+/** Names of what lies behind a plane, the antenna last. */
+export const namesBehind = ({ station }: FindDrill, plane: number): string[] => [
+  ...station.stageNames.slice(plane),
+  'antenna',
+]

@@ -1,22 +1,20 @@
 import {
+  analyserPlanes,
   type DrillFault,
   type FarEnd,
   type FindDrill,
   placeName,
+  practiceSweep,
+  type TakenSweep,
+  usualSpan,
   usualTolerances,
 } from '@saltline/core'
 import { useMemo, useState } from 'react'
 import { useTask } from '../../compute/useTask.ts'
 import { bandChart, lineChart, type View } from '../../lenses/line/lineChart.ts'
-import { farEnds, POINTS, reachWords } from '../../model/alongLine.ts'
+import { farEnds, POINTS, reachWords, type SweepPlan } from '../../model/alongLine.ts'
 import { sweepAnswer } from '../../model/lineSweeps.ts'
-import {
-  analyserPlanes,
-  namesBehind,
-  practiceSweep,
-  type TakenSweep,
-  USUAL_PLAN,
-} from '../../model/practiceAnalyser.ts'
+import { namesBehind } from '../../model/drillWords.ts'
 import { useUnits } from '../../platform/preferences.ts'
 import { ChartView } from '../../ui/chart/ChartView.tsx'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
@@ -46,7 +44,7 @@ export function Analyser({
   const planes = useMemo(() => analyserPlanes(chain), [chain])
   const [plane, setPlane] = useState(taken?.plane ?? planes[0] ?? 0)
   const [farEnd, setFarEnd] = useState<FarEnd>(taken?.farEnd ?? 'antenna')
-  const [plan, setPlan] = useState(USUAL_PLAN)
+  const [plan, setPlan] = useState<SweepPlan>(usualSpan)
   const [view, setView] = useState<View>('distance')
   const possible = plan.lowHz < plan.highHz
   const request = useMemo(

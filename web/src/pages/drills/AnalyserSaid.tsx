@@ -1,16 +1,20 @@
-import { type FindDrill, placeName, usualTolerances } from '@saltline/core'
-import { useMemo } from 'react'
-import { useTask } from '../../compute/useTask.ts'
-import { sweepAnswer } from '../../model/lineSweeps.ts'
 import {
   analyserPlanes,
-  namesBehind,
+  type FindDrill,
+  placeName,
   practiceSweep,
-  USUAL_PLAN,
-} from '../../model/practiceAnalyser.ts'
+  usualSpan,
+  usualTolerances,
+} from '@saltline/core'
+import { useMemo } from 'react'
+import { useTask } from '../../compute/useTask.ts'
+import { lineChart } from '../../lenses/line/lineChart.ts'
+import { namesBehind } from '../../model/drillWords.ts'
+import { sweepAnswer } from '../../model/lineSweeps.ts'
 import { useUnits } from '../../platform/preferences.ts'
+import { ChartView } from '../../ui/chart/ChartView.tsx'
 
-/** What one sweep from the first place of an analyser would have said, with everything wrong that was. */
+/** What one sweep from the first place of an analyser would have said and shown, with everything wrong that was. */
 export function AnalyserSaid({ drill }: { drill: FindDrill }) {
   const { length } = useUnits()
   const { chain } = drill.station
@@ -20,18 +24,26 @@ export function AnalyserSaid({ drill }: { drill: FindDrill }) {
       plane === undefined
         ? null
         : {
-            ...{ chain, tolerances: usualTolerances, before: null, plan: USUAL_PLAN },
-            ...practiceSweep(drill, drill.faults, { plane, farEnd: 'antenna' }, USUAL_PLAN, 0),
+            ...{ chain, tolerances: usualTolerances, before: null, plan: usualSpan },
+            ...practiceSweep(drill, drill.faults, { plane, farEnd: 'antenna' }, usualSpan, 0),
           },
     [drill, chain, plane],
   )
   const { result: along } = useTask('alongLine', request)
+  const names = useMemo(() => namesBehind(drill, plane ?? 0), [drill, plane])
+  const chart = useMemo(
+    () => along && lineChart(along, names, true, length),
+    [along, names, length],
+  )
   if (plane === undefined || !along) return null
-  const stages = namesBehind(drill, plane).map((name) => ({ name }))
+  const stages = names.map((name) => ({ name }))
   return (
-    <p className="mt-2 text-sm">
-      <b>The analyser, {placeName(drill, plane)}, would have said:</b>{' '}
-      {sweepAnswer(along, stages, 'antenna', length).join(' ')}
-    </p>
+    <section aria-label="What the analyser would have shown" className="mt-3 text-sm">
+      <p>
+        <b>The analyser, {placeName(drill, plane)}, would have said:</b>{' '}
+        {sweepAnswer(along, stages, 'antenna', length).join(' ')}
+      </p>
+      <div className="relative mt-1 h-56">{chart && <ChartView chart={chart} />}</div>
+    </section>
   )
 }

@@ -1,11 +1,17 @@
-import { type DrillAnswer, fieldText, type FindDrill, type Finding, findings } from '@saltline/core'
+import {
+  type DrillAnswer,
+  fieldText,
+  type FindDrill,
+  type Finding,
+  findingsOn,
+} from '@saltline/core'
 import { useState } from 'react'
 import { findingNames, partNames } from '../../model/drillWords.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { NumberInput } from '../../ui/NumberInput.tsx'
 
 /** Findings that come with so many decibels. */
-const SIZED: readonly Finding[] = ['reduced', 'wet', 'connector', 'swapped', 'scale']
+const SIZED: readonly Finding[] = ['reduced', 'wet', 'connector', 'swapped', 'water', 'scale']
 
 /** What is wrong, where, and by about how much. */
 export function AnswerForm({
@@ -40,7 +46,7 @@ export function AnswerForm({
         value={finding}
         options={[
           { value: '', label: 'choose' },
-          ...findings.map((value) => ({ value, label: findingNames[value] })),
+          ...findingsOn(drill.level).map((value) => ({ value, label: findingNames[value] })),
         ]}
         onChange={(value) => {
           setFinding(value)

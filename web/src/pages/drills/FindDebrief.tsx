@@ -1,4 +1,5 @@
 import {
+  ANALYSER_FROM,
   type DrillAnswer,
   type FaultKind,
   type FindDrill,
@@ -16,7 +17,6 @@ import { useEffect, useMemo, useRef } from 'react'
 import { Link } from 'react-router'
 import { useTask } from '../../compute/useTask.ts'
 import { answerText, siteText } from '../../model/drillWords.ts'
-import { ANALYSER_FROM } from '../../model/practiceAnalyser.ts'
 import { newSeed } from '../../model/attempts.ts'
 import { Page } from '../../shell/Page.tsx'
 import { AnalyserSaid } from './AnalyserSaid.tsx'

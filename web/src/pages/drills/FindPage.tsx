@@ -1,4 +1,5 @@
 import {
+  ANALYSER_FROM,
   type FaultKind,
   faultKinds,
   findBench,
@@ -15,12 +16,12 @@ import {
   parOf,
   scoreOf,
   type DrillAnswer,
+  type TakenSweep,
   VOICE_POINT,
 } from '@saltline/core'
 import { useCallback, useMemo, useState } from 'react'
 import { useNavigate, useParams, useSearchParams } from 'react-router'
 import { useTask } from '../../compute/useTask.ts'
-import { ANALYSER_FROM, type TakenSweep } from '../../model/practiceAnalyser.ts'
 import { answerText, levelNames, troubleNames } from '../../model/drillWords.ts'
 import { newSeed } from '../../model/attempts.ts'
 import { useKeys } from '../../shell/keys.ts'
