@@ -372,6 +372,7 @@ export {
   playThrough,
   type Settings,
   type Simulation,
+  type Trace,
   type Trouble,
   type TroubleKind,
 } from './drills/play.ts'

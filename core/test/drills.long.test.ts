@@ -28,6 +28,7 @@ import {
   scoreOf,
   type Simulation,
   strategyNeeds,
+  type Trace,
   trueNetW,
   waypoints,
 } from '../src/index.ts'
@@ -512,5 +513,62 @@ describe('exercises', () => {
     expect(ohm(truth)).toBeLessThan(8)
     expect(ohm(truth)).toBeLessThan(ohm(truth + 0.3))
     expect(ohm(truth)).toBeLessThan(ohm(truth - 0.3))
+  })
+
+  describe('a bad joint by its distance', () => {
+    const one = exercises.find(({ id }) => id === 'bad-joint')!
+    const drawnBench = (seed: string) => {
+      const bench = drawExercise(one, seed)
+      const play = begin(bench.simulation)
+      const metres = Number.parseFloat(
+        Object.fromEntries(bench.truth(play))['Distance along the cable']!,
+      )
+      const joint = one.asks[0]!.choices!.indexOf(Object.fromEntries(bench.truth(play))['Joint']!)
+      const sections = bench.facts.map(([, text]) => {
+        const [lengthM, factor] = text.match(/[\d.]+/g)!.map(Number)
+        return { lengthM: lengthM!, factor: factor! }
+      })
+      return { bench, play, metres, joint, sections }
+    }
+    const highest = ({ x, y }: Trace) => {
+      let best = 0
+      for (let i = 0; i < x.length; i++) if (x[i]! > 2 && y[i]! > y[best]!) best = i
+      return x[best]!
+    }
+
+    it('asks for the joint and its metre, and for nothing else', () => {
+      for (const seed of ['a', 'b', 'c', 'd']) {
+        const { bench, play, metres, joint } = drawnBench(seed)
+        const right = (answers: Record<string, number>) =>
+          bench.judge(play, answers, 0).map(({ ok }) => ok)
+        expect(right({ joint, metres: metres + 0.9 })).toEqual([true, true])
+        expect(right({ joint: (joint + 1) % 3, metres: metres - 1.2 })).toEqual([false, false])
+        expect(right({})).toEqual([false, false])
+      }
+    })
+
+    it('stands at its metre where every section is counted at its own velocity', () => {
+      for (const seed of ['a', 'b', 'c', 'd', 'e', 'f']) {
+        const { bench, metres, joint, sections } = drawnBench(seed)
+        // By hand: on a screen at 0.7 a section of length ℓ and factor v takes ℓ·0.7/v.
+        const shown = sections
+          .slice(0, joint + 1)
+          .reduce((sum, { lengthM, factor }) => sum + (lengthM * 0.7) / factor, 0)
+        const settings = { until: 200, points: 401, far: 'load', factor: 0.7 }
+        expect(Math.abs(highest(bench.simulation.trace!(settings, 1)) - shown)).toBeLessThan(0.5)
+        expect(
+          sections.slice(0, joint + 1).reduce((sum, { lengthM }) => sum + lengthM, 0),
+        ).toBeCloseTo(metres, 1)
+      }
+    })
+
+    it('is drawn too near where the points do not reach', () => {
+      const far = drawnBench('a')
+      const with51 = far.bench.simulation.trace!(
+        { until: 400, points: 51, far: 'open', factor: 0.85 },
+        1,
+      )
+      expect(with51.remark).toMatch(/reaches 16\.3\sm/)
+    })
   })
 })

@@ -1,4 +1,5 @@
 import { type Page } from '@playwright/test'
+import { begin, drawExercise, exercises } from '@saltline/core'
 import { expect, test } from './journey.ts'
 
 const meter = (page: Page) => page.getByRole('meter')
@@ -185,6 +186,35 @@ test.describe('on a phone', () => {
     await page.getByRole('button', { name: 'Key', exact: true }).tap()
     await expect(page.getByRole('alert')).toContainText('Keyed without a load')
   })
+})
+
+test('a bad joint is found by its distance: the screen follows what is set', async ({ page }) => {
+  const exercise = exercises.find(({ id }) => id === 'bad-joint')!
+  const bench = drawExercise(exercise, 'tern-12')
+  const truth = Object.fromEntries(bench.truth(begin(bench.simulation)))
+  await page.goto('/drills/bad-joint/tern-12')
+  const said = page.getByText(/^Tells .* apart, reaches/)
+  await expect(said).toHaveText(/Tells 2\.1\sm apart, reaches 55\sm/)
+  await page.getByRole('group', { name: 'Points' }).getByText('401').click()
+  await expect(said).toHaveText(/reaches 4\d\d\sm/)
+  await page.getByLabel('Joint', { exact: true }).selectOption(truth['Joint']!)
+  await page
+    .getByLabel('From the analyser')
+    .fill(String(Number.parseFloat(truth['Distance along the cable']!)))
+  await page.getByRole('button', { name: 'Finish' }).click()
+  await expect(page.getByRole('heading', { name: /done\.$/ })).toBeFocused()
+  await expect(page.getByText('distance along the cable').first()).toBeVisible()
+})
+
+test('the debrief draws what an analyser would have shown', async ({ page }) => {
+  await page.goto('/drills/find/2/gull-417?kind=kinked')
+  await page.getByRole('button', { name: 'show the answer' }).click()
+  const shown = page.getByRole('region', { name: 'What the analyser would have shown' })
+  await expect(shown).toContainText('into Duct run')
+  await expect(shown.locator('svg').first()).toBeVisible()
+  // Meters alone do not tell it: it is hidden on no level without an analyser.
+  await page.goto('/drills/find/1/gull-417?kind=kinked')
+  await expect(page.getByLabel('Fault').getByRole('option', { name: /kinked/ })).toHaveCount(0)
 })
 
 test('an address that is no drill says so', async ({ page }) => {

@@ -48,7 +48,7 @@ const surfaces: { name: string; path: string; show?: (page: Page) => Promise<unk
       await expect(page.getByRole('table')).toBeVisible()
     },
   },
-  ...['t-network', 'tune-and-load', 'substitution'].map((exercise) => ({
+  ...['t-network', 'tune-and-load', 'substitution', 'bad-joint'].map((exercise) => ({
     name: `exercise ${exercise}`,
     path: `/drills/${exercise}/tern-12`,
   })),

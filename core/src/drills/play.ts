@@ -26,6 +26,22 @@ export interface Face {
   divisions: number
 }
 
+/** A curve on the screen of an instrument. */
+export interface Trace {
+  /** What it shows, for who cannot see it. */
+  description: string
+  /** Rising, in `xUnit`. */
+  x: ArrayLike<number>
+  xUnit: string
+  y: ArrayLike<number>
+  yUnit: string
+  /** Where the screen begins and ends, in `yUnit`. */
+  low: number
+  high: number
+  /** What the instrument says beside it. */
+  remark: string
+}
+
 /** What can go wrong on a bench. */
 export type TroubleKind =
   | 'no load'
@@ -69,6 +85,12 @@ export interface Simulation {
    * @param memory what went before, as `advance` keeps it
    */
   sense: (settings: Settings, count: number, memory: Settings) => Sensed
+  /**
+   * What stands on the screen of an instrument.
+   *
+   * @param count how often something was changed: chance depends on it
+   */
+  trace?: (settings: Settings, count: number) => Trace
   /** What time does to a bench beyond its needles; must not depend on how time is cut up. */
   advance?: (memory: Settings, settings: Settings, seconds: number) => Settings
   heat?: HeatModel

@@ -7,6 +7,7 @@ import { amplifierLoading } from './amplifier.ts'
 import { automaticTuner } from './automaticTuner.ts'
 import { dummyLoadTime } from './dummyLoad.ts'
 import { element } from './element.ts'
+import { badJoint } from './badJoint.ts'
 import type { Bench, Check, Exercise } from './exercise.ts'
 import { handTuner } from './handTuner.ts'
 import { substitution } from './substitution.ts'
@@ -19,6 +20,7 @@ export const exercises: readonly Exercise[] = [
   element,
   substitution,
   velocityFactorDip,
+  badJoint,
   dummyLoadTime,
 ]
 

@@ -1,29 +1,28 @@
 import {
+  drawExercise,
   type Exercise,
   exercises,
-  drawExercise,
-  fieldText,
   heatAt,
   keyDownAt,
   needleAt,
   scoreExercise,
 } from '@saltline/core'
-import { useEffect, useMemo, useRef, useState } from 'react'
+import { useMemo, useState } from 'react'
 import { Link, useParams } from 'react-router'
-import { troubleNames } from '../../model/drillWords.ts'
-import { newSeed } from '../../model/attempts.ts'
-import { useKeys } from '../../shell/keys.ts'
-import { Page } from '../../shell/Page.tsx'
-import { ChoiceField } from '../../ui/ChoiceField.tsx'
-import { FigureList } from '../../ui/FigureList.tsx'
-import { NumberInput } from '../../ui/NumberInput.tsx'
 import { ControlField } from '../../instruments/ControlField.tsx'
 import { clockOf } from '../../instruments/clockOf.ts'
 import { KeyButton } from '../../instruments/KeyButton.tsx'
 import { Needle } from '../../instruments/Needle.tsx'
+import { Screen } from '../../instruments/Screen.tsx'
+import { Thermometer } from '../../instruments/Thermometer.tsx'
 import { usePlay } from '../../instruments/usePlay.ts'
-import { LessonText } from './LessonText.tsx'
-import { ScoreList } from './ScoreList.tsx'
+import { troubleNames } from '../../model/drillWords.ts'
+import { attemptOf, byPlace, checkLines, CHECK_MARKS, troubleNow } from '../../model/exercise.ts'
+import { useKeys } from '../../shell/keys.ts'
+import { Page } from '../../shell/Page.tsx'
+import { FigureList } from '../../ui/FigureList.tsx'
+import { Asks } from './Asks.tsx'
+import { ExerciseDebrief } from './ExerciseDebrief.tsx'
 import { useAttempt } from './useAttempt.ts'
 
 /** Hands on: the address is the exercise and its seed. */
@@ -62,34 +61,21 @@ function Hands({ exercise, seed }: { exercise: Exercise; seed: string }) {
     ),
   )
   const finish = () => {
-    const score = scoreExercise(exercise, checks, play, at)
     setEnded({ at })
-    keep({
-      family: 'hands-on',
-      drill: exercise.id,
-      level: 0,
-      seed,
-      points: score.total,
-      right: done,
-      readings: 0,
-      keyDownS: Math.min(86_400, keyDownAt(play, at)),
-    })
+    keep(attemptOf(exercise, seed, checks, play, at))
   }
-  const recent = play.troubles.at(-1)
-  const trouble = play.lasting[0] ?? (recent && at - recent.at < 4 ? recent.kind : null)
+  const trouble = troubleNow(play, at)
   if (ended)
     return (
-      <Debrief
+      <ExerciseDebrief
         exercise={exercise}
         truth={bench.truth(play)}
         score={scoreExercise(exercise, checks, play, ended.at)}
         checks={checks}
       />
     )
-  const controls = simulation.controls(play.settings)
+  const { dials, others } = byPlace(simulation.controls(play.settings))
   const faces = simulation.faces(play.settings)
-  const dials = controls.filter((control) => control.kind === 'knob' && control.unit === undefined)
-  const others = controls.filter((control) => !dials.includes(control))
   return (
     <Page title={exercise.title}>
       <div className="border-b border-rule px-5 py-3">
@@ -125,6 +111,9 @@ function Hands({ exercise, seed }: { exercise: Exercise; seed: string }) {
           </p>
         </section>
         <section aria-label="Instruments" className="px-5 py-4 max-lg:order-1">
+          {simulation.trace && (
+            <Screen trace={simulation.trace} settings={play.settings} count={play.count} />
+          )}
           <div
             className={`mx-auto grid gap-4 ${faces.length > 1 ? 'max-w-3xl sm:grid-cols-2' : 'max-w-[520px]'}`}
           >
@@ -155,51 +144,13 @@ function Hands({ exercise, seed }: { exercise: Exercise; seed: string }) {
           className="space-y-3 border-rule px-5 py-4 max-lg:order-3 lg:border-l"
         >
           <FigureList rows={bench.facts} />
-          {exercise.asks.map(({ id, label, unit, choices }) =>
-            choices ? (
-              <ChoiceField
-                key={id}
-                label={label}
-                value={answers[id] === undefined ? '' : String(answers[id])}
-                options={[
-                  { value: '', label: 'choose' },
-                  ...choices.map((text, i) => ({ value: String(i), label: text })),
-                ]}
-                onChange={(value) =>
-                  setAnswers(({ [id]: _, ...rest }) =>
-                    value === '' ? rest : { ...rest, [id]: Number(value) },
-                  )
-                }
-              />
-            ) : (
-              <NumberInput
-                key={id}
-                label={label}
-                value={answers[id] ?? null}
-                onChange={(value) =>
-                  setAnswers(({ [id]: _, ...rest }) =>
-                    value === null ? rest : { ...rest, [id]: value },
-                  )
-                }
-                optional
-                dimension="plain"
-                unit={unit}
-                show={fieldText}
-                min={0}
-                max={100_000}
-              />
-            ),
-          )}
+          <Asks asks={exercise.asks} answers={answers} onAnswer={setAnswers} />
           <ul aria-label="What has to be so" className="space-y-1 text-sm">
-            {checks.map(({ what, ok }) => {
-              // Whether an answer is right is said at the end.
-              const hidden = exercise.asks.length > 0 && !live(what)
-              return (
-                <li key={what} className={!hidden && ok ? 'text-tide' : ''}>
-                  {hidden ? '·' : ok ? '✓' : '○'} {what}
-                </li>
-              )
-            })}
+            {checkLines(exercise, checks).map(({ what, state }) => (
+              <li key={what} className={state === 'reached' ? 'text-tide' : ''}>
+                {CHECK_MARKS[state]} {what}
+              </li>
+            ))}
           </ul>
           <p className="text-sm text-muted tabular-nums">
             {clockOf(at)} of {clockOf(exercise.timeS)}
@@ -210,94 +161,6 @@ function Hands({ exercise, seed }: { exercise: Exercise; seed: string }) {
             {done && exercise.asks.length === 0 ? 'Done' : 'Finish'}
           </button>
         </section>
-      </div>
-    </Page>
-  )
-}
-
-/** Checks that are of the bench, not of an answer. */
-const live = (what: string): boolean => /read on a scale|keyed/.test(what)
-
-const celsiusText = (celsius: number) => `${Math.round(celsius)}\u00a0°C`
-
-/** How hot the dummy load is: a column that fills toward its limit. */
-function Thermometer({ celsius, most }: { celsius: number; most: number }) {
-  const share = Math.max(0, Math.min(1, (celsius - 20) / (most - 20)))
-  const text = celsiusText(celsius)
-  return (
-    <div className="self-center text-sm">
-      <p className="flex justify-between text-muted">
-        Dummy load <b className="text-ink tabular-nums">{text}</b>
-      </p>
-      <div
-        role="meter"
-        aria-label="Temperature of the dummy load"
-        aria-valuemin={20}
-        aria-valuemax={most}
-        aria-valuenow={Math.round(celsius)}
-        aria-valuetext={text}
-        className="mt-1 h-4 overflow-hidden rounded border border-edge"
-      >
-        <div
-          className={share > 0.9 ? 'h-full bg-danger' : 'h-full bg-heat'}
-          style={{ width: `${share * 100}%` }}
-        />
-      </div>
-      <p className="mt-0.5 text-right text-xs text-muted">at the most {celsiusText(most)}</p>
-    </div>
-  )
-}
-
-function Debrief({
-  exercise,
-  truth,
-  score,
-  checks,
-}: {
-  exercise: Exercise
-  truth: readonly (readonly [string, string])[]
-  score: ReturnType<typeof scoreExercise>
-  checks: readonly { what: string; ok: boolean }[]
-}) {
-  const heading = useRef<HTMLHeadingElement>(null)
-  useEffect(() => heading.current?.focus(), [])
-  return (
-    <Page title={`Debrief: ${exercise.title}`}>
-      <div className="border-b border-rule px-5 py-3">
-        <h2 ref={heading} tabIndex={-1} className="text-[18px] font-bold outline-none">
-          {checks.every(({ ok }) => ok)
-            ? `${exercise.title}: done.`
-            : `${exercise.title}: not yet.`}
-        </h2>
-      </div>
-      <div className="grid gap-6 px-5 py-4 lg:grid-cols-3">
-        <ScoreList score={score} />
-        <section aria-label="What was hidden">
-          <ul className="mb-3 text-sm">
-            {checks.map(({ what, ok }) => (
-              <li key={what} className={ok ? 'text-tide' : 'text-danger'}>
-                {ok ? '✓' : '✕'} {what}
-              </li>
-            ))}
-          </ul>
-          <FigureList rows={truth} />
-        </section>
-        <div className="space-y-4">
-          <LessonText
-            text={exercise.lesson}
-            term={exercise.term}
-            sheet={exercise.sheet}
-            caught="The run sheet for it"
-          />
-          <p className="flex gap-3">
-            <Link className="button button-main" to={`/drills/${exercise.id}/${newSeed()}`}>
-              Once more
-            </Link>
-            <Link className="button" to="/drills">
-              All drills
-            </Link>
-          </p>
-        </div>
       </div>
     </Page>
   )
