@@ -21,6 +21,14 @@ const known = {
   readAt: timestamp,
   name: line('A name', textLimits.name).default('sweep'),
   instrument: line('An instrument', 80).default(''),
+  /** How far it may be off after its calibration, dB below a reflection of everything; a usual one’s unless given. */
+  analyser: z
+    .object({
+      directivityDb: bounded('Directivity', 10, 90, 'dB'),
+      sourceMatchDb: bounded('Source match', 10, 90, 'dB'),
+      noiseDb: bounded('Noise floor', 20, 140, 'dB'),
+    })
+    .optional(),
   by: line('A name', 40).default(''),
   weather: line('The weather', 80).default(''),
   note: note.default(''),

@@ -381,6 +381,7 @@ export { type Effort, type Score, scoreOf } from './drills/score.ts'
 export { type Trend, trendOf } from './statistics/trend.ts'
 export { impedanceDips, returnLosses } from './bench/fromSweep.ts'
 export { alongLine, type AlongLine, expectedSweep, type FarEnd } from './sweep/alongLine.ts'
+export { type AnalyserErrors, usualAnalyser } from './sweep/analyserErrors.ts'
 export type { Reflections } from './sweep/evenSweep.ts'
 export { type FittedFigure, fitSweep, type SweepFit } from './sweep/fit.ts'
 export { ofTwoPorts, readReflections } from './formats/reflections.ts'
@@ -396,7 +397,6 @@ export {
   type SweepFigureName,
   type SweepFigures,
   sweepFigures,
-  USUAL_DIRECTIVITY_DB,
 } from './sweep/figures.ts'
 export type { LineFinding } from './sweep/findings.ts'
 export { bandAt, gainAt, type RadiatedKind, radiatedW, windowAverageW } from './limits/radiated.ts'

@@ -11,6 +11,8 @@ import {
   sweepChanges,
   sweepFigures,
   sweepRange,
+  type AnalyserErrors,
+  usualAnalyser,
   usualTolerances,
 } from '../src/index.ts'
 import { drawnChain, stationDraws } from '../src/chain/drawStation.ts'
@@ -145,13 +147,41 @@ describe('the range in which a sweep is as expected', () => {
     expect(outside.highHz).toBeLessThanOrEqual(hz.at(-1)!)
   })
 
+  test('a poor source match widens it where much comes back, and nowhere else', () => {
+    const known = { length: 0, cable: 0, parts: 0, source: 0, reflection: 0 }
+    const exact = { directivityDb: 100, sourceMatchDb: 100, noiseDb: 120 }
+    const widest = (analyser: AnalyserErrors, end: 'open' | 'load') => {
+      const { low, high } = sweepRange(chain, 0, hz, end, known, { analyser })!
+      return Math.max(...high.map((value, k) => value - low[k]!))
+    }
+    const poor = { ...exact, sourceMatchDb: 20 }
+    // By hand: S·ρ² of any angle, of which 5 to 95 % reach ±cos 9° of a tenth, where all comes back.
+    expect(widest(poor, 'open')).toBeGreaterThan(0.1)
+    expect(widest(poor, 'open')).toBeLessThan(0.2)
+    expect(widest(poor, 'load')).toBeLessThan(0.01)
+    expect(widest(exact, 'open')).toBeLessThan(0.01)
+  })
+
+  test('noise alone scatters each point by itself', () => {
+    const known = { length: 0, cable: 0, parts: 0, source: 0, reflection: 0 }
+    const noisy = { directivityDb: 100, sourceMatchDb: 100, noiseDb: 40 }
+    const { low, high } = sweepRange(chain, 0, hz, 'open', known, { analyser: noisy, draws: 400 })!
+    // 5 to 95 % of a deviation of 0.01: twice 1.645 of it.
+    const mean = high.reduce((sum, value, k) => sum + value - low[k]!, 0) / high.length
+    expect(mean).toBeCloseTo(2 * 1.645 * 0.01, 2)
+  })
+
   test('is wider for an analyser of less directivity, and exact where everything is known', () => {
     const width = ({ low, high }: typeof range) =>
       high.reduce((sum, value, k) => sum + value - low[k]!, 0)
-    const poor = sweepRange(chain, 0, hz, 'antenna', usualTolerances, { directivityDb: 25 })!
+    const poor = sweepRange(chain, 0, hz, 'antenna', usualTolerances, {
+      analyser: { ...usualAnalyser, directivityDb: 25 },
+    })!
     expect(width(poor)).toBeGreaterThan(width(range))
     const known = { length: 0, cable: 0, parts: 0, source: 0, reflection: 0 }
-    const sure = sweepRange(chain, 0, hz, 'antenna', known, { directivityDb: 100 })!
+    const sure = sweepRange(chain, 0, hz, 'antenna', known, {
+      analyser: { directivityDb: 100, sourceMatchDb: 100, noiseDb: 120 },
+    })!
     expect(width(sure)).toBeLessThan(0.01)
   })
 })

@@ -1,6 +1,7 @@
 /** What is fitted to a sweep: against lines solved by hand, against the solver, and by how often the truth is inside. */
 import { describe, expect, test } from 'vitest'
 import {
+  type AnalyserErrors,
   type Chain,
   expectedSweep,
   type FarEnd,
@@ -9,6 +10,7 @@ import {
   frequencyGrid,
   InputError,
   type Stage,
+  usualAnalyser,
   usualTolerances,
 } from '../src/index.ts'
 import { fitCurve } from '../src/statistics/curveFit.ts'
@@ -65,7 +67,7 @@ describe('a curve that is fitted', () => {
 
 describe('the chain as a curve', () => {
   const curve = (end: FarEnd, sweep = expectedSweep(chain, 0, hz, end)) =>
-    cascade(chain, 0, sweep, end, usualTolerances, 0.01)!
+    cascade(chain, 0, sweep, end, usualTolerances, usualAnalyser)!
 
   test.each<FarEnd>(['antenna', 'open', 'short', 'load'])(
     'as it is written down it is what the solver shows, %s',
@@ -201,6 +203,32 @@ describe('what a sweep says', () => {
     const written = stationOf([foamLine(36)], vee)
     const fit = fitSweep(written, 0, expectedSweep(really, 0, hz, 'open'), 'open', usualTolerances)!
     expect(fit.fits).toBe(false)
+  })
+
+  test('knows less by an analyser that may be off by more', () => {
+    const sweep = expectedSweep(chain, 0, hz, 'open')
+    const widths = (analyser: AnalyserErrors) => {
+      const { lossDb } = fitSweep(chain, 0, sweep, 'open', usualTolerances, { analyser })!
+      return lossDb.high - lossDb.low
+    }
+    const usual = widths(usualAnalyser)
+    expect(widths({ ...usualAnalyser, directivityDb: 26 })).toBeGreaterThan(1.3 * usual)
+  })
+
+  test('takes for the analyser’s what its source match explains', () => {
+    const { re, im, ...rest } = expectedSweep(chain, 0, hz, 'open')
+    // By hand: ρ + S·ρ², S = 0.1.
+    const seen = {
+      ...rest,
+      re: re.map((own, k) => own + 0.1 * (own * own - im[k]! * im[k]!)),
+      im: im.map((own, k) => own + 0.2 * re[k]! * own),
+    }
+    const of = (analyser: AnalyserErrors) =>
+      fitSweep(chain, 0, seen, 'open', usualTolerances, { analyser })!.joints[0]!.rOhm
+    const worst = (analyser: AnalyserErrors) => Math.abs(of(analyser).value)
+    const poor = { ...usualAnalyser, sourceMatchDb: 20 }
+    expect(inside(0, of(poor))).toBe(true)
+    expect(worst(poor)).toBeLessThan(worst(usualAnalyser))
   })
 
   test('of a long line swept at 20 001 points it is done in bounded work', () => {

@@ -36,10 +36,12 @@ test.describe('along the line', () => {
     // A worse analyser knows it less well.
     const whole = page.getByRole('row', { name: /^All of the way/ })
     const known = await whole.innerText()
-    await page.getByText(/^Directivity of the analyser 40.dB, typical/).click()
-    await page.getByLabel('By its data sheet').fill('22')
+    await page.getByText(/^Analyser: directivity 40.dB.*, typical/).click()
+    await page.getByLabel('Directivity').fill('22')
     await page.keyboard.press('Enter')
-    await expect(page.getByText(/^Directivity of the analyser 22.dB$/)).toBeVisible()
+    await expect(
+      page.getByText(/^Analyser: directivity 22.dB, source match 40.dB, noise −74.dB$/),
+    ).toBeVisible()
     await expect(whole).not.toHaveText(known, { useInnerText: true })
     await give('broken.s1p', '# MHz S RI R 50\n7 0.2 0\n8 0.3 0\n')
     await expect(sentence(page)).toContainText('16 or more')

@@ -57,6 +57,20 @@ describe('a sweep', () => {
     expect(JSON.stringify(await all())).not.toContain('frequencyHz')
   })
 
+  test('brings what its analyser may be off by, and its figures rest on it', async () => {
+    const analyser = { directivityDb: 26, sourceMatchDb: 30, noiseDb: 70 }
+    const usual = (await keep({ readAt: '2026-04-19T10:00:00.000Z' })).body
+    const poor = (await keep({ analyser, readAt: '2026-04-20T10:00:00.000Z' })).body
+    expect(usual.analyser).toBeUndefined()
+    const of = await one(poor.id)
+    expect(of.analyser).toEqual(analyser)
+    // |ρ| 0.05 may be off by 0.05 and a little: from matched to an SWR of 1.22.
+    expect(of.figures.dips[0]!.swr.high).toBeCloseTo((1 + 0.1) / (1 - 0.1), 2)
+    expect(usual.figures.dips[0].swr.high).toBeCloseTo((1 + 0.06) / (1 - 0.06), 2)
+    const { status, body: problem } = await keep({ analyser: { ...analyser, noiseDb: -70 } })
+    expect([status, problem.errors[0].pointer]).toEqual([422, '/analyser/noiseDb'])
+  })
+
   test('sent twice it is kept once, as it came first; from a program without an identity too', async () => {
     const id = newId()
     await keep({}, id)

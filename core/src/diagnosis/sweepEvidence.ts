@@ -7,6 +7,7 @@ import type { Tolerances } from '../chain/tolerances.ts'
 import { reflectionAt } from '../load/load.ts'
 import { cholesky, logSumExp, solveWith } from '../statistics/gaussian.ts'
 import type { FarEnd } from '../sweep/alongLine.ts'
+import type { AnalyserErrors } from '../sweep/analyserErrors.ts'
 import type { Cascade } from '../sweep/cascade.ts'
 import { type FigureKind, jointsOf } from '../sweep/pieces.ts'
 import type { Reflections } from '../sweep/evenSweep.ts'
@@ -16,6 +17,8 @@ import { fittedCurve } from '../sweep/fit.ts'
 export interface SeenSweep extends Reflections {
   plane: number
   farEnd: FarEnd
+  /** How far it may be off; as a usual one unless given. */
+  analyser?: AnalyserErrors | undefined
 }
 
 /** How sure a sweep may make anything, against the best cause: beyond this the world is wider than the model. */
@@ -35,8 +38,8 @@ type Seen = (cause: Cause) => number
  * @returns null where what the antenna reflects is not known over the sweep
  */
 function seenBy(chain: Chain, sweep: SeenSweep, tolerances: Tolerances): Seen | null {
-  const { plane, farEnd } = sweep
-  const fitted = fittedCurve(chain, plane, sweep, farEnd, tolerances)
+  const { plane, farEnd, analyser } = sweep
+  const fitted = fittedCurve(chain, plane, sweep, farEnd, tolerances, analyser)
   if (!fitted) return null
   const { curve, fit } = fitted
   const n = curve.figures.length

@@ -1,4 +1,5 @@
 /** A chain behind a plane as a curve over frequency, of figures that may be other than written down. */
+import { type AnalyserErrors, below } from './analyserErrors.ts'
 import { type Complex, complex, divide, multiply, subtract } from '../complex.ts'
 import { type Chain, referenceOf } from '../chain/chain.ts'
 import { LEAST_REFLECTION } from '../chain/drawStation.ts'
@@ -27,7 +28,7 @@ export interface Cascade extends Curve {
 
 /**
  * @param sweep rising
- * @param analyserError what the analyser adds to any reflection, |ρ|
+ * @param analyser how far it may be off
  * @returns null where what the antenna reflects over the sweep is not known
  */
 export function cascade(
@@ -36,7 +37,7 @@ export function cascade(
   { frequencyHz, re, im }: Reflections,
   farEnd: FarEnd,
   tolerances: Tolerances,
-  analyserError: number,
+  analyser: AnalyserErrors,
 ): Cascade | null {
   const hz = Float64Array.from(frequencyHz)
   const m = hz.length
@@ -54,9 +55,18 @@ export function cascade(
       : () => Array.from(hz, () => ENDS[farEnd])
   if (!antenna) return null
   const analyserFrom = figures.length
-  // Its calibration leaves directivity, tracking and source match alike. Leads turn them a little over the sweep.
+  // Directivity, tracking, source match, real and imaginary: its calibration leaves tracking as good as directivity. Leads turn
+  // them a little over the sweep.
+  const leak = below(analyser.directivityDb)
   for (const share of [1, ANALYSER_SLOPE])
-    for (let i = 0; i < 6; i++) figure('analyser', null, (share * analyserError) / Math.SQRT2)
+    for (const error of [
+      leak,
+      leak,
+      leak,
+      leak,
+      ...[1, 1].map(() => below(analyser.sourceMatchDb)),
+    ])
+      figure('analyser', null, (share * error) / Math.SQRT2)
 
   const n = pieces.length
   const steps = figures.map(({ deviation }) => STEP * deviation)
@@ -106,7 +116,7 @@ export function cascade(
         pieces: pieces.map(({ own, part }) => own.map((p) => ({ p, part: part(of(own, p)) }))),
         loads: ofLoad.map((p) => ({ p, loads: antenna(of(ofLoad, p)) })),
       }
-      const analyser = values.subarray(analyserFrom)
+      const ofAnalyser = values.subarray(analyserFrom)
       for (let k = 0; k < m; k++) {
         atLoad(loads[k]!, reference, behind, 4 * n)
         for (let j = n - 1; j >= 0; j--) {
@@ -115,7 +125,7 @@ export function cascade(
         }
         reflected(behind, reference, own)
         const along = (2 * k) / (m - 1) - 1
-        for (let i = 0; i < 6; i++) errors[i] = analyser[i]! + along * analyser[6 + i]!
+        for (let i = 0; i < 6; i++) errors[i] = ofAnalyser[i]! + along * ofAnalyser[6 + i]!
         const shown = showing(errors, own)
         residuals[k] = re[k]! - shown.re
         residuals[m + k] = im[k]! - shown.im

@@ -1,5 +1,6 @@
 /** What a sweep comes to in a few figures, and what changed from one to the next. */
 import { swrOf } from '../load/reflection.ts'
+import { analyserError, usualAnalyser } from './analyserErrors.ts'
 import type { AlongLine } from './alongLine.ts'
 import type { Reflections } from './evenSweep.ts'
 
@@ -27,8 +28,6 @@ export interface SweepFigures {
   endM: SweepFigure | null
 }
 
-/** Directivity of a usual analyser after its calibration, dB. */
-export const USUAL_DIRECTIVITY_DB = 40
 const BAND_SWR = 2
 const BAND_RHO = (BAND_SWR - 1) / (BAND_SWR + 1)
 const MOST_DIPS = 6
@@ -38,20 +37,21 @@ const LEAST_DEPTH = 0.1
 /**
  * @param sweep at rising frequencies
  * @param along the same sweep against distance; null where there is no line to look along
- * @param directivityDb what the analyser adds to any reflection, at most
+ * @param analyser how far it may be off
  */
 export function sweepFigures(
   { frequencyHz, re, im }: Reflections,
   along: Pick<AlongLine, 'end' | 'resolutionM' | 'endHeight'> | null,
-  directivityDb = USUAL_DIRECTIVITY_DB,
+  analyser = usualAnalyser,
 ): SweepFigures {
   const rho = Array.from({ length: frequencyHz.length }, (_, k) => Math.hypot(re[k]!, im[k]!))
-  const error = 10 ** (-directivityDb / 20)
-  const dips = dipsOf(rho, Math.max(LEAST_DEPTH, 2 * error))
+  const errorAt = (size: number) => analyserError(analyser, size)
+  const dips = dipsOf(rho, Math.max(LEAST_DEPTH, 2 * errorAt(0)))
     .sort((a, b) => rho[a]! - rho[b]!)
     .slice(0, MOST_DIPS)
     .sort((a, b) => a - b)
   const { end = null, resolutionM = 0, endHeight = 0 } = along ?? {}
+  const error = errorAt(endHeight)
   const lossReach = endHeight > error ? 10 * Math.log10(endHeight / (endHeight - error)) : Infinity
   const around = (value: number, reach: number): SweepFigure => ({
     value,
@@ -59,7 +59,7 @@ export function sweepFigures(
     high: value + reach,
   })
   return {
-    dips: dips.map((k) => dipAt(frequencyHz, rho, k, error)),
+    dips: dips.map((k) => dipAt(frequencyHz, rho, k, errorAt)),
     extraLossDb: end && Number.isFinite(lossReach) ? around(end.extraLossDb, lossReach) : null,
     endM: end && around(end.atM, resolutionM / 10),
   }
@@ -94,10 +94,12 @@ function dipAt(
   frequencyHz: ArrayLike<number>,
   rho: readonly number[],
   least: number,
-  error: number,
+  errorAt: (rho: number) => number,
 ): SweepDip {
   const n = rho.length
   const own = rho[least]!
+  const error = errorAt(own)
+  const errorOfBand = errorAt(BAND_RHO)
   /** Outward from the dip, as far as the reflection stays at or under a size; null where it does so to an edge. */
   const edge = (size: number, step: 1 | -1): number | null => {
     let k = least
@@ -126,8 +128,8 @@ function dipAt(
         ? null
         : {
             value: width,
-            low: own <= BAND_RHO - error ? (band(BAND_RHO - error) ?? 0) : 0,
-            high: band(BAND_RHO + error) ?? frequencyHz[n - 1]! - frequencyHz[0]!,
+            low: own <= BAND_RHO - errorOfBand ? (band(BAND_RHO - errorOfBand) ?? 0) : 0,
+            high: band(BAND_RHO + errorOfBand) ?? frequencyHz[n - 1]! - frequencyHz[0]!,
           },
   }
 }

@@ -14,7 +14,7 @@ import { type Cascade, cascade } from './cascade.ts'
 import type { FigureKind } from './pieces.ts'
 import { evenly, type Reflections } from './evenSweep.ts'
 import { beginnings, delayOf, spreadOut, thinned, within } from './fitBegin.ts'
-import { USUAL_DIRECTIVITY_DB } from './figures.ts'
+import { below, usualAnalyser } from './analyserErrors.ts'
 
 /** A figure as it is written down, and as the sweep has it: 5 to 95 %. */
 export interface FittedFigure {
@@ -74,8 +74,6 @@ export interface SweepFit {
 const TOLD = 0.6
 const TOGETHER = 0.9
 const RANGE = upperQuantile(0.05)
-/** Points of an analyser scatter by more than this, |ρ|. */
-const LEAST_NOISE = 2e-4
 /** More is left by something that is no figure of the chain, in shares of the directivity. */
 const MOST_LEFT = 1.5
 
@@ -84,7 +82,7 @@ const MOST_LEFT = 1.5
  * analyser with them. A cable’s length and its velocity are one figure to a sweep: the velocity is taken as written.
  *
  * @param plane where the analyser is connected
- * @param directivityDb of the analyser after its calibration; its tracking and source match are taken to be alike
+ * @param analyser how far it may be off
  * @returns null where what the antenna reflects over the sweep is not known
  * @throws InputError where a sweep is too short, too long or has a hole, or a tuner or an amplifier lies behind the plane
  */
@@ -94,16 +92,13 @@ export function fitSweep(
   sweep: Reflections,
   farEnd: FarEnd,
   tolerances: Tolerances,
-  { directivityDb = USUAL_DIRECTIVITY_DB } = {},
+  { analyser = usualAnalyser } = {},
 ): SweepFit | null {
-  const fitted = fittedCurve(chain, plane, sweep, farEnd, tolerances, directivityDb)
+  const fitted = fittedCurve(chain, plane, sweep, farEnd, tolerances, analyser)
   if (!fitted) return null
   const { curve, fit } = fitted
-  return told(curve, fit, chain, plane, errorOf(directivityDb))
+  return told(curve, fit, chain, plane, below(analyser.directivityDb))
 }
-
-/** What an analyser adds to any reflection, |ρ|. */
-const errorOf = (directivityDb: number) => 10 ** (-directivityDb / 20)
 
 /** The chain behind a plane as a curve, and its fit to a sweep; see `fitSweep`. */
 export function fittedCurve(
@@ -112,7 +107,7 @@ export function fittedCurve(
   sweep: Reflections,
   farEnd: FarEnd,
   tolerances: Tolerances,
-  directivityDb = USUAL_DIRECTIVITY_DB,
+  analyser = usualAnalyser,
 ): { curve: Cascade; fit: CurveFit } | null {
   const stages = chain.stages.slice(plane)
   const hiding = stages.find(hides)
@@ -123,10 +118,11 @@ export function fittedCurve(
   const known = farEnd === 'antenna' ? within(sweep, chain.load) : sweep
   if (known.frequencyHz.length === 0) return null
   const points = thinned(evenly(known), Math.max(0, ...lines.map(({ stage }) => delayOf(stage))))
-  const curve = cascade(chain, plane, points, farEnd, tolerances, errorOf(directivityDb))
+  const curve = cascade(chain, plane, points, farEnd, tolerances, analyser)
   if (!curve) return null
   const fit = best(
     curve,
+    below(analyser.noiseDb),
     farEnd === 'load'
       ? spreadOut(curve)
       : beginnings(curve, lines, points.frequencyHz[points.frequencyHz.length - 1]!),
@@ -134,9 +130,9 @@ export function fittedCurve(
   return { curve, fit }
 }
 
-const best = (curve: Cascade, begins: Float64Array[]): CurveFit =>
+const best = (curve: Cascade, leastError: number, begins: Float64Array[]): CurveFit =>
   begins
-    .map((parameters) => fitCurve(curve, { parameters, error: 0.02, leastError: LEAST_NOISE }))
+    .map((parameters) => fitCurve(curve, { parameters, error: 0.02, leastError }))
     .reduce((a, b) => (b.cost < a.cost ? b : a))
 
 /** A sum of figures, each so many of a unit. */

@@ -7,9 +7,9 @@ import type { Tolerances } from '../chain/tolerances.ts'
 import { variedStages } from '../chain/variedStages.ts'
 import { walk } from '../chain/walk.ts'
 import { quantileSorted } from '../statistics/quantile.ts'
-import { half, seeded } from '../statistics/random.ts'
+import { half, normal, seeded } from '../statistics/random.ts'
 import { antennaOver, ENDS, type FarEnd, reflectionInFront } from './alongLine.ts'
-import { USUAL_DIRECTIVITY_DB } from './figures.ts'
+import { below, usualAnalyser } from './analyserErrors.ts'
 
 /** |ρ| at some frequencies: 5 to 95 % of what an analyser would show. */
 export interface SweepRange {
@@ -18,12 +18,13 @@ export interface SweepRange {
   high: Float64Array
 }
 
-const DRAWS = 80
+const DRAWS = 160
 /** More points make the range no better. */
 const MOST_POINTS = 201
 
 /**
- * The chain drawn many times within what is known of it, each time seen by an analyser that adds up to its directivity.
+ * The chain drawn many times within what is known of it, each time seen by an analyser that adds its leak, sends back some of what
+ * comes to it, and scatters.
  *
  * @param frequencyHz rising; of many, evenly chosen ones are taken
  * @returns null where what the antenna reflects over the sweep is not known
@@ -34,7 +35,7 @@ export function sweepRange(
   frequencyHz: ArrayLike<number>,
   farEnd: FarEnd,
   tolerances: Tolerances,
-  { directivityDb = USUAL_DIRECTIVITY_DB, draws = DRAWS, seed = 1 } = {},
+  { analyser = usualAnalyser, draws = DRAWS, seed = 1 } = {},
 ): SweepRange | null {
   const count = Math.min(MOST_POINTS, frequencyHz.length)
   const hz = Float64Array.from(
@@ -45,17 +46,33 @@ export function sweepRange(
   if (farEnd === 'antenna' && !antenna) return null
   const reference = referenceOf(chain)
   const random = seeded(seed)
-  const error = 10 ** (-directivityDb / 20)
+  const leak = below(analyser.directivityDb)
+  const match = below(analyser.sourceMatchDb)
+  const noise = below(analyser.noiseDb)
   const varied = variedStages(chain.stages.slice(plane))
   const phasors = newPhasors(varied.stages.length)
   const sizes = Array.from(hz, () => new Float64Array(draws))
   for (let draw = 0; draw < draws; draw++) {
     varied.draw(tolerances, random)
-    const [offRe, offIm, angle] = [half(random), half(random), 2 * Math.PI * random()]
+    const [offRe, offIm] = [half(random), half(random)]
+    const [leaks, sendsBack] = [2 * Math.PI * random(), 2 * Math.PI * random()]
+    const [matchRe, matchIm] = [match * Math.cos(sendsBack), match * Math.sin(sendsBack)]
     for (let k = 0; k < count; k++) {
       walk(varied.stages, hz[k]!, reference, loadAt(k), phasors)
       const { re, im } = reflectionInFront(phasors, reference)
-      sizes[k]![draw] = Math.hypot(re + error * Math.cos(angle), im + error * Math.sin(angle))
+      const [twiceRe, twiceIm] = [re * re - im * im, 2 * re * im]
+      sizes[k]![draw] = Math.hypot(
+        re +
+          leak * Math.cos(leaks) +
+          matchRe * twiceRe -
+          matchIm * twiceIm +
+          noise * normal(random),
+        im +
+          leak * Math.sin(leaks) +
+          matchRe * twiceIm +
+          matchIm * twiceRe +
+          noise * normal(random),
+      )
     }
     function loadAt(k: number) {
       if (farEnd !== 'antenna') return ENDS[farEnd]

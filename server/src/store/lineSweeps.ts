@@ -109,7 +109,7 @@ export async function keepLineSweep(
       ...known,
       lowHz: Math.round(sweep.frequencyHz[0]!),
       highHz: Math.round(sweep.frequencyHz[pointCount - 1]!),
-      figures: await figuresOf(db, document, plane, sweep, known.farEnd),
+      figures: await figuresOf(db, document, plane, sweep, known),
     },
     points: packPoints(sweep),
   }
@@ -128,14 +128,14 @@ async function figuresOf(
   document: ChainDocument,
   plane: number,
   sweep: OnePortSweep,
-  farEnd: LineSweepFile['farEnd'],
+  { farEnd, analyser }: Pick<LineSweepFile, 'farEnd' | 'analyser'>,
 ) {
   const chain = await chainOfDocument(db, document)
   try {
-    return sweepFigures(sweep, alongLine(chain, plane, sweep, farEnd))
+    return sweepFigures(sweep, alongLine(chain, plane, sweep, farEnd), analyser)
   } catch (error) {
     if (!(error instanceof InputError)) throw error
-    return sweepFigures(sweep, null)
+    return sweepFigures(sweep, null, analyser)
   }
 }
 

@@ -1,6 +1,7 @@
 /** Sweeps that were kept: what they came to, and what changed from one to the next, in words. */
 import type { LineSweepSummary } from '@saltline/contract'
 import {
+  type AnalyserErrors,
   type AlongLine,
   decimals,
   type FarEnd,
@@ -157,3 +158,7 @@ export const sessionSweeps = <S extends Pick<LineSweepSummary, 'readAt'>>(
     )
     .toSorted((a, b) => (a.readAt < b.readAt ? 1 : -1))
     .slice(0, MOST_WEIGHED)
+
+/** How far an analyser may be off, in words. */
+export const analyserWords = ({ directivityDb, sourceMatchDb, noiseDb }: AnalyserErrors): string =>
+  `Analyser: directivity ${directivityDb}\u00a0dB, source match ${sourceMatchDb}\u00a0dB, noise −${noiseDb}\u00a0dB`

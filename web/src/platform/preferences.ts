@@ -1,4 +1,4 @@
-import { type LengthUnit, type PowerUnit, USUAL_DIRECTIVITY_DB } from '@saltline/core'
+import { type LengthUnit, type PowerUnit, usualAnalyser } from '@saltline/core'
 import { useSyncExternalStore } from 'react'
 import { z } from 'zod'
 
@@ -10,8 +10,14 @@ const schema = z.object({
   ranges: z.boolean().catch(false),
   /** Who enters readings on this device. */
   by: z.string().max(40).catch(''),
-  /** Of the analyser that is used here, after its calibration, dB. */
-  directivityDb: z.number().min(20).max(70).catch(USUAL_DIRECTIVITY_DB),
+  /** How far the analyser that is used here may be off after its calibration, dB. */
+  analyser: z
+    .object({
+      directivityDb: z.number().min(10).max(90),
+      sourceMatchDb: z.number().min(10).max(90),
+      noiseDb: z.number().min(20).max(140),
+    })
+    .catch(usualAnalyser),
 })
 export type Preferences = z.infer<typeof schema>
 

@@ -1,5 +1,6 @@
 /** What a sweep says of the places along a line, or, before there is one, what one should show. */
 import {
+  type AnalyserErrors,
   alongLine,
   type AlongLine,
   type Chain,
@@ -16,7 +17,7 @@ import {
   type SweepRange,
   sweepRange,
   type Tolerances,
-  USUAL_DIRECTIVITY_DB,
+  usualAnalyser,
 } from '@saltline/core'
 import type { SweepPlan } from '../../model/alongLine.ts'
 import type { Task } from '../task.ts'
@@ -31,8 +32,8 @@ export interface AlongRequest {
   /** An earlier one of the same place, to be drawn with it. */
   before: Reflections | null
   plan: SweepPlan
-  /** Of the analyser, dB; a usual one’s unless given. */
-  directivityDb?: number
+  /** How far it may be off; as a usual one unless given. */
+  analyser?: AnalyserErrors
 }
 
 export interface Along extends AlongLine {
@@ -51,7 +52,7 @@ export interface Along extends AlongLine {
 
 export const alongLineTask: Task<AlongRequest, Along> = (request) => {
   const { chain, tolerances, plane, farEnd, before, plan } = request
-  const { directivityDb = USUAL_DIRECTIVITY_DB } = request
+  const { analyser = usualAnalyser } = request
   const grid = () => frequencyGrid(plan.lowHz, plan.highHz, plan.points)
   const sweep =
     typeof request.sweep === 'string'
@@ -59,7 +60,7 @@ export const alongLineTask: Task<AlongRequest, Along> = (request) => {
       : (request.sweep ?? expectedSweep(chain, plane, grid(), farEnd))
   const { hz, rising } = inOrder(sweep)
   const along = alongLine(chain, plane, rising, farEnd)
-  const range = sweepRange(chain, plane, hz, farEnd, tolerances, { directivityDb })
+  const range = sweepRange(chain, plane, hz, farEnd, tolerances, { analyser })
   const measured = request.sweep === null ? null : rising
   return {
     ...along,
@@ -68,7 +69,7 @@ export const alongLineTask: Task<AlongRequest, Along> = (request) => {
     band: { measured, before, expected: expectedSweep(chain, plane, hz, farEnd) },
     range,
     outside: range && measured && outsideOf(range, sizesAt(measured, range.frequencyHz)),
-    figures: sweepFigures(rising, along, directivityDb),
+    figures: sweepFigures(rising, along, analyser),
   }
 }
 

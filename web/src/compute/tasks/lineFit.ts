@@ -1,5 +1,6 @@
 /** What a sweep says of each part of a chain. */
 import {
+  type AnalyserErrors,
   type Chain,
   type FarEnd,
   fitSweep,
@@ -18,8 +19,8 @@ export interface LineFitRequest {
   farEnd: FarEnd
   /** The text of a Touchstone file, or a sweep that was kept. */
   sweep: string | Reflections
-  /** Of the analyser, dB. */
-  directivityDb: number
+  /** How far it may be off. */
+  analyser: AnalyserErrors
 }
 
 export const lineFitTask: Task<LineFitRequest, SweepFit | null> = ({
@@ -28,7 +29,7 @@ export const lineFitTask: Task<LineFitRequest, SweepFit | null> = ({
   plane,
   farEnd,
   sweep,
-  directivityDb,
+  analyser,
 }) =>
   fitSweep(
     chain,
@@ -36,5 +37,5 @@ export const lineFitTask: Task<LineFitRequest, SweepFit | null> = ({
     typeof sweep === 'string' ? readReflections(sweep, REFERENCE_OHM) : sweep,
     farEnd,
     tolerances,
-    { directivityDb },
+    { analyser },
   )

@@ -78,7 +78,7 @@ function Rows({ rows, edit }: { rows: readonly FitRow[]; edit: ((change: Edit) =
               {take && edit && (
                 <button
                   type="button"
-                  className="button ml-3 !text-ink"
+                  className="button ml-3 !text-ink max-sm:mt-1 max-sm:ml-0 max-sm:h-auto max-sm:text-left max-sm:whitespace-normal"
                   onClick={() => edit(take.edit)}
                 >
                   {take.label}

@@ -30,7 +30,7 @@ export function KeepSweep({
   file: Chosen
   onKept: (id: string, waits: boolean) => void
 }) {
-  const { by: usual } = usePreferences()
+  const { by: usual, analyser } = usePreferences()
   const [at, setAt] = useState(() => local(file.readAt))
   const [by, setBy] = useState(usual)
   const [instrument, setInstrument] = useState('')
@@ -44,7 +44,7 @@ export function KeepSweep({
     void act(async () => {
       const { id, waits, undo } = await enterLineSweep(chainId, {
         ...{ before: document.stages[plane]!.id, farEnd, name: file.name, touchstone: file.text },
-        ...{ readAt: new Date(at).toISOString(), by, instrument, weather, note },
+        ...{ readAt: new Date(at).toISOString(), by, instrument, analyser, weather, note },
       })
       setPreferences({ by })
       onKept(id, waits)

@@ -1,11 +1,5 @@
 import { clockText, dayText, type LineSweep } from '@saltline/contract'
-import {
-  type FarEnd,
-  formatFrequency,
-  type LengthUnit,
-  type SweepFigures,
-  USUAL_DIRECTIVITY_DB,
-} from '@saltline/core'
+import { type FarEnd, formatFrequency, type LengthUnit, type SweepFigures } from '@saltline/core'
 import { useMemo, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { useLead } from '../../editor/lead.ts'
@@ -15,12 +9,13 @@ import { sinceWords, sweepAnswer } from '../../model/lineSweeps.ts'
 import { SWEEP_FILES } from '../../model/sweepFile.ts'
 import { same } from '../../model/same.ts'
 import { act } from '../../platform/act.ts'
-import { setPreferences, usePreferences, useUnits } from '../../platform/preferences.ts'
 import { ChartView } from '../../ui/chart/ChartView.tsx'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { FileButton } from '../../ui/FileButton.tsx'
 import { ReflectionChart } from '../../ui/ReflectionChart.tsx'
 import { FrequencyField, PlainField } from '../../ui/quantities.tsx'
+import { useUnits } from '../../platform/preferences.ts'
+import { AnalyserErrors } from './AnalyserErrors.tsx'
 import { FittedParts } from './FittedParts.tsx'
 import { KeepSweep } from './KeepSweep.tsx'
 import { KeptSweeps } from './KeptSweeps.tsx'
@@ -130,7 +125,7 @@ export function LineLens({ chainId, document: now, chain, onSelect, put, edit }:
           />
         )}
         {!measured && <Plan look={look} />}
-        {measured && <Directivity />}
+        {measured && <AnalyserErrors kept={shown?.analyser} />}
         {!look.possible && (
           <p className="text-sm text-caution">
             ▲ The sweep must end above {formatFrequency(look.plan.lowHz)}.
@@ -266,30 +261,6 @@ function Files({
         </button>
       )}
     </div>
-  )
-}
-
-/** How far the analyser may be off: ranges and fits rest on it. */
-function Directivity() {
-  const { directivityDb } = usePreferences()
-  return (
-    <details className="text-sm">
-      <summary className="cursor-pointer text-muted">
-        Directivity of the analyser {directivityDb}&nbsp;dB
-        {directivityDb === USUAL_DIRECTIVITY_DB && ', typical'}
-      </summary>
-      <div className="mt-1 w-40">
-        <PlainField
-          label="By its data sheet"
-          unit="dB"
-          value={directivityDb}
-          step={1}
-          min={20}
-          max={70}
-          onChange={(value) => setPreferences({ directivityDb: value })}
-        />
-      </div>
-    </details>
   )
 }
 

@@ -78,36 +78,26 @@ export function useLineSweep(
   const tolerances = held.document.tolerances ?? usualTolerances
   const earlier: Reflections | null = before ?? null
   const own = look.file?.text ?? shown
-  const { directivityDb } = usePreferences()
+  // A kept sweep brings what its own was.
+  const { analyser: here } = usePreferences()
+  const analyser = shown?.analyser ?? here
   const request = useMemo(
     (): AlongRequest | null =>
       possible && (seen || !shown)
         ? {
             ...{ chain: held.chain, tolerances, plane, farEnd, plan },
             sweep: own,
-            ...{ before: earlier, directivityDb },
+            ...{ before: earlier, analyser },
           }
         : null,
-    [
-      held.chain,
-      tolerances,
-      plane,
-      farEnd,
-      plan,
-      own,
-      earlier,
-      directivityDb,
-      possible,
-      seen,
-      shown,
-    ],
+    [held.chain, tolerances, plane, farEnd, plan, own, earlier, analyser, possible, seen, shown],
   )
   const fitRequest = useMemo(
     (): LineFitRequest | null =>
       own && (seen || !shown)
-        ? { chain: held.chain, tolerances, plane, farEnd, sweep: own, directivityDb }
+        ? { chain: held.chain, tolerances, plane, farEnd, sweep: own, analyser }
         : null,
-    [held.chain, tolerances, plane, farEnd, own, directivityDb, seen, shown],
+    [held.chain, tolerances, plane, farEnd, own, analyser, seen, shown],
   )
   const { result, last, problem } = useTask('alongLine', request)
   const change = (part: Partial<Look>) => {

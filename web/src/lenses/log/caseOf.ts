@@ -82,11 +82,11 @@ export function caseOf(
         const at = document.stages.findIndex(({ id }) => id === stageId)
         return at < 0 ? [] : [at]
       }),
-      sweeps: sweeps.flatMap(({ before, farEnd, frequencyHz, re, im }) => {
+      sweeps: sweeps.flatMap(({ before, farEnd, analyser, frequencyHz, re, im }) => {
         const plane = planeOfReading(document, { before })
         return plane === null || !planesAlong(document).some((each) => each.plane === plane)
           ? []
-          : [{ plane, farEnd, frequencyHz, re, im }]
+          : [{ plane, farEnd, analyser, frequencyHz, re, im }]
       }),
     },
     names: {
