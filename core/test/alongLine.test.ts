@@ -114,6 +114,90 @@ describe('distance', () => {
     }
   })
 
+  describe('of a sweep that begins at its own step', () => {
+    const harmonic = (stepHz: number, n: number) => grid(stepHz, n * stepHz, n)
+
+    test('height by height it is the windowed sum over frequencies of both signs and none', () => {
+      const stages = [line(20)]
+      const hz = harmonic(2e6, 101)
+      const sweep = swept(stages, hz, 'short', 0.03)
+      const { distanceM, measured, lowPass } = alongLine(chainOf(...stages), 0, sweep, 'short')
+      expect(lowPass).toBe(true)
+      const w = kaiser(203, 6)
+      const total = w.reduce((a, b) => a + b, 0)
+      for (const i of [0, 7, 30, distanceM.length - 1]) {
+        const time = (2 * distanceM[i]!) / (0.8 * C)
+        // Even at 0 Hz: a parabola through the first two on both sides.
+        let sum = (w[101]! * (4 * sweep.re[0]! - sweep.re[1]!)) / 3
+        for (let k = 1; k <= 101; k++)
+          for (const sign of [1, -1]) {
+            const angle = 2 * Math.PI * sign * hz[k - 1]! * time
+            const [re, im] = [sweep.re[k - 1]!, sign * sweep.im[k - 1]!]
+            sum += w[101 + sign * k]! * (re * Math.cos(angle) - im * Math.sin(angle))
+          }
+        expect(measured[i]).toBeCloseTo(Math.abs(sum / total), 9)
+      }
+    })
+
+    test('an end peaks where it is, and what lies apart by half of what else is told is told', () => {
+      fc.assert(
+        fc.property(
+          fc.double({ min: 3, max: 60, noNaN: true }),
+          fc.double({ min: 0.5e6, max: 1.5e6, noNaN: true }),
+          fc.integer({ min: 201, max: 601 }),
+          fc.constantFrom('open' as const, 'short' as const),
+          (lengthM, stepHz, n, end) => {
+            const stages = [line(lengthM)]
+            const chain = chainOf(...stages)
+            const low = alongLine(chain, 0, swept(stages, harmonic(stepHz, n), end), end)
+            fc.pre(low.unambiguousM > 1.6 * lengthM)
+            expect(Math.abs(low.end!.atM - lengthM)).toBeLessThan(low.resolutionM / 10)
+            expect(low.end!.extraLossDb).toBeCloseTo(0, 2)
+            expect(low.findings).toEqual([])
+            const shifted = grid(1.5 * stepHz, (n + 0.5) * stepHz, n)
+            const band = alongLine(chain, 0, swept(stages, shifted, end), end)
+            expect(band.lowPass).toBe(false)
+            expect(low.resolutionM / band.resolutionM).toBeCloseTo(0.5, 1)
+          },
+        ),
+        { numRuns: 25 },
+      )
+    })
+
+    test.each([
+      ['a resistance in series', { kind: 'series', rOhm: 12, xOhm: 0 }, true],
+      ['a resistance across', { kind: 'shunt', rOhm: 150, xOhm: 0 }, false],
+      ['half a metre of 70 Ω', { ...line(0.5, lossless(0.8, 70)) }, true],
+      ['half a metre of 35 Ω', { ...line(0.5, lossless(0.8, 35)) }, false],
+    ] as [string, Stage, boolean][])('%s: whether the impedance rises', (_, part, rises) => {
+      const bad = [line(18), part, line(22)]
+      const hz = harmonic(0.5e6, 401)
+      const { findings } = alongLine(chainOf(line(40)), 0, swept(bad, hz, 'load', 0.002), 'load')
+      expect(findings[0]!.atM).toBeCloseTo(18, 0)
+      expect(findings[0]!.rises).toBe(rises)
+    })
+
+    test('a sound chain is as expected, and its band-passed twin says nothing of rises', () => {
+      const cable = cableClasses.find(({ id }) => id === 'pe-5')!
+      const stages: Stage[] = [
+        line(3, cable),
+        { kind: 'pad', lossDb: 0.2 },
+        line(22, lossless(0.83, 75)),
+        line(2, cable),
+      ]
+      for (const end of ['open', 'short', 'load'] as const)
+        expect(
+          alongLine(chainOf(...stages), 0, swept(stages, harmonic(1e6, 501), end, 0.01), end)
+            .findings,
+        ).toEqual([])
+      const bad = [line(18), { kind: 'series' as const, rOhm: 12, xOhm: 0 }, line(22)]
+      const [found] = alongLine(
+        ...([chainOf(line(40)), 0, swept(bad, grid(10e6, 400e6, 401), 'load'), 'load'] as const),
+      ).findings
+      expect(found!.rises).toBeNull()
+    })
+  })
+
   test('two cables of other velocity: the joint between them stands at its metre, and so does the end', () => {
     const good = [line(12, lossless(0.66)), line(25, lossless(0.88))]
     const bad: Stage[] = [good[0]!, { kind: 'series', rOhm: 12, xOhm: 0 }, good[1]!]

@@ -58,6 +58,7 @@ const seen: AlongLine = {
   placesM: [0, 4, 4, 50],
   resolutionM: 1,
   unambiguousM: 200,
+  lowPass: false,
   endKnown: true,
   findings: [],
   end: null,
@@ -69,13 +70,13 @@ const plan = { lowHz: 10e6, highHz: 110e6, points: 201 }
 describe('what was seen, in words', () => {
   test('a joint by the part it is at the input of, a place in a cable by its metre', () => {
     const at = { measured: 0.1, expected: 0.01 }
-    expect(said({ ...at, atM: 4.1, stage: 1, atJoint: true }, stages, seen.placesM, 'm')).toBe(
-      'at 4.1 m, at the input of Arrester',
-    )
-    expect(said({ ...at, atM: 14, stage: 2, atJoint: false }, stages, seen.placesM, 'm')).toBe(
-      'at 14 m, 10 m into Duct run',
-    )
-    const found = { ...seen, findings: [{ ...at, atM: 4.1, stage: 1, atJoint: true }] }
+    expect(
+      said({ ...at, atM: 4.1, stage: 1, atJoint: true, rises: null }, stages, seen.placesM, 'm'),
+    ).toBe('at 4.1 m, at the input of Arrester')
+    expect(
+      said({ ...at, atM: 14, stage: 2, atJoint: false, rises: null }, stages, seen.placesM, 'm'),
+    ).toBe('at 14 m, 10 m into Duct run')
+    const found = { ...seen, findings: [{ ...at, atM: 4.1, stage: 1, atJoint: true, rises: null }] }
     expect(plain(seenWords(found, stages, 'load', 'm')[0]!)).toBe(
       'More is reflected than expected at 4.1 m, at the input of Arrester: |ρ| 0.10 (return loss 20 dB), expected 0.01.',
     )
@@ -96,10 +97,11 @@ describe('what was seen, in words', () => {
   test('how near and how far a sweep tells, and what would be better', () => {
     const words = (own: Partial<AlongLine>) => plain(reachWords({ ...seen, ...own }, plan, 'm'))
     expect(words({})).toBe(
-      '201 points from 10.000 MHz to 110.000 MHz: resolution 1 m, range 200 m.',
+      '201 points from 10.000 MHz to 110.000 MHz: resolution 1 m, range 200 m. From 550.0 kHz on in steps of 550.0 kHz it would resolve half of that, and say whether an impedance rises or falls.',
     )
+    expect(words({ lowPass: true })).toMatch(/It begins at its own step/)
     expect(words({ unambiguousM: 25 })).toMatch(
-      /The line is longer, 50 m: .* Take 483 points or more\.$/,
+      /The line is longer, 50 m: .* Take 483 points or more\./,
     )
     expect(words({ resolutionM: 8 })).toMatch(/shortest cable is 4 m: a span of 200.MHz would/)
     expect(reachWords(seen, plan, 'ft')).toMatch(/resolution .*ft/)

@@ -60,7 +60,7 @@ test('where it is other than expected is said first, but for a place that reflec
   const along: Parameters<typeof sweepAnswer>[0] = {
     ...{ distanceM: new Float64Array(2), measured: new Float64Array(2) },
     ...{ expected: new Float64Array(2), placesM: [0, 4, 50], resolutionM: 1, unambiguousM: 200 },
-    ...{ endKnown: true, findings: [], end: null, endHeight: 0.8 },
+    ...{ lowPass: false, endKnown: true, findings: [], end: null, endHeight: 0.8 },
     outside: { lowHz: 7e6, highHz: 7.2e6, measured: 0.5, low: 0.1, high: 0.2 },
   }
   const stages = [{ name: 'Desk lead' }, { name: 'Duct run' }]
@@ -68,10 +68,16 @@ test('where it is other than expected is said first, but for a place that reflec
   const said = (own: Partial<typeof along>, farEnd: 'antenna' | 'load' = 'antenna') =>
     sweepAnswer({ ...along, ...own }, stages, farEnd, 'm').map(plain)
   expect(said({})).toEqual([other, 'No place along the 50 m reflects more.'])
-  const joint = { atM: 4, measured: 0.2, expected: 0.01, stage: 1, atJoint: true }
+  const joint = { atM: 4, measured: 0.2, expected: 0.01, stage: 1, atJoint: true, rises: null }
   const [first, second] = said({ findings: [joint] })
   expect(first).toContain('at the input of Duct run')
   expect(second).toBe(other)
+  expect(said({ findings: [{ ...joint, rises: true }] })[0]).toMatch(
+    /; the impedance rises there\.$/,
+  )
+  expect(said({ findings: [{ ...joint, rises: false }] })[0]).toMatch(
+    /; the impedance falls there\.$/,
+  )
   // What the antenna reflects is nothing to a sweep without it.
   expect(said({}, 'load')).toEqual(['As expected along all 50 m.'])
   expect(said({ outside: null })).toEqual(['As expected along all 50 m.'])

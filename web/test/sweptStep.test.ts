@@ -56,7 +56,9 @@ describe('what is to be mended first', () => {
     const sound = found(1)
     const outside = { lowHz: 1e6, highHz: 2e6, measured: 0.5, low: 0.1, high: 0.2 }
     expect(sweptProblem({ ...sound, outside }, 'antenna')).toBe(true)
-    const [finding] = [{ atM: 3, measured: 0.2, expected: 0.01, stage: 0, atJoint: false }]
+    const [finding] = [
+      { atM: 3, measured: 0.2, expected: 0.01, stage: 0, atJoint: false, rises: null },
+    ]
     expect(sweptProblem({ ...sound, findings: [finding!] }, 'open')).toBe(true)
   })
 })

@@ -31,6 +31,11 @@ export interface AlongLine {
   resolutionM: number
   /** What reflects further away than this is drawn too near, m. */
   unambiguousM: number
+  /**
+   * Whether the sweep begins at its own step, so that it is known down to 0 Hz: it tells twice as fine then, and whether
+   * an impedance rises or falls.
+   */
+  lowPass: boolean
   /** False where what the antenna reflects over the sweep is not known: nothing is expected of it then. */
   endKnown: boolean
   findings: LineFinding[]
@@ -45,6 +50,8 @@ const BETA = 6
 const DEEPEST_DB = 20
 /** So much is drawn beyond the end, as a share of the length: an end may lie further out than written down. */
 const BEYOND = 0.25
+/** The first frequency of a sweep that is known down to 0 Hz is its step, within this share of it. */
+const HARMONIC = 0.02
 /** Drawn points within a resolution. */
 const FINENESS = 5
 const MOST_DRAWN = 1500
@@ -73,8 +80,11 @@ export function alongLine(
   const { frequencyHz, stepHz } = even
   const n = frequencyHz.length
   const reference = referenceOf(chain)
-  const window = kaiser(n, BETA)
-  const total = window.reduce((sum, w) => sum + w, 0)
+  const lowPass = Math.abs(frequencyHz[0]! / stepHz - 1) < HARMONIC
+  // Known down to 0 Hz it is known below as well: what returns is real, so negative frequencies mirror the positive ones.
+  const whole = kaiser(lowPass ? 2 * n + 1 : n, BETA)
+  const window = lowPass ? whole.slice(n + 1).map((w) => 2 * w) : whole
+  const total = whole.reduce((sum, w) => sum + w, 0)
   const middleHz = (frequencyHz[0]! + frequencyHz[n - 1]!) / 2
 
   const lines = stages.filter((stage) => lengthOf(stage) > 0)
@@ -82,7 +92,7 @@ export function alongLine(
   const speed = (stage: Stage) =>
     (2 * Math.PI * middleHz) / lineConstants(cableToday(stage as Line), middleHz).beta
   const speeds = lines.map(speed)
-  const width = widthOf(window, stepHz)
+  const width = widthOf(whole, stepHz)
   const resolutionM = (Math.max(...speeds) * width) / 2
   const unambiguousM = Math.min(...speeds) / (2 * stepHz)
 
@@ -92,23 +102,26 @@ export function alongLine(
   const weighted = ({ re, im }: { re: Float64Array; im: Float64Array }): Spectrum => ({
     re: re.map((own, k) => (own * window[k]!) / total),
     im: im.map((own, k) => (own * window[k]!) / total),
+    atZero: lowPass ? (atZeroHz(re) * whole[n]!) / total : null,
   })
   const { distanceM, heights } = walkOut(stages, frequencyHz, reference, { stepM, beyondM }, [
     weighted(even),
     weighted(expectedRho),
   ])
-  const [measured, expected] = heights as [Float64Array, Float64Array]
+  const [signed, expectedSigned] = heights as [Float64Array, Float64Array]
+  const [measured, expected] = [signed.map(Math.abs), expectedSigned.map(Math.abs)]
   const placesM = stages.reduce((all, stage) => [...all, all.at(-1)! + lengthOf(stage)], [0])
   const view = { distanceM, measured, expected, placesM, resolutionM }
   return {
     ...view,
-    unambiguousM,
+    ...{ unambiguousM, lowPass },
     endKnown: known,
     // A load at the end reflects nothing itself, so that a joint there is seen.
     findings: findingsOf(
       view,
       stages,
       farEnd === 'load' ? lengthM + resolutionM : lengthM - resolutionM,
+      lowPass ? signed : null,
     ),
     end: farEnd === 'open' || farEnd === 'short' ? endOf(view, lengthM) : null,
     endHeight: heightAtPlane(stages, middleHz, reference),
@@ -216,10 +229,19 @@ export function antennaOver(
 interface Spectrum {
   re: Float64Array
   im: Float64Array
+  /** That of 0 Hz, which no way turns; null where it is not known. */
+  atZero: number | null
 }
 
-/** Turns each frequency of a spectrum by a complex number of its own, in place. @returns the size of its sum */
-function turn({ re, im }: Spectrum, byRe: Float64Array, byIm: Float64Array): number {
+/** The real part at 0 Hz, from the first two at once and twice a step: it is even there. */
+const atZeroHz = (re: Float64Array): number => Math.max(-1, Math.min(1, (4 * re[0]! - re[1]!) / 3))
+
+/**
+ * Turns each frequency of a spectrum by a complex number of its own, in place.
+ *
+ * @returns its sum: the size of it, or with its sign where it is known down to 0 Hz
+ */
+function turn({ re, im, atZero }: Spectrum, byRe: Float64Array, byIm: Float64Array): number {
   let sumRe = 0
   let sumIm = 0
   for (let k = 0; k < re.length; k++) {
@@ -232,7 +254,7 @@ function turn({ re, im }: Spectrum, byRe: Float64Array, byIm: Float64Array): num
     sumRe += turnedRe
     sumIm += turnedIm
   }
-  return Math.hypot(sumRe, sumIm)
+  return atZero === null ? Math.hypot(sumRe, sumIm) : atZero + sumRe
 }
 
 /** Walks from the plane outward: at every place, how high spectra stand that are turned back by the way to it. */

@@ -10,6 +10,8 @@ export interface LineFinding {
   stage: number
   /** True where it is at the plane in front of that stage. */
   atJoint: boolean
+  /** Whether the impedance rises there, as over a resistance, or falls; null where the sweep does not tell. */
+  rises: boolean | null
 }
 
 /** No analyser tells less than this from nothing: |ρ| of a usual directivity, 40 dB, and what a good joint reflects. */
@@ -40,8 +42,17 @@ function highestNear(
   return most
 }
 
-/** Peaks that stand above what is expected anywhere near, before the end of the line. */
-export function findingsOf(view: View, stages: readonly Stage[], untilM: number): LineFinding[] {
+/**
+ * Peaks that stand above what is expected anywhere near, before the end of the line.
+ *
+ * @param signed heights with their sign; null where it is not known
+ */
+export function findingsOf(
+  view: View,
+  stages: readonly Stage[],
+  untilM: number,
+  signed: Float64Array | null,
+): LineFinding[] {
   const { distanceM, measured, placesM, resolutionM } = view
   const found: LineFinding[] = []
   for (let i = 0; i < measured.length - 1; i++) {
@@ -63,6 +74,7 @@ export function findingsOf(view: View, stages: readonly Stage[], untilM: number)
       expected,
       stage: atJoint ? nearest : Math.min(inside, stages.length - 1),
       atJoint,
+      rises: signed && signed[i]! > 0,
     })
   }
   // A side lobe, or the flank of something stronger within the resolution, is no finding of its own.

@@ -51,7 +51,7 @@ export function planFor({ stages }: Pick<ChainDocument, 'stages'>, plane: number
 
 /** What a sweep can tell before anything is read from it: how near, how far, and what would be better. */
 export function reachWords(
-  { resolutionM, unambiguousM, placesM }: AlongLine,
+  { resolutionM, unambiguousM, placesM, lowPass }: AlongLine,
   { lowHz, highHz, points }: SweepPlan,
   unit: LengthUnit,
 ): string {
@@ -73,6 +73,12 @@ export function reachWords(
     words.push(
       `The shortest cable is ${length(shortest)}: a span of ${decimals(((highHz - lowHz) * resolutionM) / shortest / 1e6, 0)}\u00a0MHz would resolve its two ends.`,
     )
+  const step = formatFrequency(Number((highHz / points).toPrecision(2)))
+  words.push(
+    lowPass
+      ? 'It begins at its own step, so it says whether an impedance rises or falls.'
+      : `From ${step} on in steps of ${step} it would resolve half of that, and say whether an impedance rises or falls.`,
+  )
   return words.join(' ')
 }
 
@@ -103,6 +109,9 @@ export function whereWords(
     : `at ${at}, ${formatLength(Math.max(0, atM - placesM[stage]!), unit)} into ${name}`
 }
 
+const riseWords = ({ rises }: LineFinding): string =>
+  rises === null ? '' : `; the impedance ${rises ? 'rises' : 'falls'} there`
+
 /** An end that is found elsewhere than written down by less than this share of the length is where it should be. */
 const LENGTH_SHARE = 0.015
 /** More loss than this, one way, is worth saying, dB. */
@@ -119,7 +128,7 @@ export function seenWords(
   const lengthM = placesM.at(-1)!
   const words = findings.map(
     (finding) =>
-      `More is reflected than expected ${whereWords(finding, stages, placesM, unit)}: ${rhoText(finding.measured)}, expected ${decimals(finding.expected, 2)}.`,
+      `More is reflected than expected ${whereWords(finding, stages, placesM, unit)}: ${rhoText(finding.measured)}, expected ${decimals(finding.expected, 2)}${riseWords(finding)}.`,
   )
   if (end) {
     const off = end.atM - lengthM
