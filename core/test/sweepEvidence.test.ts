@@ -93,6 +93,27 @@ describe('a sweep', () => {
     }
   })
 
+  test('of an antenna that reflects nearly all, a little other than written down, blames no joint at it', () => {
+    // A short whip, as it was measured: far off its resonance hardly anything goes in, and it cannot be less than nothing.
+    const x = Array.from(frequencyHz, (hz) => 60 * 12 * (hz / 4e6 - 4e6 / hz))
+    const size = x.map((xOhm) => (12 + 50) ** 2 + xOhm ** 2)
+    const whip = stationOf([foamLine(4), pad, foamLine(12)], {
+      ...{ kind: 'sweep', frequencyHz },
+      re: Float64Array.from(x, (xOhm, k) => (12 ** 2 - 50 ** 2 + xOhm ** 2) / size[k]!),
+      im: Float64Array.from(x, (xOhm, k) => (100 * xOhm) / size[k]!),
+    })
+    const atWhip = joint(2, 2, 1)
+    for (let seed = 1; seed <= drawn(6, 30); seed++) {
+      const sweep = hiddenStation({ ...rest, chain: whip }, [causes.none], seed).sweep(
+        ...([0, frequencyHz, 'antenna', { noise: 0.001, directivityDb: 40 }] as const),
+        seeded(seed),
+      )
+      const seen = { ...sweep, plane: 0, farEnd: 'antenna' as const }
+      const [none, blamed] = sweepEvidence(whip, [seen], usualTolerances, [causes.none, atWhip])
+      expect([seed, blamed! - none! < 2]).toEqual([seed, true])
+    }
+  })
+
   test('says nothing of what lies in front of the analyser', () => {
     const { none, inFront, aged } = weighedBy(causes.none, 3, 2)
     expect(inFront).toBe(none)

@@ -1,4 +1,5 @@
 /** The prediction's own range: against the exact solver, and against chains drawn at random. */
+import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import {
   type Chain,
@@ -105,6 +106,24 @@ describe('the range of a prediction', () => {
     }
     expect(inside / tries).toBeGreaterThan(0.84)
     expect(inside / tries).toBeLessThan(0.96)
+  })
+
+  test('of an antenna that returns nearly all holds what is written down', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.001, max: 0.4, noNaN: true }),
+        fc.double({ min: -900, max: -60, noNaN: true }),
+        (rOhm, xOhm) => {
+          const whip: Chain = { ...plain, load: { kind: 'fixed', rOhm, xOhm } }
+          const tolerances = { ...knownExactly, reflection: usualTolerances.reflection }
+          const [one] = chainUncertainty(whip, [at], tolerances, { draws: 200 })
+          const { antennaW } = solveChain(whip, at)
+          expect(one!.antennaW.low).toBeLessThanOrEqual(antennaW * 1.0001)
+          expect(one!.antennaW.high).toBeGreaterThanOrEqual(antennaW)
+        },
+      ),
+      { numRuns: 30 },
+    )
   })
 
   test('an antenna of unknown phase spreads by its phase alone', () => {

@@ -2,7 +2,8 @@
  * How often a diagnosis is right. At home: causes are put into the demo station by the model's own laws. Abroad: stations,
  * meters and faults of other laws (`core/bench/abroad.ts`), in the usual mix and with all kinds as often, under the usual
  * priors. Prints, for every kind of cause, how often the right one came first and among the first two, and how honest the
- * stated probabilities are. `TRIES` of each, `SEED` for fresh ones, `ONLY` one of home, usual, even.
+ * stated probabilities are. `TRIES` of each, `SEED` for fresh ones, `ONLY` one of home, swept, usual, even,
+ * sound, next, two.
  */
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -29,6 +30,7 @@ import {
   seeded,
   simulateReadings,
   type Site,
+  usualPriors,
   usualTolerances,
   weigh,
 } from '@saltline/core'
@@ -358,6 +360,36 @@ if (wanted('even'))
   score('Abroad, all kinds as often', TRIES, (i) =>
     askAbroad(kindsAbroad[i % kindsAbroad.length]!, 50_000 + i),
   )
+
+/** Stations in which nothing is hidden, under the usual priors: how often each is called sound, and how surely. */
+function soundOnes(title: string, tries: number, ask: (i: number) => Asked): void {
+  let sound = 0
+  let said = 0
+  const blamed = new Map<string, number>()
+  for (let i = 0; i < tries; i++) {
+    const { kase, key } = ask(i)
+    const [first] = answered({
+      kase: { ...kase, priors: usualPriors },
+      key,
+      kind: 'none',
+      names: () => true,
+    }).explanations
+    if (first!.cause.kind === 'none') sound++
+    else blamed.set(first!.cause.kind, (blamed.get(first!.cause.kind) ?? 0) + 1)
+    said += first!.cause.kind === 'none' ? first!.probability : 0
+  }
+  console.log(
+    `${title}: ${percent(sound, tries)} of ${tries} sound stations are called sound (mean ${percent(said, sound)}); the others:`,
+    [...blamed].map(([kind, count]) => `${kind} ${count}`).join(', ') || 'none',
+  )
+}
+
+if (wanted('sound')) {
+  // Every ninth has nothing hidden in it.
+  soundOnes('At home', Math.round(TRIES / 3), (i) => askHome(9 * i))
+  soundOnes('At home, with one sweep', Math.round(TRIES / 3), (i) => askSwept(9 * i))
+  soundOnes('Abroad', Math.round(TRIES / 3), (i) => askAbroad('none', 30_000 + i))
+}
 
 /** Goes on reading a station until the right cause stands at 90 %, and counts; nine where eight readings do not. */
 interface Hunt {

@@ -29,7 +29,7 @@ export interface DrawnStation {
 
 /** A reflection smaller than this is not known better than this, |ρ| at nineteen in twenty. */
 export const LEAST_REFLECTION = 0.03
-/** No load reflects more. */
+/** No load is taken to reflect more unless it is written down so. */
 export const MOST_REFLECTION = 0.999
 /** How much a radio differs from band to band, as a share of its own tolerance. */
 export const SOURCE_BY_BAND = 0.4
@@ -78,7 +78,8 @@ export function drawnChain<C extends Chain>(
 
 /**
  * A reflection of the load as it may really be: within the tolerance (a share of its size) around the one
- * given, at any angle where the angle is unknown; never above 0.999.
+ * given, at any angle where the angle is unknown; never above 0.999, or above its own size where that is more: a short whip
+ * returns all but some hundredths of a per cent.
  *
  * @param round the middle of the circle it may be anywhere on; null where it is known
  * @param random uniform in 0 to 1
@@ -98,12 +99,18 @@ export function drawReflection(
     const radius = Math.hypot(re - round.re, im - round.im)
     ;({ re, im } = onCircle({ ...round, radius }, 2 * Math.PI * random()))
   }
-  return boundedReflection(complex(re + half(random) * wide, im + half(random) * wide))
+  return boundedReflection(
+    complex(re + half(random) * wide, im + half(random) * wide),
+    mostOf({ re, im }),
+  )
 }
 
+/** How much a load that is written down may return however far off it is, |ρ|. */
+export const mostOf = ({ re, im }: Complex): number => Math.max(MOST_REFLECTION, Math.hypot(re, im))
+
 /** The same angle, and no more than the most. */
-export function boundedReflection(rho: Complex): Complex {
+export function boundedReflection(rho: Complex, most = MOST_REFLECTION): Complex {
   const size = Math.hypot(rho.re, rho.im)
-  if (size <= MOST_REFLECTION) return rho
-  return complex((rho.re * MOST_REFLECTION) / size, (rho.im * MOST_REFLECTION) / size)
+  if (size <= most) return rho
+  return complex((rho.re * most) / size, (rho.im * most) / size)
 }

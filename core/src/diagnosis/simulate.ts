@@ -7,6 +7,7 @@ import {
   boundedReflection,
   type DrawnStation,
   MOST_REFLECTION,
+  mostOf,
   stationDraws,
 } from '../chain/drawStation.ts'
 import { reflectionAt } from '../load/load.ts'
@@ -175,6 +176,7 @@ function loadOver(
         },
         complex(here.re + off.re, here.im + off.im),
       ),
+      mostOf(here),
     )
     re[k] = rho.re
     im[k] = rho.im
@@ -311,7 +313,7 @@ function realWaves(
     stages = stages.slice(0, faulty.planeOf(dummyAt))
     load = complex(0)
   }
-  const z = impedanceOf(boundedReflection(load), reference)
+  const z = impedanceOf(boundedReflection(load, mostOf(real.reflection[point]!)), reference)
   const solution = solveChain(
     { ...chain, stages, load: { kind: 'fixed', rOhm: z.re, xOhm: z.im } },
     { ...at, powerW, ...(knobsStand && dummyAt === Infinity && { settings: standing(chain, at) }) },

@@ -1,7 +1,7 @@
 /** How far a sweep may lie from what the chain as it is written down shows, and still be as expected. */
 import { complex } from '../complex.ts'
 import { type Chain, referenceOf } from '../chain/chain.ts'
-import { boundedReflection, LEAST_REFLECTION } from '../chain/drawStation.ts'
+import { boundedReflection, LEAST_REFLECTION, mostOf } from '../chain/drawStation.ts'
 import { newPhasors } from '../chain/phasors.ts'
 import type { Tolerances } from '../chain/tolerances.ts'
 import { variedStages } from '../chain/variedStages.ts'
@@ -81,7 +81,10 @@ export function sweepRange(
         tolerances.reflection === 0
           ? 0
           : Math.max(LEAST_REFLECTION, Math.hypot(own.re, own.im) * tolerances.reflection)
-      return boundedReflection(complex(own.re + offRe * spread, own.im + offIm * spread))
+      return boundedReflection(
+        complex(own.re + offRe * spread, own.im + offIm * spread),
+        mostOf(own),
+      )
     }
   }
   const at = (share: number) =>
