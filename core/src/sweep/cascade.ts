@@ -2,7 +2,7 @@
 import { type AnalyserErrors, below } from './analyserErrors.ts'
 import { type Complex, complex, divide, multiply, subtract } from '../complex.ts'
 import { type Chain, referenceOf } from '../chain/chain.ts'
-import { boundedReflection, LEAST_REFLECTION, mostOf } from '../chain/drawStation.ts'
+import { LEAST_REFLECTION } from '../chain/drawStation.ts'
 import type { Tolerances } from '../chain/tolerances.ts'
 import { type Load, reflectionAt } from '../load/load.ts'
 import { newAbcd } from '../stages/twoPort.ts'
@@ -175,8 +175,8 @@ function antennaOf(
     const off = complex(values[kinds.length]!, values[kinds.length + 1])
     return Array.from(hz, (each, k) => {
       const { re, im } = own ? reflectionAt(own.load, own.at(each), reference) : written[k]!
-      // However far off it may be, no antenna gives more than it gets.
-      return boundedReflection(complex(re + off.re, im + off.im), mostOf({ re, im }))
+      // Not bounded by 1: a bound has no slope, and a fit would stop at it.
+      return complex(re + off.re, im + off.im)
     })
   }
 }
