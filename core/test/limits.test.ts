@@ -20,7 +20,8 @@ import {
 } from '../src/index.ts'
 import { heatingTimeS } from '../src/limits/faults.ts'
 import { NEPER_PER_M } from '../src/constants.ts'
-import { thermalShare } from '../src/limits/stress.ts'
+import { brokenBySwr, thermalShare } from '../src/limits/stress.ts'
+import type { Stress } from '../src/index.ts'
 import { permittedHeatWPerM } from '../src/stages/stress.ts'
 import { type RatedStage } from '../src/limits/ratings.ts'
 
@@ -518,6 +519,215 @@ describe('when something fails', () => {
       const [open] = faultsOf(c, { frequencyHz: 14e6, powerW: 200 }, steady, 3)
       expect(open!.unheld!.headroomDb).toBeLessThan(3)
     }
+  })
+})
+
+describe('what a source gives in a fault, by hand', () => {
+  // No loss, so that an open end shows 2·√(P·Z₀) somewhere along half a wave and more.
+  const open = (own: Partial<RatedChain>, powerW = 100, worst?: number) =>
+    faultsOf(
+      { ...chain([line({ cable: lossless, limits: { voltageRms: 300 } })]), ...own },
+      { frequencyHz: 14e6, powerW },
+      steady,
+      worst,
+    )
+  const volts = (watts: number) => 2 * Math.sqrt(watts * 50)
+
+  test('its foldback at an SWR beyond the last point, scaled to the fair day', () => {
+    const foldback = [
+      [1.5, 1],
+      [3, 0.25],
+    ] as const
+    const levelled = { behaviour: 'levelled' as const, foldback }
+    const [fault] = open({ transmitter: levelled })
+    expect(fault!.held!.stress).toBeCloseTo(volts(25), 0)
+    expect(fault!.unheld!.stress).toBeCloseTo(volts(100), 0)
+    // On an antenna of SWR 3 it is folded back already, to 25 W forward; a fault leaves it there, held or not.
+    const [folded] = open({ transmitter: levelled, load: { kind: 'fixed', rOhm: 150, xOhm: 0 } })
+    expect(folded!.held!.stress).toBeCloseTo(volts(25), 0)
+    expect(folded!.unheld!.stress).toBeCloseTo(volts(25), 0)
+    // Without a curve nothing protects.
+    const [bare] = open({ transmitter: { behaviour: 'levelled', foldback: [] } })
+    expect(bare!.held!.stress).toBeCloseTo(volts(100), 0)
+    // No power, no stress.
+    expect(open({ transmitter: levelled }, 0)[0]!.unheld!.stress).toBe(0)
+  })
+
+  test('of an antenna of unknown phase the phase that lets most out counts', () => {
+    const foldback = [
+      [1, 1],
+      [2, 0.5],
+    ] as const
+    const [fault] = open({
+      transmitter: { behaviour: 'levelled', foldback },
+      load: { kind: 'swr', swr: 1.5 },
+    })
+    // Without loss every phase has SWR 1.5 at the radio: 75 W.
+    expect(fault!.unheld!.stress).toBeCloseTo(volts(75), 0)
+  })
+
+  const amplifier: RatedStage = {
+    ...{ kind: 'amplifier', gainDb: 10, driveW: 20, fullW: 200, behaviour: 'levelled' },
+    foldback: [
+      [1.5, 1],
+      [4, 0.5],
+    ],
+    inputOhm: { rOhm: 50, xOhm: 0 },
+  }
+  const behind = (over: Partial<typeof amplifier>) =>
+    open(
+      {
+        stages: [
+          { ...amplifier, ...over } as RatedStage,
+          line({ cable: lossless, limits: { voltageRms: 300 } }),
+        ],
+      },
+      10,
+    )
+
+  test('an amplifier that trips is off beyond its SWR, and folds back as it does up to it', () => {
+    // Trips at an open end: nothing. A worst SWR of 2 lies below a trip at 3, above one at 1.8.
+    const at = (tripSwr: number) =>
+      open(
+        {
+          stages: [
+            { ...amplifier, tripSwr } as RatedStage,
+            line({ cable: lossless, limits: { voltageRms: 300 } }),
+          ],
+        },
+        10,
+        2,
+      ).at(-1)!
+    expect(behind({ tripSwr: 3 })[0]!.held!.stress).toBe(0)
+    expect(at(1.8).held!.stress).toBe(0)
+    // 100 W; at SWR 2 a fifth of the way from 1.5 to 4: 0.9 of it. The line shows (1 + 1/3) of the forward volts.
+    const peak = (4 / 3) * Math.sqrt(90 * 50)
+    expect(at(3).held!.stress).toBeGreaterThan(0.9 * peak)
+    expect(at(3).held!.stress).toBeLessThan(1.01 * peak)
+  })
+
+  test('by reflected power as by the SWR that it is', () => {
+    // 100 W forward: 25 W back are |ρ| 0.5, SWR 3.
+    const worst = (tripReflectedW: number, swr: number) =>
+      open(
+        {
+          stages: [
+            { ...amplifier, tripReflectedW } as RatedStage,
+            line({ cable: lossless, limits: { voltageRms: 300 } }),
+          ],
+        },
+        10,
+        swr,
+      ).at(-1)!.held!.stress
+    expect(worst(25, 2.9)).toBeGreaterThan(0)
+    expect(worst(25, 3.1)).toBe(0)
+  })
+
+  test('a fault behind an amplifier is not seen before it: a tuner there stays', () => {
+    const given: RatedStage = { kind: 'tuner', method: 'given', lossDb: 3, residualSwr: 1 }
+    const rated = line({ cable: lossless, limits: { voltageRms: 300 } })
+    const of = (stages: RatedStage[]) => open({ stages }, 10)[0]!.unheld!.stress
+    // In front of the amplifier it halves the drive, behind it it hides nothing and is taken as not there.
+    expect(of([given, amplifier, rated])).toBeCloseTo(of([amplifier, rated]) / Math.SQRT2, 0)
+    expect(of([amplifier, given, rated])).toBeGreaterThan(0.65 * of([amplifier, rated]))
+    // One in bypass is no amplifier: what is behind the radio is seen by it.
+    expect(of([{ ...amplifier, bypassed: true }, rated])).toBeCloseTo(volts(10), 0)
+  })
+
+  test('a cable that is warmed by no more than it bears never gives out', () => {
+    const [fault] = open({ stages: [line({ limits: { averageW: 5000, timeConstantS: 60 } })] }, 10)
+    expect(fault!.unheld!.kind).toBe('heat')
+    expect(fault!.soonS).toBe(Infinity)
+    const [unknown] = open({ stages: [line({ limits: { averageW: 20 } })] }, 100)
+    expect(unknown!.soonS).toBeNull()
+    // At its limit it never gets there; a little more and it does.
+    expect(heatingTimeS(1, 1, 60)).toBe(Infinity)
+    expect(heatingTimeS(2, 1, 60, 1)).toBe(0)
+  })
+})
+
+describe('what surrounds a chain, by hand', () => {
+  const one = chain([line({ cable: lossless, limits: { voltageRms: 300 } })])
+  const at = { frequencyHz: 14e6, powerW: 100 }
+  const of = (around: Partial<Surroundings>, own = one) =>
+    checkLimits(own, at, { ...steady, ...around }).stresses
+
+  test('a radio is held against its rating, a load against what it bears on average', () => {
+    const rated = of({ ratedW: 120 }).find(({ kind }) => kind === 'power')!
+    expect(rated).toMatchObject({ part: -1, stress: 100, limit: 120, unit: 'W', basis: 'PEP' })
+    expect(rated.headroomDb).toBeCloseTo(10 * Math.log10(1.2), 9)
+    const voiced = checkLimits(one, at, { ...voice, loadAverageW: 50 }).stresses.find(
+      ({ kind, part }) => kind === 'heat' && part === 1,
+    )!
+    // A voice heats a fifth of a carrier.
+    expect(voiced).toMatchObject({ limit: 50, unit: 'W', basis: 'mean' })
+    expect(voiced.stress).toBeCloseTo(20, 6)
+    expect(of({}).filter(({ part }) => part !== 0)).toEqual([])
+  })
+
+  test('a licence at the output, at the antenna, on average', () => {
+    const lossy = chain([{ kind: 'pad', lossDb: 10 * Math.log10(2) }])
+    const licensed = (licence: Surroundings['licence'], own = lossy, around = steady) =>
+      checkLimits(own, at, { ...around, licence }).stresses.find(({ kind }) => kind === 'licence')!
+    expect(licensed({ kind: 'PEP', watts: 400 })).toMatchObject({
+      part: -1,
+      limit: 400,
+      basis: 'PEP',
+    })
+    expect(licensed({ kind: 'PEP', watts: 400 }).stress).toBeCloseTo(100, 6)
+    expect(licensed({ kind: 'antenna', watts: 40 }).part).toBe(1)
+    expect(licensed({ kind: 'antenna', watts: 40 }).stress).toBeCloseTo(50, 6)
+    const mean = licensed({ kind: 'PEP', watts: 10, average: true }, lossy, voice)
+    expect(mean.stress).toBeCloseTo(20, 6)
+    expect(mean.basis).toBe('mean')
+  })
+
+  test('with an amplifier the output is its own: the last one’s in circuit', () => {
+    const amplifier = (gainDb: number, bypassed = false): RatedStage => ({
+      ...{ kind: 'amplifier', gainDb, driveW: 1000, fullW: 10_000, behaviour: 'levelled' },
+      ...{ foldback: [], inputOhm: { rOhm: 50, xOhm: 0 }, bypassed },
+    })
+    const output = (stages: RatedStage[]) =>
+      checkLimits(
+        chain(stages),
+        { ...at, powerW: 10 },
+        { ...steady, licence: { kind: 'PEP', watts: 400 } },
+      ).stresses.find(({ kind }) => kind === 'licence')!.stress
+    const half: RatedStage = { kind: 'pad', lossDb: 10 * Math.log10(2) }
+    expect(output([half])).toBeCloseTo(10, 6)
+    expect(output([amplifier(10), half])).toBeCloseTo(100, 3)
+    expect(output([amplifier(10), half, amplifier(10), half])).toBeCloseTo(500, 2)
+    expect(output([amplifier(10, true), half])).toBeCloseTo(10, 6)
+  })
+
+  test('a standing is over below 0 dB, tight below 2 dB; of an SWR above it and above 85 % of it', () => {
+    const standing = (own: Partial<Stress>) =>
+      standingOf({
+        ...{ part: 0, kind: 'voltage', stress: 1, limit: 1, unit: 'V rms', basis: 'PEP' },
+        headroomDb: 0,
+        ...own,
+      })
+    expect([-0.01, 0, 1.99, 2].map((headroomDb) => standing({ headroomDb }))).toEqual([
+      ...['over', 'tight', 'tight', 'ok'],
+    ])
+    const swr = (stress: number) => standing({ kind: 'SWR', stress, limit: 2, headroomDb: null })
+    expect([2.01, 2, 1.71, 1.7].map(swr)).toEqual(['over', 'tight', 'tight', 'ok'])
+    expect(standing({ limit: null, headroomDb: null })).toBe('unknown')
+    expect(standing({ kind: 'SWR', limit: null, headroomDb: null })).toBe('unknown')
+  })
+
+  test('of several as tight the first is named, and what has no headroom never', () => {
+    const own = (part: number, headroomDb: number | null): Stress => ({
+      ...{ part, kind: 'heat', stress: 1, limit: 1, unit: 'W', basis: 'mean', headroomDb },
+    })
+    expect(tightest([own(0, null), own(1, 3), own(2, 3), own(3, 4)])!.part).toBe(1)
+    expect(tightest([own(0, null)])).toBeNull()
+    const swr = (stress: number, limit: number | null): Stress => ({
+      ...{ part: 5, kind: 'SWR', stress, limit, unit: '', basis: 'PEP', headroomDb: null },
+    })
+    expect(brokenBySwr([own(0, -3), swr(2, 2)])).toBeNull()
+    expect(brokenBySwr([own(0, -3), swr(2, null)])).toBeNull()
+    expect(brokenBySwr([own(0, -3), swr(2.1, 2)])!.part).toBe(5)
   })
 })
 
