@@ -2,6 +2,7 @@ import type { LineSweepSummary } from '@saltline/contract'
 import type { SweepFigures } from '@saltline/core'
 import { describe, expect, test } from 'vitest'
 import {
+  analyserWords,
   driftWords,
   sessionSweeps,
   sinceWords,
@@ -95,4 +96,11 @@ describe('sweeps of a session', () => {
     expect(sessionSweeps(many, [at(0)])).toEqual([at(4), at(3), at(2)])
     expect(sessionSweeps(many, [])).toEqual([])
   })
+})
+
+test('how far an analyser may be off, in one line', () => {
+  const own = { directivityDb: 26, sourceMatchDb: 30, noiseDb: 70 }
+  expect(plain(analyserWords(own))).toBe(
+    'Analyser: directivity 26 dB, source match 30 dB, noise −70 dB',
+  )
 })
