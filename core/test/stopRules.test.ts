@@ -1,8 +1,19 @@
 /** Stop rules at their edges, worked by hand, with a meter that is never off and with one that is. */
 import { describe, expect, test } from 'vitest'
-import { type Meter, type Stress, stopFor, stopForTime, swrLimitOf } from '../src/index.ts'
+import {
+  limitsAt,
+  type Meter,
+  type RatedChain,
+  type RunChannel,
+  runModel,
+  type Stress,
+  stopFor,
+  stopForTime,
+  swrLimitOf,
+} from '../src/index.ts'
 import { meterTells } from '../src/runs/judge.ts'
 import type { ExpectedStep } from '../src/runs/expectStep.ts'
+import { atTheBeginning } from '../src/runs/station.ts'
 
 const exact: Meter = { kind: 'averaging', rangesW: [], accuracy: 0, accuracyOf: 'reading' }
 /** A tenth of what it shows, a leak of |ρ| 0.01. */
@@ -198,4 +209,85 @@ test('a meter tells a fault from its error where that is a fifth of what it show
   expect([40, 49, 50, 60].map((watts) => meterTells(meter, watts))).toEqual([
     ...[false, false, true, true],
   ])
+})
+
+describe('the limits that figures of a step are held against', () => {
+  const amplifier: RatedChain['stages'][number] = {
+    ...{ kind: 'amplifier', gainDb: 10, driveW: 50, fullW: 500, behaviour: 'levelled' },
+    ceilings: { FM: 200, data: 160 },
+    // On SWR 2 it gives half.
+    foldback: [
+      [1, 1],
+      [2, 0.5],
+    ],
+    inputOhm: { rOhm: 50, xOhm: 0 },
+  }
+  const pad: RatedChain['stages'][number] = { kind: 'pad', lossDb: 0, limits: { averageW: 400 } }
+  const limitsOf = (
+    stages: RatedChain['stages'],
+    {
+      rOhm = 50,
+      mode = 'FM' as RunChannel['mode'],
+      carrier = false,
+      as = 'on' as 'on' | 'bypass',
+    } = {},
+  ) => {
+    const chain: RatedChain = {
+      transmitter: { behaviour: 'levelled', foldback: [] },
+      stages,
+      load: { kind: 'fixed', rOhm, xOhm: 0 },
+    }
+    const channel: RunChannel = {
+      ...{ id: 'c', name: '', frequencyHz: 14e6, mode, powerW: 10 },
+      around: {
+        ...{ emission: { mode }, ambientC: 20 },
+        licence: { kind: 'PEP', watts: 1 },
+      },
+    }
+    const state = { amplifier: as, load: 'antenna', carrier, watts: 10 } as const
+    const step = {
+      id: 'x',
+      kind: 'read',
+      title: '',
+      channelId: 'c',
+      place: 'output',
+      state,
+    } as const
+    return limitsAt(runModel({ chain, channels: [channel] }).momentOf(step, atTheBeginning))
+  }
+  const outputOf = (limits: Stress[]) =>
+    limits.filter(({ kind, part }) => kind === 'power' && part === 0)
+
+  test('an amplifier’s permitted output is one of them: its own figure, after its foldback', () => {
+    const [output, ...others] = outputOf(limitsOf([amplifier, pad]))
+    expect(others).toEqual([])
+    expect(output).toMatchObject({ part: 0, limit: 200, unit: 'W', basis: 'PEP' })
+    expect(output!.stress).toBeCloseTo(100, 6)
+    expect(output!.headroomDb).toBeCloseTo(10 * Math.log10(2), 6)
+    expect(outputOf(limitsOf([amplifier, pad], { rOhm: 100 }))[0]!.stress).toBeCloseTo(50, 6)
+    // A carrier is held to the least ceiling of all modes as steady as it is.
+    const [steady] = outputOf(limitsOf([amplifier, pad], { mode: 'voice-plain', carrier: true }))
+    expect(steady!.limit).toBe(160)
+  })
+
+  test('one that is switched through has none, and a chain without one its parts alone', () => {
+    expect(outputOf(limitsOf([amplifier, pad], { as: 'bypass' }))).toEqual([])
+    const bare = limitsOf([pad])
+    expect(bare.map(({ part, kind }) => [part, kind])).toContainEqual([0, 'heat'])
+    expect(bare.every(({ stress }) => Number.isFinite(stress))).toBe(true)
+  })
+
+  test('a licence is no figure that a part breaks by', () => {
+    expect(limitsOf([amplifier, pad]).map(({ kind }) => kind)).not.toContain('licence')
+    expect(limitsOf([pad]).map(({ kind }) => kind)).not.toContain('licence')
+  })
+
+  test('where the chain has no answer there are none', () => {
+    const negative = { kind: 'line', lengthM: -1 } as unknown as RatedChain['stages'][number]
+    const broken = {
+      ...negative,
+      cable: { z0Ohm: 50, velocityFactor: 0.8, k1DbPer100m: 1, k2DbPer100m: 0 },
+    }
+    expect(limitsOf([broken])).toEqual([])
+  })
 })
