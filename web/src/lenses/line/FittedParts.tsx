@@ -69,7 +69,7 @@ function Rows({ rows, edit }: { rows: readonly FitRow[]; edit: ((change: Edit) =
               {part} <span className="text-muted">{what}</span>
             </th>
             <td>{written}</td>
-            <td className={`whitespace-nowrap ${off ? 'font-bold' : ''}`}>
+            <td className={`sm:whitespace-nowrap ${off ? 'font-bold' : ''}`}>
               {off && <span className="text-caution">▲ </span>}
               {found}
             </td>
