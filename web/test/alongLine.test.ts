@@ -100,6 +100,9 @@ describe('what was seen, in words', () => {
       '201 points from 10.000 MHz to 110.000 MHz: resolution 1 m, range 200 m. From 550.0 kHz on in steps of 550.0 kHz it would resolve half of that, and say whether an impedance rises or falls.',
     )
     expect(words({ lowPass: true })).toMatch(/It begins at its own step/)
+    // No analyser begins at 44 kHz.
+    const narrow = { ...plan, lowHz: 2e6, highHz: 17.6e6, points: 401 }
+    expect(reachWords(seen, narrow, 'm')).not.toContain('From')
     expect(words({ unambiguousM: 25 })).toMatch(
       /The line is longer, 50 m: .* Take 483 points or more\./,
     )

@@ -19,6 +19,8 @@ export interface SweepPlan {
 
 /** What an analyser that is carried to a mast usually reaches. */
 const ANALYSER_HZ: readonly [least: number, most: number] = [10e6, 500e6]
+/** Few of them begin below this. */
+const LEAST_HZ = 3e5
 export const POINTS: readonly [least: number, most: number] = [16, 2001]
 
 export const farEnds: readonly { value: FarEnd; label: string }[] = [
@@ -73,12 +75,14 @@ export function reachWords(
     words.push(
       `The shortest cable is ${length(shortest)}: a span of ${decimals(((highHz - lowHz) * resolutionM) / shortest / 1e6, 0)}\u00a0MHz would resolve its two ends.`,
     )
-  const step = formatFrequency(Number((highHz / points).toPrecision(2)))
-  words.push(
-    lowPass
-      ? 'It begins at its own step, so it says whether an impedance rises or falls.'
-      : `From ${step} on in steps of ${step} it would resolve half of that, and say whether an impedance rises or falls.`,
-  )
+  const stepHz = Number((highHz / points).toPrecision(2))
+  const step = formatFrequency(stepHz)
+  if (lowPass)
+    words.push('It begins at its own step, so it says whether an impedance rises or falls.')
+  else if (stepHz >= LEAST_HZ)
+    words.push(
+      `From ${step} on in steps of ${step} it would resolve half of that, and say whether an impedance rises or falls.`,
+    )
   return words.join(' ')
 }
 
