@@ -320,7 +320,7 @@ export {
 } from './drills/debrief.ts'
 export {
   analyserPlanes,
-  type PracticeSpan,
+  type SweepSpan,
   practiceSweep,
   type TakenSweep,
   usualSpan,

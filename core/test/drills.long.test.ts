@@ -27,6 +27,7 @@ import {
   scoreExercise,
   scoreOf,
   type Simulation,
+  sizeOfFault,
   strategyNeeds,
   type Trace,
   trueNetW,
@@ -138,6 +139,20 @@ describe('find the fault', () => {
         }
       },
     )
+
+    it('water is as large as what it takes over the cable it was; a kink and a gap have no decibels', () => {
+      for (let i = 0; i < 10; i++) {
+        const wet = findDrill(`size-${i}`, 2, 'water')
+        // By hand, from its share of the length: drawn between 1.2 and 3 dB.
+        const db = sizeOfFault(wet, wet.faults[0]!)!
+        expect(db).toBeGreaterThan(1.15)
+        expect(db).toBeLessThan(3.2)
+        for (const kind of ['kinked', 'gap'] as const) {
+          const drill = findDrill(`size-${i}`, 2, kind)
+          expect(sizeOfFault(drill, drill.faults[0]!)).toBeNull()
+        }
+      }
+    })
 
     it('takes joints without cable between them for one', () => {
       const drill = findDrill('joints', 2, 'gap')

@@ -289,7 +289,10 @@ test('a step asks for a sweep: what it finds is to be mended first, and it goes 
   await expect(title(page)).not.toHaveText(sweep)
   const kept = async () =>
     (await (await request.get(`/api/chains/${id}/line-sweeps`)).json()) as { name: string }[]
-  await expect.poll(kept).toMatchObject([{ name: 'sound.s1p', note: `After a storm: ${sweep}` }])
+  await expect.poll(kept).toMatchObject([
+    // With what the analyser may be off by, as every sweep that is kept here.
+    { name: 'sound.s1p', note: `After a storm: ${sweep}`, analyser: { directivityDb: 40 } },
+  ])
 
   // Once more, with a joint that has gone bad meanwhile.
   await page.keyboard.press('ArrowLeft')

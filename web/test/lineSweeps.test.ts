@@ -1,3 +1,4 @@
+import { usualAnalyser } from '@saltline/core'
 import type { LineSweepSummary } from '@saltline/contract'
 import type { SweepFigures } from '@saltline/core'
 import { describe, expect, test } from 'vitest'
@@ -103,4 +104,6 @@ test('how far an analyser may be off, in one line', () => {
   expect(plain(analyserWords(own))).toBe(
     'Analyser: directivity 26 dB, source match 30 dB, noise −70 dB',
   )
+  expect(analyserWords(usualAnalyser)).toMatch(/, typical$/)
+  expect(analyserWords({ ...usualAnalyser, noiseDb: 60 })).not.toContain('typical')
 })

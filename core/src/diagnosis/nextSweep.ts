@@ -4,7 +4,7 @@ import { hides } from '../sweep/alongLine.ts'
 import { frequencyGrid } from '../chain/bandSweep.ts'
 import type { Cause } from './causes.ts'
 import type { Case } from './evidence.ts'
-import { hiddenStation } from './simulate.ts'
+import { hiddenStation, usualSeeing } from './simulate.ts'
 import { sweepEvidence } from './sweepEvidence.ts'
 
 export interface NextSweep {
@@ -20,8 +20,6 @@ export interface NextSweep {
 const POINTS = 201
 /** From half of the lowest channel to twice the highest. */
 const SPAN = 2
-/** A usual analyser. */
-const ANALYSER = { noise: 0.001, directivityDb: 40 }
 const KNOWN_EXACTLY = { length: 0, cable: 0, parts: 0, source: 0, reflection: 0 }
 /** Less evidence is not worth the way to the line: four times as likely. */
 const LEAST_DB = 6
@@ -56,7 +54,7 @@ export function nextSweep(
   const told = between.map((truth, i) => {
     const station = hiddenStation({ ...kase, tolerances: KNOWN_EXACTLY }, [truth], 1)
     const grid = frequencyGrid(lowHz, highHz, POINTS)
-    const sweep = station.sweep(plane, grid, 'antenna', ANALYSER, seeded(1))
+    const sweep = station.sweep(plane, grid, 'antenna', usualSeeing, seeded(1))
     const logs = sweepEvidence(chain, [{ ...sweep, plane, farEnd: 'antenna' }], tolerances, between)
     return logs[i]! - logs[1 - i]!
   })

@@ -52,6 +52,9 @@ export interface Shown {
   rangeW: number | null
 }
 
+/** What a usual analyser adds to what is there: noise as a deviation of each part, and its leak. */
+export const usualSeeing = { noise: 0.001, directivityDb: 40 }
+
 /** A station as it really is. */
 export interface HiddenStation {
   /**

@@ -1,4 +1,5 @@
 /** The analyser of a find-the-fault drill: where it can be connected, and what it shows. */
+import { usualSeeing } from '../diagnosis/simulate.ts'
 import { seeded } from '../statistics/random.ts'
 import { alongLine, type FarEnd } from '../sweep/alongLine.ts'
 import type { Reflections } from '../sweep/evenSweep.ts'
@@ -7,18 +8,15 @@ import type { Stage } from '../stages/stage.ts'
 import type { Fault, Finding } from './faults.ts'
 import { type Answer, type FindDrill, hiddenOf, seedNumber } from './findDrill.ts'
 
-/** What it adds to what is there. */
-const ERRORS = { noise: 0.001, directivityDb: 40 }
-
 /** A span of frequencies, Hz, and how many of them. */
-export interface PracticeSpan {
+export interface SweepSpan {
   lowHz: number
   highHz: number
   points: number
 }
 
 /** Wide enough to tell joints of short leads apart on every practice station. */
-export const usualSpan: PracticeSpan = { lowHz: 10e6, highHz: 400e6, points: 401 }
+export const usualSpan: SweepSpan = { lowHz: 10e6, highHz: 400e6, points: 401 }
 
 /** A sweep that was taken, at which plane, and what the far end was. */
 export interface TakenSweep {
@@ -44,12 +42,16 @@ export function practiceSweep(
   drill: FindDrill,
   left: readonly Fault[],
   { plane, farEnd }: Pick<TakenSweep, 'plane' | 'farEnd'>,
-  { lowHz, highHz, points }: PracticeSpan,
+  { lowHz, highHz, points }: SweepSpan,
   count: number,
 ): TakenSweep {
   const hz = frequencyGrid(lowHz, highHz, points)
   const random = seeded(seedNumber(drill.seed) + 101 + count)
-  return { sweep: hiddenOf(drill, left).sweep(plane, hz, farEnd, ERRORS, random), plane, farEnd }
+  return {
+    sweep: hiddenOf(drill, left).sweep(plane, hz, farEnd, usualSeeing, random),
+    plane,
+    farEnd,
+  }
 }
 
 /** What readings find that may really be one place of the line. */

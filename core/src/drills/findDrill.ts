@@ -9,6 +9,7 @@ import {
 } from '../diagnosis/simulate.ts'
 import { usualTolerances } from '../chain/tolerances.ts'
 import { cableToday } from '../stages/line.ts'
+import type { Cable } from '../line/cable.ts'
 import { lineConstants, matchedLossDb } from '../line/constants.ts'
 import { rangeFor } from '../measure/meter.ts'
 import { pick, type Random, seeded } from '../statistics/random.ts'
@@ -162,12 +163,13 @@ export interface Answer {
 }
 
 /** How much power a fault takes, or an instrument hides, on the first channel, dB; null where that is no figure. */
-export function sizeOfFault({ station }: FindDrill, { cause }: Fault): number | null {
+export function sizeOfFault({ station }: FindDrill, { cause, finding }: Fault): number | null {
   const { frequencyHz } = station.channels[0]!
-  const loss = (stage: number, cable?: Parameters<typeof lineConstants>[0]) => {
+  const loss = (stage: number, cable?: Cable, lengthM?: number) => {
     const line = station.chain.stages[stage]!
     if (line.kind !== 'line') return 0
-    return matchedLossDb(lineConstants(cable ?? cableToday(line), frequencyHz), line.lengthM)
+    const constants = lineConstants(cable ?? cableToday(line), frequencyHz)
+    return matchedLossDb(constants, lengthM ?? line.lengthM)
   }
   switch (cause.kind) {
     case 'transmitter':
@@ -178,13 +180,12 @@ export function sizeOfFault({ station }: FindDrill, { cause }: Fault): number | 
       return loss(cause.stage) * (cause.factor - 1)
     case 'swapped':
       return loss(cause.stage, cause.cable) - loss(cause.stage)
-    case 'piece': {
-      const { frequencyHz } = station.channels[0]!
-      const own = lineConstants(cause.cable, frequencyHz)
-      const db = matchedLossDb(own, cause.lengthM)
+    case 'piece':
       // A kink reflects, and takes next to nothing.
-      return db < 0.3 ? null : db
-    }
+      return finding === 'water'
+        ? loss(cause.stage, cause.cable, cause.lengthM) -
+            loss(cause.stage, undefined, cause.lengthM)
+        : null
     case 'meter':
       return Math.abs(10 * Math.log10(cause.factor))
     default:

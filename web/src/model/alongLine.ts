@@ -9,13 +9,10 @@ import {
   type LengthUnit,
   type LineFinding,
   returnLossDb,
+  type SweepSpan,
 } from '@saltline/core'
 
-export interface SweepPlan {
-  lowHz: number
-  highHz: number
-  points: number
-}
+export type SweepPlan = SweepSpan
 
 /** What an analyser that is carried to a mast usually reaches. */
 const ANALYSER_HZ: readonly [least: number, most: number] = [10e6, 500e6]

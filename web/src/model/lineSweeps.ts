@@ -18,6 +18,7 @@ import {
   type SweepFigures,
   swrOf,
   trendOf,
+  usualAnalyser,
 } from '@saltline/core'
 import { seenWords } from './alongLine.ts'
 
@@ -160,5 +161,9 @@ export const sessionSweeps = <S extends Pick<LineSweepSummary, 'readAt'>>(
     .slice(0, MOST_WEIGHED)
 
 /** How far an analyser may be off, in words. */
-export const analyserWords = ({ directivityDb, sourceMatchDb, noiseDb }: AnalyserErrors): string =>
-  `Analyser: directivity ${directivityDb}\u00a0dB, source match ${sourceMatchDb}\u00a0dB, noise −${noiseDb}\u00a0dB`
+export function analyserWords(analyser: AnalyserErrors): string {
+  const { directivityDb, sourceMatchDb, noiseDb } = analyser
+  const keys = ['directivityDb', 'sourceMatchDb', 'noiseDb'] as const
+  const typical = keys.every((key) => analyser[key] === usualAnalyser[key])
+  return `Analyser: directivity ${directivityDb}\u00a0dB, source match ${sourceMatchDb}\u00a0dB, noise −${noiseDb}\u00a0dB${typical ? ', typical' : ''}`
+}

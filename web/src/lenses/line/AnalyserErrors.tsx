@@ -1,4 +1,4 @@
-import { type AnalyserErrors as Errors, usualAnalyser } from '@saltline/core'
+import type { AnalyserErrors as Errors } from '@saltline/core'
 import { analyserWords } from '../../model/lineSweeps.ts'
 import { setPreferences, usePreferences } from '../../platform/preferences.ts'
 import { PlainField } from '../../ui/quantities.tsx'
@@ -17,10 +17,7 @@ export function AnalyserErrors({ kept }: { kept: Errors | undefined }) {
   if (kept) return <p className="text-sm text-muted">{analyserWords(kept)}</p>
   return (
     <details className="text-sm">
-      <summary className="cursor-pointer text-muted">
-        {analyserWords(analyser)}
-        {fields.every(({ key }) => analyser[key] === usualAnalyser[key]) && ', typical'}
-      </summary>
+      <summary className="cursor-pointer text-muted">{analyserWords(analyser)}</summary>
       <div className="mt-1 grid grid-cols-3 items-end gap-2">
         {fields.map(({ key, label, least, most }) => (
           <PlainField

@@ -8,7 +8,7 @@ import { SWEEP_FILES, sweepText } from '../../model/sweepFile.ts'
 import { planFor } from '../../model/alongLine.ts'
 import { sweepAnswer } from '../../model/lineSweeps.ts'
 import { type SweptStep, sweptPart, sweptProblem, sweptWords } from '../../model/sweptStep.ts'
-import { useUnits } from '../../platform/preferences.ts'
+import { usePreferences, useUnits } from '../../platform/preferences.ts'
 import { FileButton } from '../../ui/FileButton.tsx'
 
 /** Asks for a sweep, and says what it found: whether to go on. */
@@ -33,6 +33,7 @@ export function StepSweep({
   onGoOn: () => void
 }) {
   const { length } = useUnits()
+  const { analyser } = usePreferences()
   const part = useMemo(() => sweptPart(target, document, chain), [target, document, chain])
   const text = swept?.text ?? null
   const request = useMemo(
@@ -40,11 +41,11 @@ export function StepSweep({
       part && text !== null
         ? {
             ...{ chain: part.chain, plane: part.plane, farEnd: target.farEnd, sweep: text },
-            ...{ tolerances: document.tolerances ?? usualTolerances, before: null },
+            ...{ tolerances: document.tolerances ?? usualTolerances, before: null, analyser },
             plan: planFor(document, part.plane),
           }
         : null,
-    [part, text, target, document],
+    [part, text, target, document, analyser],
   )
   const { result: along, problem } = useTask('alongLine', request)
   const said = useMemo(

@@ -41,7 +41,7 @@ import { readingWords } from '../../model/readingWords.ts'
 import type { SweptStep } from '../../model/sweptStep.ts'
 import { enterCorrection, enterReading, orThrow } from '../../platform/outbox/enter.ts'
 import { errorText } from '../../platform/errorText.ts'
-import { useUnits } from '../../platform/preferences.ts'
+import { usePreferences, useUnits } from '../../platform/preferences.ts'
 import { Problem } from '../../ui/Problem.tsx'
 import { Figures } from './Figures.tsx'
 import { NotYet } from './NotYet.tsx'
@@ -83,6 +83,7 @@ export function StepView({
   onGo: (index: number) => void
 }) {
   const { power } = useUnits()
+  const { analyser } = usePreferences()
   const found = document.channels.find(({ id }) => id === step.channelId)
   const own = found ?? document.channels[0]!
   const runChannel = useMemo(() => runChannelOf(document, own), [document, own])
@@ -182,7 +183,7 @@ export function StepView({
       const sweep =
         swept &&
         !swept.unreadable &&
-        (await keepStepSweep(swept, { step, run, chainId, document, chain }))
+        (await keepStepSweep(swept, { step, run, chainId, document, chain, analyser }))
       const entry = { ...entryNow(expectedOf(now)), ...sweep }
       if (entry.dials) keepDials(entry.dials)
       const kept = await onKeep(

@@ -1,5 +1,5 @@
 import type { ChainDocument, Run, RunStepDocument } from '@saltline/contract'
-import type { Chain } from '@saltline/core'
+import type { AnalyserErrors, Chain } from '@saltline/core'
 import type { NewEntry } from '../../model/stepEntry.ts'
 import { stopOf } from '../../model/stepEntry.ts'
 import { type SweptStep, sweptPart, sweptWords } from '../../model/sweptStep.ts'
@@ -17,12 +17,15 @@ export async function keepStepSweep(
     chainId,
     document,
     chain,
+    analyser,
   }: {
     step: RunStepDocument
     run: Run
     chainId: string
     document: ChainDocument
     chain: Chain
+    /** How far the analyser may be off. */
+    analyser: AnalyserErrors
   },
 ): Promise<Partial<NewEntry>> {
   const { id, text, name, readAt, wrong } = swept
@@ -34,6 +37,7 @@ export async function keepStepSweep(
     chainId,
     {
       ...{ before: part.stages[0]!.id, farEnd: step.sweep!.farEnd, readAt, name, by: run.by },
+      analyser,
       ...{ touchstone: text, note: `${run.title}: ${step.title}`.slice(0, 200) },
     },
     id,
