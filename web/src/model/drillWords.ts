@@ -31,7 +31,7 @@ export const findingNames: Readonly<Record<Finding, string>> = {
 
 export const levelNames: Readonly<Record<Level, string>> = {
   1: 'expected figures are shown',
-  2: 'no expected figures',
+  2: 'no expected figures, but an analyser',
   3: 'no expected figures, and two things are wrong',
 }
 
