@@ -232,7 +232,7 @@ test('what is typed before there is anything to type into is kept for it, and is
 }) => {
   let arrive = () => {}
   const arrived = new Promise<void>((done) => (arrive = done))
-  await page.route(/\/(Palette|CableFinder)-\w+\.js$/, async (route) => {
+  await page.route(/\/(Palette|CableFinder)-[\w-]+\.js$/, async (route) => {
     await arrived
     await route.continue()
   })

@@ -1,8 +1,11 @@
 import { useEffect, useLayoutEffect } from 'react'
+import { flushSync } from 'react-dom'
 
 /** What was typed before there was anything to type into. */
 let typed = ''
 let listening = false
+/** Hands it over to what was opened; null until that is there. */
+let handOver: (() => void) | null = null
 
 /** What is opened to type into has the focus within so long, or there is nothing to wait for. */
 const PATIENCE_MS = 2000
@@ -12,7 +15,12 @@ const isField = (target: EventTarget | null): boolean =>
 
 function keep(event: KeyboardEvent): void {
   const { key, ctrlKey, metaKey, altKey, target } = event
-  if (ctrlKey || metaKey || altKey || isField(target)) return
+  if (isField(target)) {
+    // The key goes on from what came before it: Backspace takes the last of that away.
+    if (handOver) flushSync(handOver)
+    return
+  }
+  if (ctrlKey || metaKey || altKey) return
   if (key.length === 1) typed += key
   else if (key === 'Backspace') typed = typed.slice(0, -1)
   else return
@@ -29,6 +37,7 @@ function listen(): void {
 
 function rest(): void {
   listening = false
+  handOver = null
   removeEventListener('keydown', keep, { capture: true })
 }
 
@@ -48,18 +57,21 @@ export function TypedEarly() {
 export function useTypedEarly(put: (change: (value: string) => string) => void): void {
   useEffect(() => {
     let frame = 0
-    const look = () => {
-      if (!listening) return
-      if (!isField(document.activeElement)) {
-        frame = requestAnimationFrame(look)
-        return
-      }
+    const give = () => {
       rest()
       const early = typed
-      // What was typed into the field itself in the meantime came after it.
       if (early) put((value) => early + value)
     }
+    const look = () => {
+      if (!listening) return
+      if (isField(document.activeElement)) give()
+      else frame = requestAnimationFrame(look)
+    }
+    if (listening) handOver = give
     look()
-    return () => cancelAnimationFrame(frame)
+    return () => {
+      cancelAnimationFrame(frame)
+      if (handOver === give) handOver = null
+    }
   }, [put])
 }
