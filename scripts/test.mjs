@@ -1,5 +1,5 @@
-// `npm test`: installs what is missing, then lint, types, unit and server tests, browser tests. Side by side they take as
-// long on two cores: both kinds of tests fill them.
+// `npm test`: installs what is missing, then lint, types, the packages, unit and server tests, browser tests. Unit tests beside
+// browser tests take as long on two cores: both kinds fill them.
 import { mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -109,11 +109,16 @@ function browser() {
   )
 }
 
+/** The package holds the reference. */
+async function packages() {
+  await check('the reference of the core, every link followed', 'reference')
+  await check('the package, installed and used', 'try-package')
+  await check('the core as a library', 'pack-core')
+}
+
 await check('build', 'build')
-await checks()
-await check('the reference of the core, every link followed', 'reference')
-await check('the package, installed and used', 'try-package')
-await check('the core as a library', 'pack-core')
+// Each of them fills one core.
+await Promise.all([checks(), packages()])
 await unit()
 if (chromium) {
   await browser()
