@@ -38,7 +38,7 @@ describe('a curve that is fitted', () => {
       })
     },
   })
-  const begin = { parameters: new Float64Array(2), error: 1, leastError: 1e-3 }
+  const begin = { parameters: [new Float64Array(2)], error: 1, leastError: 1e-3 }
 
   test('is the line of least squares where nothing is expected, with its covariance', () => {
     const xs = [-3, -1, 0, 1, 3, 5]
@@ -63,6 +63,27 @@ describe('a curve that is fitted', () => {
     const broken = fitCurve(line(xs, [1, 1], 0.01), { ...begin, error: 0.01, leastError: 0.01 })
     expect(broken.parameters[0]).toBeGreaterThan(0.99)
   })
+})
+
+test('of several begins the one that leads furthest down is taken, whichever comes first', () => {
+  // p² = 4, and p = 2 a tenth as much: of its two valleys that at 2 is the deeper one.
+  const valleys = {
+    count: 2,
+    deviations: [1e6],
+    compare([p]: Float64Array, residuals: Float64Array, slopes: Float64Array | null) {
+      residuals.set([4 - p! * p!, 0.1 * (2 - p!)])
+      slopes?.set([2 * p!, 0.1])
+    },
+  }
+  const [near, far] = [Float64Array.of(1.5), Float64Array.of(-2.5)]
+  const from = (...parameters: Float64Array[]) =>
+    fitCurve(valleys, { parameters, error: 1, leastError: 0.01 }).parameters[0]!
+  expect(from(far)).toBeCloseTo(-2, 1)
+  for (const begins of [
+    [near, far],
+    [far, near],
+  ])
+    expect(from(...begins)).toBeCloseTo(2, 6)
 })
 
 describe('the chain as a curve', () => {

@@ -25,8 +25,6 @@ export interface CurveFit {
   pull: Float64Array
   /** Root mean square of what is left of a figure. */
   rms: number
-  /** Twice the negative logarithm of what is to be made large, up to a constant. */
-  cost: number
 }
 
 /** A parameter further off than this many deviations is held back less and less: now and then something is broken. */
@@ -35,65 +33,62 @@ const MOST_STEPS = 40
 /** A step that gains less ends a fit: nothing moves by a tenth of its range any more. */
 const LEAST_GAIN = 0.01
 
-/** Where some parameters begin, and how large a figure's error is taken to be at first. */
+/** Where some parameters may begin, and how large a figure's error is taken to be at first. */
 export interface CurveBegin {
-  parameters: Float64Array
+  parameters: readonly Float64Array[]
   error: number
   /** No error is believed to be smaller. */
   leastError: number
+}
+
+/** With the error that is left the expectations weigh as they should: twice is enough. */
+const ROUNDS = 3
+
+/** What a begin came to may still turn out the best while it costs no more than this beyond the best of them. */
+const CLOSE = 10
+/** Two begins came to the same where no parameter differs by more than this share of its deviation. */
+const SAME = 0.1
+
+/** Parameters that were come to, with what is left there. */
+interface Reached {
+  parameters: Float64Array
+  residuals: Float64Array
+  cost: number
 }
 
 const priorCost = (own: number, deviation: number): number =>
   TAIL * TAIL * Math.log1p((own / (TAIL * deviation)) ** 2)
 
 /**
- * The likeliest parameters by Levenberg’s and Marquardt’s steps (Marquardt 1963), with heavy-tailed expectations of each.
- * The error of a figure is what is left of the curve; where what is left hangs together from one figure to the next, it counts
- * for fewer figures than there are.
+ * The likeliest parameters by Levenberg’s and Marquardt’s steps (Marquardt 1963), with heavy-tailed expectations of each; of
+ * several begins the one that leads furthest down. The error of a figure is what is left of the curve; where what is left hangs
+ * together from one figure to the next, it counts for fewer figures than there are.
  */
 export function fitCurve(curve: Curve, begin: CurveBegin): CurveFit {
   const n = curve.deviations.length
   const m = curve.count
-  let parameters = Float64Array.from(begin.parameters)
-  let residuals = new Float64Array(m)
   const slopes = new Float64Array(n * m)
-  const costOf = (own: Float64Array, left: Float64Array, error: number): number => {
-    let cost = 0
-    for (let i = 0; i < m; i++) cost += left[i]! * left[i]!
-    cost /= error * error
-    for (let p = 0; p < n; p++) cost += priorCost(own[p]!, curve.deviations[p]!)
-    return cost
-  }
-  let { error } = begin
+  const errorOf = ({ residuals }: Reached) =>
+    Math.max(begin.leastError, Math.sqrt(sumOfSquares(residuals) / Math.max(1, m - n)))
+  const first = begin.parameters
+    .map((parameters) => descend(curve, parameters, begin.error, slopes))
+    .toSorted((a, b) => a.cost - b.cost)
+  const finished = first
+    .filter(
+      (own, i) =>
+        own.cost < first[0]!.cost + CLOSE &&
+        !first.slice(0, i).some((other) => isSame(curve, own, other)),
+    )
+    .map((own) => {
+      let reached = own
+      for (let round = 1; round < ROUNDS; round++)
+        reached = descend(curve, reached.parameters, errorOf(reached), slopes)
+      return { ...reached, cost: costOf(curve, reached, begin.leastError) }
+    })
+  const reached = finished.reduce((a, b) => (b.cost < a.cost ? b : a))
+  const error = errorOf(reached)
+  const { parameters, residuals } = reached
   curve.compare(parameters, residuals, slopes)
-  // With the error that is left the expectations weigh as they should: twice is enough.
-  for (let round = 0; round < 3; round++) {
-    let cost = costOf(parameters, residuals, error)
-    let damping = 1e-3
-    const gradient = new Float64Array(n)
-    let information = normalEquations(curve, residuals, slopes, error, gradient)
-    hold(curve, parameters, information, gradient)
-    for (let step = 0; step < MOST_STEPS; step++) {
-      const move = solveDamped(information, gradient, damping)
-      const next = parameters.map((own, p) => own + move[p]! * curve.deviations[p]!)
-      const left = new Float64Array(m)
-      curve.compare(next, left, null)
-      const nextCost = costOf(next, left, error)
-      if (nextCost < cost) {
-        const gain = cost - nextCost
-        parameters = next
-        residuals = left
-        cost = nextCost
-        damping = Math.max(1e-9, damping / 8)
-        curve.compare(parameters, residuals, slopes)
-        if (gain < LEAST_GAIN) break
-        information = normalEquations(curve, residuals, slopes, error, gradient)
-        hold(curve, parameters, information, gradient)
-      } else if ((damping *= 6) > 1e8) break
-    }
-    const own = Math.sqrt(sumOfSquares(residuals) / Math.max(1, m - n))
-    error = Math.max(begin.leastError, own)
-  }
   const fewer = Math.sqrt(togetherness(residuals))
   const pull = new Float64Array(n)
   const information = normalEquations(curve, residuals, slopes, error * fewer, pull)
@@ -110,8 +105,59 @@ export function fitCurve(curve: Curve, begin: CurveBegin): CurveFit {
     ),
     ...{ information, pull },
     rms: Math.sqrt(sumOfSquares(residuals) / m),
-    cost: costOf(parameters, residuals, begin.leastError),
   }
+}
+
+const isSame = (
+  { deviations }: Curve,
+  { parameters: a }: Reached,
+  { parameters: b }: Reached,
+): boolean => deviations.every((deviation, p) => Math.abs(a[p]! - b[p]!) < SAME * deviation)
+
+/** Twice the negative logarithm of what is to be made large, up to a constant. */
+const costOf = (
+  { deviations }: Curve,
+  { parameters, residuals }: Omit<Reached, 'cost'>,
+  error: number,
+): number =>
+  parameters.reduce(
+    (cost, each, p) => cost + priorCost(each, deviations[p]!),
+    sumOfSquares(residuals) / (error * error),
+  )
+
+/** Steps down from some parameters, as far as that gains anything. */
+function descend(curve: Curve, from: Float64Array, error: number, slopes: Float64Array): Reached {
+  const { count: m, deviations } = curve
+  const n = deviations.length
+  let parameters = Float64Array.from(from)
+  let residuals = new Float64Array(m)
+  const gradient = new Float64Array(n)
+  const equations = () => {
+    curve.compare(parameters, residuals, slopes)
+    const information = normalEquations(curve, residuals, slopes, error, gradient)
+    hold(curve, parameters, information, gradient)
+    return information
+  }
+  let information = equations()
+  let cost = costOf(curve, { parameters, residuals }, error)
+  let damping = 1e-3
+  for (let step = 0; step < MOST_STEPS; step++) {
+    const move = solveDamped(information, gradient, damping)
+    const next = parameters.map((own, p) => own + move[p]! * deviations[p]!)
+    const left = new Float64Array(m)
+    curve.compare(next, left, null)
+    const nextCost = costOf(curve, { parameters: next, residuals: left }, error)
+    if (nextCost < cost) {
+      const gain = cost - nextCost
+      parameters = next
+      residuals = left
+      cost = nextCost
+      damping = Math.max(1e-9, damping / 8)
+      if (gain < LEAST_GAIN) break
+      information = equations()
+    } else if ((damping *= 6) > 1e8) break
+  }
+  return { parameters, residuals, cost }
 }
 
 /** Adds what is known beforehand: the further off a parameter is, the less it is held. */
@@ -158,19 +204,29 @@ function normalEquations(
   const a = new Float64Array(n * n)
   const weight = 1 / (error * error)
   for (let p = 0; p < n; p++) {
-    const own = p * m
-    let sum = 0
-    for (let i = 0; i < m; i++) sum += slopes[own + i]! * residuals[i]!
+    const own = slopes.subarray(p * m, p * m + m)
     const deviation = deviations[p]!
-    gradient[p] = sum * weight * deviation
+    gradient[p] = dot(own, residuals) * weight * deviation
     for (let q = 0; q <= p; q++) {
-      const other = q * m
-      let product = 0
-      for (let i = 0; i < m; i++) product += slopes[own + i]! * slopes[other + i]!
+      const product = dot(own, slopes.subarray(q * m, q * m + m))
       a[p * n + q] = a[q * n + p] = product * weight * deviation * deviations[q]!
     }
   }
   return a
+}
+
+/** Four sums at once: each next term need not wait for the one before it. */
+function dot(a: Float64Array, b: Float64Array): number {
+  let [s0, s1, s2, s3] = [0, 0, 0, 0]
+  const whole = a.length - (a.length % 4)
+  for (let i = 0; i < whole; i += 4) {
+    s0 += a[i]! * b[i]!
+    s1 += a[i + 1]! * b[i + 1]!
+    s2 += a[i + 2]! * b[i + 2]!
+    s3 += a[i + 3]! * b[i + 3]!
+  }
+  for (let i = whole; i < a.length; i++) s0 += a[i]! * b[i]!
+  return s0 + s1 + s2 + s3
 }
 
 function solveDamped(a: Float64Array, b: Float64Array, damping: number): Float64Array {

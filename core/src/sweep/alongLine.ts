@@ -108,7 +108,7 @@ export function alongLine(
     weighted(even),
     weighted(expectedRho),
   ])
-  const [signed, expectedSigned] = heights as [Float64Array, Float64Array]
+  const [signed, expectedSigned] = heights
   const [measured, expected] = [signed.map(Math.abs), expectedSigned.map(Math.abs)]
   const placesM = stages.reduce((all, stage) => [...all, all.at(-1)! + lengthOf(stage)], [0])
   const view = { distanceM, measured, expected, placesM, resolutionM }
@@ -237,25 +237,36 @@ interface Spectrum {
 const atZeroHz = (re: Float64Array): number => Math.max(-1, Math.min(1, (4 * re[0]! - re[1]!) / 3))
 
 /**
- * Turns each frequency of a spectrum by a complex number of its own, in place.
+ * Turns each frequency of two spectra by a complex number of its own, in place.
  *
- * @returns its sum: the size of it, or with its sign where it is known down to 0 Hz
+ * @returns the sum of each: the size of it, or with its sign where it is known down to 0 Hz
  */
-function turn({ re, im, atZero }: Spectrum, byRe: Float64Array, byIm: Float64Array): number {
-  let sumRe = 0
-  let sumIm = 0
-  for (let k = 0; k < re.length; k++) {
-    const own = re[k]!
-    const other = im[k]!
-    const turnedRe = own * byRe[k]! - other * byIm[k]!
-    const turnedIm = own * byIm[k]! + other * byRe[k]!
-    re[k] = turnedRe
-    im[k] = turnedIm
-    sumRe += turnedRe
-    sumIm += turnedIm
+function turn(one: Spectrum, two: Spectrum, byRe: Float64Array, byIm: Float64Array): Heights {
+  const { re: oneRe, im: oneIm } = one
+  const { re: twoRe, im: twoIm } = two
+  let sumOneRe = 0
+  let sumOneIm = 0
+  let sumTwoRe = 0
+  let sumTwoIm = 0
+  for (let k = 0; k < byRe.length; k++) {
+    const cos = byRe[k]!
+    const sin = byIm[k]!
+    const aRe = oneRe[k]!
+    const aIm = oneIm[k]!
+    sumOneRe += oneRe[k] = aRe * cos - aIm * sin
+    sumOneIm += oneIm[k] = aRe * sin + aIm * cos
+    const bRe = twoRe[k]!
+    const bIm = twoIm[k]!
+    sumTwoRe += twoRe[k] = bRe * cos - bIm * sin
+    sumTwoIm += twoIm[k] = bRe * sin + bIm * cos
   }
-  return atZero === null ? Math.hypot(sumRe, sumIm) : atZero + sumRe
+  const height = ({ atZero }: Spectrum, re: number, im: number) =>
+    atZero === null ? Math.hypot(re, im) : atZero + re
+  return [height(one, sumOneRe, sumOneIm), height(two, sumTwoRe, sumTwoIm)]
 }
+
+/** Of a place: what two spectra come to there. */
+type Heights = [one: number, two: number]
 
 /** Walks from the plane outward: at every place, how high spectra stand that are turned back by the way to it. */
 function walkOut(
@@ -263,14 +274,14 @@ function walkOut(
   frequencyHz: Float64Array,
   reference: number,
   { stepM, beyondM }: { stepM: number; beyondM: number },
-  spectra: readonly Spectrum[],
-): { distanceM: Float64Array; heights: Float64Array[] } {
+  [one, two]: readonly [Spectrum, Spectrum],
+): { distanceM: Float64Array; heights: [Float64Array, Float64Array] } {
   const n = frequencyHz.length
   const byRe = new Float64Array(n).fill(1)
   const byIm = new Float64Array(n)
   /** By how much the way to here makes what comes from it larger. */
   const grown = new Float64Array(n).fill(1)
-  const places = [{ atM: 0, heights: spectra.map((own) => turn(own, byRe, byIm)) }]
+  const places = [{ atM: 0, heights: turn(one, two, byRe, byIm) }]
   const constants = emptyLineConstants()
   const along = (line: Line, lengthM: number, lossy: boolean) => {
     const cable = cableToday(line)
@@ -285,7 +296,7 @@ function walkOut(
     }
     const fromM = places.at(-1)!.atM
     for (let i = 1; i <= count; i++)
-      places.push({ atM: fromM + i * dM, heights: spectra.map((own) => turn(own, byRe, byIm)) })
+      places.push({ atM: fromM + i * dM, heights: turn(one, two, byRe, byIm) })
   }
   const abcd = newAbcd()
   let last: Line | null = null
@@ -300,7 +311,7 @@ function walkOut(
         byIm[k] = 2 * re * im
         grown[k]! *= re * re + im * im
       }
-      for (const own of spectra) turn(own, byRe, byIm)
+      turn(one, two, byRe, byIm)
     }
     // Corrected for more it is the noise of the analyser that is drawn.
     if (grown.some((own) => own > 10 ** (DEEPEST_DB / 10))) return asArrays(places)
@@ -310,9 +321,8 @@ function walkOut(
   return asArrays(places)
 }
 
-const asArrays = (places: readonly { atM: number; heights: readonly number[] }[]) => ({
-  distanceM: Float64Array.from(places, ({ atM }) => atM),
-  heights: places[0]!.heights.map((_, i) =>
-    Float64Array.from(places, ({ heights }) => heights[i]!),
-  ),
-})
+function asArrays(places: readonly { atM: number; heights: Heights }[]) {
+  const of = (i: 0 | 1) => Float64Array.from(places, ({ heights }) => heights[i])
+  const heights: [Float64Array, Float64Array] = [of(0), of(1)]
+  return { distanceM: Float64Array.from(places, ({ atM }) => atM), heights }
+}

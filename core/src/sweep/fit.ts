@@ -74,6 +74,8 @@ export interface SweepFit {
 const TOLD = 0.6
 const TOGETHER = 0.9
 const RANGE = upperQuantile(0.05)
+/** A sweep is first taken to be off by so much of |ρ|: what is far from the truth is to lead there. */
+const FIRST_ERROR = 0.02
 /** More is left by something that is no figure of the chain, in shares of the directivity. */
 const MOST_LEFT = 1.5
 
@@ -120,20 +122,15 @@ export function fittedCurve(
   const points = thinned(evenly(known), Math.max(0, ...lines.map(({ stage }) => delayOf(stage))))
   const curve = cascade(chain, plane, points, farEnd, tolerances, analyser)
   if (!curve) return null
-  const fit = best(
-    curve,
-    below(analyser.noiseDb),
-    farEnd === 'load'
-      ? spreadOut(curve)
-      : beginnings(curve, lines, points.frequencyHz[points.frequencyHz.length - 1]!),
-  )
+  const fit = fitCurve(curve, {
+    parameters:
+      farEnd === 'load'
+        ? spreadOut(curve)
+        : beginnings(curve, lines, points.frequencyHz[points.frequencyHz.length - 1]!),
+    ...{ error: FIRST_ERROR, leastError: below(analyser.noiseDb) },
+  })
   return { curve, fit }
 }
-
-const best = (curve: Cascade, leastError: number, begins: Float64Array[]): CurveFit =>
-  begins
-    .map((parameters) => fitCurve(curve, { parameters, error: 0.02, leastError }))
-    .reduce((a, b) => (b.cost < a.cost ? b : a))
 
 /** A sum of figures, each so many of a unit. */
 type Weights = ReadonlyMap<number, number>
