@@ -1,13 +1,16 @@
 import { expectedSweep, frequencyGrid, writeTouchstone } from '@saltline/core'
 import type { ChainDocument } from '@saltline/contract'
 
-/** A sweep at the input of the desk lead, with a joint of 15 Ω in front of the arrester; an antenna is 60 Ω. */
+/** A sweep at the input of the desk lead, or of all stages where there is none, with a joint of 15 Ω in front of the arrester; an antenna is 60 Ω. */
 export function sweepOf(
   { transmitter, stages }: Pick<ChainDocument, 'transmitter' | 'stages'>,
   joint: boolean,
   farEnd: 'open' | 'antenna' = 'open',
 ): string {
-  const from = stages.findIndex(({ id }) => id === 'desk')
+  const from = Math.max(
+    0,
+    stages.findIndex(({ id }) => id === 'desk'),
+  )
   const parts = stages.slice(from)
   const bad = [
     ...parts.slice(0, 1),

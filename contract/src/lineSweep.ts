@@ -16,6 +16,8 @@ export const MOST_SWEEP_POINTS = 20_001
 const known = {
   /** The plane where the analyser was connected: a stage's id, or `load`. */
   before: placeKey,
+  /** Taken of the cable `before` by itself, connected at one of its ends, and not of all that follows. */
+  alone: z.boolean().default(false),
   /** What the far end of the line was. */
   farEnd: z.enum(farEnds).default('antenna'),
   readAt: timestamp,

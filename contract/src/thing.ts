@@ -2,6 +2,7 @@
 import { z } from 'zod'
 import { day, note, price, timestamp } from './fields.ts'
 import { idSchema } from './ids.ts'
+import { lineSweepSummarySchema } from './lineSweep.ts'
 import { list } from './list.ts'
 import { measurementSchema } from './log.ts'
 import { type StageDocument, stageSchema } from './stage.ts'
@@ -162,11 +163,22 @@ export const thingLossSchema = z.object({
 })
 export type ThingLoss = z.infer<typeof thingLossSchema>
 
+/** What an analyser saw of a cable by itself, or of a line that it is in, with its far end open, shorted or loaded. */
+export const thingSweepSchema = z.object({
+  chain: z.string(),
+  /** Names of what else was swept with it. */
+  with: z.array(z.string()),
+  sweep: lineSweepSummarySchema,
+})
+export type ThingSweep = z.infer<typeof thingSweepSchema>
+
 /** Where a thing was and what was measured of it, in chains that were deleted too. */
 export const thingHistorySchema = z
   .object({
     stays: z.array(staySchema),
     losses: z.array(thingLossSchema),
+    /** Newest first. */
+    sweeps: z.array(thingSweepSchema),
     /** Bench sheets about it, newest first. */
     measurements: z.array(measurementSchema),
   })

@@ -384,6 +384,7 @@ export { alongLine, type AlongLine, expectedSweep, type FarEnd } from './sweep/a
 export { type AnalyserErrors, usualAnalyser } from './sweep/analyserErrors.ts'
 export type { Reflections } from './sweep/evenSweep.ts'
 export { type FittedFigure, fitSweep, type SweepFit } from './sweep/fit.ts'
+export { pieceAlone } from './sweep/pieceAlone.ts'
 export { ofTwoPorts, readReflections } from './formats/reflections.ts'
 export { type Outside, outsideOf, type SweepRange, sweepRange } from './sweep/range.ts'
 export {

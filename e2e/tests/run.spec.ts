@@ -259,6 +259,38 @@ test('a sheet that would hurt is named at its step, and not begun without saying
   await expect(page.getByText(/Key briefly: forward and reflected: Nothing is keyed/)).toBeVisible()
 })
 
+test('acceptance of a cable keeps its sweep: in the log, with the cable, and to be looked at again', async ({
+  page,
+  chain,
+  request,
+}) => {
+  const sweep = 'Sweep the cable alone, its far end open, if there is an analyser'
+  const duct = chain.document.stages.filter(({ id }) => id === 'duct')
+  await page.goto(runOf(chain.id))
+  await page.getByRole('button', { name: 'Begin: Acceptance of a new or repaired cable' }).click()
+  await enterTo(page, sweep)
+  await expect(step(page)).toContainText('at one end of Duct run alone')
+  await page.getByLabel('Sweep of this step').setInputFiles({
+    ...{ name: 'new cable.s1p', mimeType: 'text/plain' },
+    buffer: Buffer.from(sweepOf({ ...chain.document, stages: duct }, false)),
+  })
+  await expect(step(page).getByRole('status')).toContainText(/As expected along all 46.m/)
+  await step(page).getByRole('button', { name: 'Next' }).click()
+  await expect(title(page)).not.toHaveText(sweep)
+  const kept = async () =>
+    (await (await request.get(`/api/chains/${chain.id}/line-sweeps`)).json()) as object[]
+  await expect
+    .poll(kept)
+    .toMatchObject([{ name: 'new cable.s1p', before: 'duct', alone: true, farEnd: 'open' }])
+
+  await page.goto(`/station/merrow-point/chain/${chain.id}/line`)
+  await page.getByRole('button', { name: /^\d.*Duct run alone/ }).click()
+  await expect(page.getByRole('main')).toContainText(/As expected along all 46.m/)
+  await page.goto('/station/merrow-point/thing/thing-l2')
+  const bySweeps = page.getByRole('region', { name: 'By sweeps' }).getByRole('listitem')
+  await expect(bySweeps.first()).toContainText(/alone, .*end at 46.*m/)
+})
+
 test('a step asks for a sweep: what it finds is to be mended first, and it goes into the log', async ({
   page,
   chain,

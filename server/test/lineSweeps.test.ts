@@ -1,9 +1,11 @@
 import {
+  type ChainDocument,
   type LineSweep,
   lineSweepSchema,
   type LineSweepSummary,
   lineSweepSummarySchema,
   newId,
+  thingHistorySchema,
 } from '@saltline/contract'
 import { like } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
@@ -92,6 +94,80 @@ describe('a sweep', () => {
     await h.call('PUT', CHAIN, { baseRevision, epoch, document, summary: 'renamed' })
     expect((await keep({ readAt: new Date().toISOString() })).body.chainRevision).toBe(2)
     expect((await keep()).body.chainRevision).toBe(1)
+  })
+})
+
+/** A cable with its end open, in the way of no reflection: what returns turns by 2·β·l, and is less by twice its loss. */
+function openCable(delayS: number, lossDb: number): string {
+  const size = 10 ** (-lossDb / 10)
+  const rows = Array.from({ length: 200 }, (_, k) => {
+    const hz = (k + 1) * 1e6
+    const angle = -4 * Math.PI * hz * delayS
+    return `${k + 1} ${size * Math.cos(angle)} ${size * Math.sin(angle)}`
+  })
+  return ['# MHz S RI R 50', ...rows].join('\n')
+}
+
+describe('a sweep of one cable alone', () => {
+  const alone = { before: 'duct', alone: true, farEnd: 'open' }
+  test('is held against that cable and not against what follows it', async () => {
+    const { stages } = (await h.call('GET', CHAIN)).body.document as ChainDocument
+    const duct = stages.find(({ id }) => id === 'duct')!
+    if (duct.kind !== 'line') throw new Error('The duct run is a cable.')
+    // The end is found where the cable ends: 46 m of it.
+    const delayS = 46 / (duct.cable.velocityFactor * 299_792_458)
+    const touchstone = openCable(delayS, 3)
+    const at = (hour: number) => ({ ...alone, readAt: `2026-04-30T0${hour}:00:00.000Z` })
+    const kept = (await keep({ ...at(1), touchstone })).body
+    expect(kept).toMatchObject({ alone: true, before: 'duct', place: 'Duct run alone' })
+    expect(kept.figures.endM.value).toBeCloseTo(46, 0)
+    // More of it returns the less it loses: 1 dB less, one way.
+    const better = (await keep({ ...at(2), touchstone: openCable(delayS, 2) })).body
+    expect(kept.figures.extraLossDb.value - better.figures.extraLossDb.value).toBeCloseTo(1, 1)
+    // Of the whole line the end would lie further out.
+    const whole = (await keep({ ...at(3), alone: false, touchstone })).body
+    expect(whole.place).toBe('input of Duct run')
+    expect(whole.figures).not.toEqual(kept.figures)
+  })
+
+  test.each([
+    ['a stage that is no cable', { before: 'tuner' }, '/before', /“[^”]+” is no cable that/],
+    ['the antenna', { before: 'load' }, '/before', /The antenna is no cable/],
+    ['the antenna at its end', { farEnd: 'antenna' }, '/farEnd', /no antenna at its far end/],
+  ])('%s is refused', async (_, own, pointer, why) => {
+    const { status, body: problem } = await keep({ ...alone, ...own })
+    expect([status, problem.errors[0].pointer]).toEqual([422, pointer])
+    expect(JSON.stringify(problem.errors[0])).toMatch(why)
+  })
+
+  test('is part of what the record knows of that cable, as are lines with it', async () => {
+    const things = (await h.call('GET', '/api/stations/merrow-point/things')).body as {
+      id: string
+      mark: string
+    }[]
+    const historyOf = async (mark: string) =>
+      thingHistorySchema.parse(
+        (await h.call('GET', `/api/things/${things.find((t) => t.mark === mark)!.id}/history`))
+          .body,
+      )
+    const one = (await keep({ ...alone, readAt: '2026-05-01T10:00:00.000Z' })).body
+    const line = (
+      await keep({ before: 'desk', farEnd: 'open', readAt: '2026-05-02T10:00:00.000Z' })
+    ).body
+    const stood = (await keep({ readAt: '2026-05-03T10:00:00.000Z' })).body
+    const { sweeps } = await historyOf('L2')
+    const ids = sweeps.map(({ sweep }) => sweep.id)
+    expect(ids.slice(0, 2)).toEqual([line.id, one.id])
+    // With the antenna at its end it says nothing of the cable’s loss.
+    expect(ids).not.toContain(stood.id)
+    expect(sweeps[1]).toMatchObject({ chain: expect.stringContaining('HF long run'), with: [] })
+    expect(sweeps[0]!.with).toContain('Desk lead')
+    expect(sweeps[0]!.with).not.toContain('Duct run')
+    // What does not lie on the way knows nothing of it.
+    const others = (await historyOf('L1')).sweeps.map(({ sweep }) => sweep.id)
+    expect(others).not.toContain(one.id)
+    await h.call('DELETE', `/api/line-sweeps/${one.id}`)
+    expect((await historyOf('L2')).sweeps.map(({ sweep }) => sweep.id)).not.toContain(one.id)
   })
 })
 

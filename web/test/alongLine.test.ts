@@ -22,7 +22,7 @@ describe('where one can look along the line', () => {
       Array.from({ length: last - behind }, (_, i) => behind + 1 + i),
     )
     for (const { plane } of places) {
-      const { lowHz, highHz, points } = planFor(document, plane)
+      const { lowHz, highHz, points } = planFor(document.stages.slice(plane))
       expect(lowHz).toBeLessThan(highHz)
       const hz = frequencyGrid(lowHz, highHz, points)
       const chain = chainOfDocument(

@@ -21,7 +21,14 @@ const open = (lossDb: number): SweepFigures => ({
   ...{ dips: [], extraLossDb: about(lossDb, 0.05), endM: about(50, 0.1) },
 })
 const sweep = (own: Partial<LineSweepSummary>): LineSweepSummary => ({
-  ...{ id: 's', chainId: 'c', chainRevision: 1, before: 'desk', place: 'input of Desk lead' },
+  ...{
+    alone: false,
+    id: 's',
+    chainId: 'c',
+    chainRevision: 1,
+    before: 'desk',
+    place: 'input of Desk lead',
+  },
   ...{ farEnd: 'antenna', readAt: '2026-04-18T10:00:00.000Z', name: '', instrument: '', by: '' },
   ...{ weather: '', note: '', pointCount: 401, lowHz: 2e6, highHz: 17e6, figures: figures(7e6) },
   ...own,
@@ -31,6 +38,10 @@ test('what a sweep came to: of an antenna its dips, of an open line its end and 
   expect(plain(sweepFacts(sweep({}), 'm'))).toBe('SWR 1.30 at 7.00 MHz')
   const line = sweep({ farEnd: 'open', figures: open(0.31) })
   expect(plain(sweepFacts(line, 'm'))).toBe('end at 50 m, 0.31 dB more loss than expected')
+  const near = sweep({ farEnd: 'open', figures: open(0.03) })
+  expect(plain(sweepFacts(near, 'm'))).toBe('end at 50 m, loss as expected (± 0.05 dB)')
+  const less = sweep({ farEnd: 'open', figures: open(-0.06) })
+  expect(plain(sweepFacts(less, 'm'))).toBe('end at 50 m, 0.06 dB less loss than expected')
   expect(
     sweepFacts(sweep({ farEnd: 'short', figures: { ...open(0), endM: null } }), 'm'),
   ).toContain('no end seen')

@@ -2,7 +2,8 @@
 import { alongLine, expectedSweep, frequencyGrid, runSheets } from '@saltline/core'
 import { describe, expect, test } from 'vitest'
 import { chainOfDocument } from '../src/model/answers.ts'
-import { sweptPart, sweptProblem } from '../src/model/sweptStep.ts'
+import { alongOf } from '../src/model/alongLine.ts'
+import { sweptLook, sweptProblem } from '../src/model/sweptStep.ts'
 import { document as fixture } from './fixtures.ts'
 
 const document = {
@@ -13,30 +14,33 @@ const chain = chainOfDocument(document, undefined)!
 const lines = document.stages.flatMap((stage) => (stage.kind === 'line' ? [stage] : []))
 const longest = lines.reduce((a, b) => (b.lengthM > a.lengthM ? b : a))
 
+const partOf = (of: 'line' | 'cable') =>
+  alongOf(sweptLook({ of, farEnd: 'open' }, document)!, document, chain)!
+
 describe('what is looked along', () => {
   test('the line begins behind the last tuner', () => {
-    const part = sweptPart({ of: 'line', farEnd: 'antenna' }, document, chain)!
+    const part = partOf('line')
     const tuner = document.stages.findLastIndex(({ kind }) => kind === 'tuner')
     expect(part.plane).toBeGreaterThan(tuner)
     expect(part.stages).toEqual(document.stages.slice(part.plane))
   })
 
   test('the cable under test is the longest one, alone', () => {
-    const part = sweptPart({ of: 'cable', farEnd: 'open' }, document, chain)!
+    const part = partOf('cable')
     expect(part.stages).toEqual([longest])
     expect(part.chain.stages).toHaveLength(1)
-    expect(part.where).toContain(longest.name)
+    expect(sweptLook({ of: 'cable', farEnd: 'open' }, document)!.name).toContain(longest.name)
   })
 
   test('without a cable there is nothing', () => {
     const bare = { ...document, stages: document.stages.filter(({ kind }) => kind !== 'line') }
     for (const of of ['line', 'cable'] as const)
-      expect(sweptPart({ of, farEnd: 'open' }, bare, chain)).toBeNull()
+      expect(sweptLook({ of, farEnd: 'open' }, bare)).toBeNull()
   })
 })
 
 describe('what is to be mended first', () => {
-  const part = sweptPart({ of: 'cable', farEnd: 'open' }, document, chain)!
+  const part = partOf('cable')
   const hz = frequencyGrid(10e6, 400e6, 401)
   const found = (lossier: number) => {
     const [line] = part.chain.stages

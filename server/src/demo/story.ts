@@ -6,6 +6,7 @@ import {
   type DutyBody,
   type EventBody,
   type InstrumentDocument,
+  type LineSweepFile,
   newId,
   type ReadingBody,
 } from '@saltline/contract'
@@ -15,6 +16,7 @@ import {
   type Channel,
   expectedSweep,
   frequencyGrid,
+  pieceAlone,
   seeded,
   simulateReadings,
   usualTolerances,
@@ -222,14 +224,32 @@ const swept = [
 ] as const
 const SWEPT_CHAIN = 'hf-long-run'
 
+/** The cable in the duct by itself, its far end open: when it was new, and after two years. */
+const sweptAlone = [
+  { id: 'demo-sweep-5', readAt: '2024-04-18T07:40:00.000Z', factor: 1 },
+  { id: 'demo-sweep-6', readAt: '2026-04-19T09:30:00.000Z', factor: 1.06 },
+] as const
+
 async function sweepTheLine(db: Database): Promise<void> {
   const { document } = await readChain(db, SWEPT_CHAIN)
   const chain = await chainOfDocument(db, document)
+  const keep = (
+    id: string,
+    of: Pick<LineSweepFile, 'before' | 'alone' | 'farEnd' | 'readAt' | 'name'>,
+    { frequencyHz, re, im }: ReturnType<typeof expectedSweep>,
+  ) => {
+    const random = seeded(id.charCodeAt(id.length - 1))
+    const noisy = (part: Float64Array) => part.map((value) => value + 0.004 * (random() - 0.5))
+    const touchstone = writeTouchstone({
+      ...{ referenceOhm: 50, frequencyHz, re: noisy(re), im: noisy(im), comments: [] },
+    })
+    const by = { instrument: 'Sandpiper', by: 'first watch', weather: 'dry', note: '' }
+    return keepLineSweep(db, SWEPT_CHAIN, { ...of, ...by, touchstone }, id)
+  }
   const { load } = chain
   if (load.kind !== 'sweep') return
   const from = document.stages.findIndex(({ id }) => id === 'desk')
   for (const { id, readAt, lower, jointOhm } of swept) {
-    const random = seeded(id.charCodeAt(id.length - 1))
     const sunk = {
       ...load,
       frequencyHz: Float64Array.from(load.frequencyHz, (f) => f * (1 - lower)),
@@ -244,19 +264,22 @@ async function sweepTheLine(db: Database): Promise<void> {
       load.frequencyHz[load.frequencyHz.length - 1]! * 0.98,
       401,
     )
-    const { re, im } = expectedSweep({ ...chain, stages, load: sunk }, 0, hz, 'antenna')
-    const noisy = (part: Float64Array) => part.map((value) => value + 0.004 * (random() - 0.5))
-    await keepLineSweep(
-      db,
-      SWEPT_CHAIN,
-      {
-        ...{ before: 'desk', farEnd: 'antenna', readAt, name: 'yearly sweep', note: '' },
-        ...{ instrument: 'Sandpiper', by: 'first watch', weather: 'dry' },
-        touchstone: writeTouchstone({
-          ...{ referenceOhm: 50, frequencyHz: hz, re: noisy(re), im: noisy(im), comments: [] },
-        }),
-      },
+    await keep(
       id,
+      { before: 'desk', alone: false, farEnd: 'antenna', readAt, name: 'yearly sweep' },
+      expectedSweep({ ...chain, stages, load: sunk }, 0, hz, 'antenna'),
+    )
+  }
+  const duct = document.stages.findIndex(({ id }) => id === 'duct')
+  const hz = frequencyGrid(1e6, 300e6, 401)
+  for (const { id, readAt, factor } of sweptAlone) {
+    const stages = chain.stages.map((stage, k) =>
+      k === duct && stage.kind === 'line' ? { ...stage, ageing: { factor } } : stage,
+    )
+    await keep(
+      id,
+      { before: 'duct', alone: true, farEnd: 'open', readAt, name: 'acceptance' },
+      expectedSweep(pieceAlone({ ...chain, stages }, duct), 0, hz, 'open'),
     )
   }
 }

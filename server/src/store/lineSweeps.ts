@@ -13,6 +13,7 @@ import {
   alongLine,
   InputError,
   type OnePortSweep,
+  pieceAlone,
   readReflections,
   sweepFigures,
 } from '@saltline/core'
@@ -102,9 +103,10 @@ export async function keepLineSweep(
       ['before'],
       `“${before}” is no place on this chain as it was on that day. Give a later date, or a place that was there.`,
     )
+  if (known.alone) wantCableAlone(document, plane, known.farEnd)
   const row = {
     ...{ id, chainId, chainRevision, before, readAt, pointCount },
-    place: placeName(document, plane),
+    place: known.alone ? `${document.stages[plane]!.name} alone` : placeName(document, plane),
     body: {
       ...known,
       lowHz: Math.round(sweep.frequencyHz[0]!),
@@ -115,6 +117,20 @@ export async function keepLineSweep(
   }
   await write(db, (tx) => tx.insert(lineSweeps).values(row).onConflictDoNothing())
   return (await summaryOf(db, id))!
+}
+
+function wantCableAlone({ stages }: ChainDocument, plane: number, farEnd: LineSweepFile['farEnd']) {
+  const stage = stages[plane]
+  if (stage?.kind !== 'line')
+    throw invalid(
+      ['before'],
+      `${stage ? `“${stage.name}”` : 'The antenna'} is no cable that could be swept alone: name a cable, or sweep the line from there on.`,
+    )
+  if (farEnd === 'antenna')
+    throw invalid(
+      ['farEnd'],
+      'A cable alone has no antenna at its far end: say whether it was open, shorted or had a 50 Ω load.',
+    )
 }
 
 async function summaryOf(db: Database, id: string): Promise<LineSweepSummary | null> {
@@ -128,11 +144,12 @@ async function figuresOf(
   document: ChainDocument,
   plane: number,
   sweep: OnePortSweep,
-  { farEnd, analyser }: Pick<LineSweepFile, 'farEnd' | 'analyser'>,
+  { alone, farEnd, analyser }: Pick<LineSweepFile, 'alone' | 'farEnd' | 'analyser'>,
 ) {
-  const chain = await chainOfDocument(db, document)
+  const whole = await chainOfDocument(db, document)
+  const [chain, from] = alone ? [pieceAlone(whole, plane), 0] : [whole, plane]
   try {
-    return sweepFigures(sweep, alongLine(chain, plane, sweep, farEnd), analyser)
+    return sweepFigures(sweep, alongLine(chain, from, sweep, farEnd), analyser)
   } catch (error) {
     if (!(error instanceof InputError)) throw error
     return sweepFigures(sweep, null, analyser)

@@ -6,13 +6,15 @@ import {
   type Suspect,
   type ThingHistory,
   type ThingLoss,
+  type ThingSweep,
 } from '@saltline/contract'
 import { yearSeries } from '@saltline/core'
 import { and, asc, desc, eq, inArray, isNull, min, sql } from 'drizzle-orm'
 import type { Database } from '../db/open.ts'
-import { chainRevisions, chains, measurements, roundMeans } from '../db/schema.ts'
+import { chainRevisions, chains, lineSweeps, measurements, roundMeans } from '../db/schema.ts'
 import { asMean } from './alerts.ts'
 import { readChain, readRevision } from './chains.ts'
+import { listLineSweeps } from './lineSweeps.ts'
 import { asMeasurement } from './measurements.ts'
 import { endOf, thingRow } from './things.ts'
 import { weekRows } from './years.ts'
@@ -93,13 +95,19 @@ async function isSame(
   return was !== undefined && is !== undefined && sameFigures(was, is)
 }
 
-/** The first reading of a chain, where that came before it was kept here. */
+/** The first reading or sweep of a chain, where that came before it was kept here. */
 async function recordedFrom(db: Database, chainId: string, savedAt: string): Promise<string> {
-  const [row] = await db
-    .select({ at: min(roundMeans.at) })
-    .from(roundMeans)
-    .where(eq(roundMeans.chainId, chainId))
-  return row?.at && row.at < savedAt ? row.at : savedAt
+  const firsts = await Promise.all([
+    db
+      .select({ at: min(roundMeans.at) })
+      .from(roundMeans)
+      .where(eq(roundMeans.chainId, chainId)),
+    db
+      .select({ at: min(lineSweeps.readAt) })
+      .from(lineSweeps)
+      .where(eq(lineSweeps.chainId, chainId)),
+  ])
+  return firsts.flatMap(([row]) => row?.at ?? []).reduce((a, b) => (b < a ? b : a), savedAt)
 }
 
 interface Revision {
@@ -187,6 +195,11 @@ export async function thingHistory(db: Database, id: string): Promise<ThingHisto
   return {
     stays: [...earlier, ...stays.map(told)].sort((a, b) => (a.from < b.from ? 1 : -1)),
     losses: losses.flat(),
+    sweeps: stage
+      ? (await Promise.all(stays.map((stay) => sweepsOf(db, stay))))
+          .flat()
+          .sort((a, b) => (a.sweep.readAt < b.sweep.readAt ? 1 : -1))
+      : [],
     measurements: stage ? await sheetsAbout(db, row.stationId, stays) : [],
   }
 }
@@ -236,6 +249,23 @@ async function lossesOf(db: Database, stay: Stay, since = ''): Promise<ThingLoss
         drift: trend && { slope: trend.slope, low: trend.low, high: trend.high },
       },
     ]
+  })
+}
+
+/** Sweeps of it alone, and of lines that go on behind their plane through it to an end that was no antenna. */
+async function sweepsOf(db: Database, stay: Stay): Promise<ThingSweep[]> {
+  const { chainId, chain, stageId, from, to } = stay
+  const sweeps = (await listLineSweeps(db, chainId, -1)).filter(
+    ({ readAt, farEnd }) => farEnd !== 'antenna' && readAt >= from && (to === null || readAt <= to),
+  )
+  return sweeps.flatMap((sweep) => {
+    const { stages } = stay.document
+    const at = stages.findIndex(({ id }) => id === sweep.before)
+    if (at < 0) return []
+    const swept = sweep.alone ? [stages[at]!] : stages.slice(at)
+    return swept.some(({ id }) => id === stageId)
+      ? [{ chain, with: swept.filter(({ id }) => id !== stageId).map(({ name }) => name), sweep }]
+      : []
   })
 }
 

@@ -1,13 +1,15 @@
 /** Looking along a line from one end: where one can, how to sweep, and what was seen, in words. */
-import { type ChainDocument, type Place, placesOf } from '@saltline/contract'
+import { type ChainDocument, type Place, placesOf, type StageDocument } from '@saltline/contract'
 import {
   type AlongLine,
+  type Chain,
   decimals,
   type FarEnd,
   formatFrequency,
   formatLength,
   type LengthUnit,
   type LineFinding,
+  pieceAlone,
   returnLossDb,
   type SweepSpan,
 } from '@saltline/core'
@@ -37,14 +39,60 @@ export function planesAlong(document: Pick<ChainDocument, 'stages' | 'load'>): P
   return placesOf(document).filter(({ plane }) => plane > behind && plane <= lastLine)
 }
 
+/** Where an analyser can be connected: at a plane, looking along all that follows, or at one cable that is taken off. */
+export interface Look {
+  /** As a choice. */
+  key: string
+  /** The stage that it is in front of. */
+  before: string
+  alone: boolean
+  name: string
+}
+
+/** All of them: planes from the radio on, then the cables by themselves. */
+export const looksAlong = (document: Pick<ChainDocument, 'stages' | 'load'>): Look[] => [
+  ...planesAlong(document).map(({ before, name }) => ({
+    ...{ key: before, before, alone: false, name },
+  })),
+  ...document.stages.flatMap((stage) =>
+    stage.kind === 'line' && !stage.bypassed && stage.lengthM > 0
+      ? [{ ...aloneLook(stage.id), name: `at one end of ${stage.name} alone` }]
+      : [],
+  ),
+]
+
+const aloneLook = (id: string) => ({ key: `alone:${id}`, before: id, alone: true })
+
+/** What is looked along: a chain, its plane, and the stages from there on. */
+export interface Along {
+  chain: Chain
+  plane: number
+  stages: readonly StageDocument[]
+}
+
+/** Null where the chain has no such stage. */
+export function alongOf(
+  { before, alone }: Pick<Look, 'before' | 'alone'>,
+  { stages }: Pick<ChainDocument, 'stages'>,
+  chain: Chain,
+): Along | null {
+  const plane = stages.findIndex(({ id }) => id === before)
+  if (plane < 0) return null
+  return alone
+    ? { chain: pieceAlone(chain, plane), plane: 0, stages: [stages[plane]!] }
+    : { chain, plane, stages: stages.slice(plane) }
+}
+
+/** What may be at the far end: a cable alone has no antenna there. */
+export const farEndsOf = (look: Pick<Look, 'alone'> | undefined) =>
+  look?.alone ? farEnds.filter(({ value }) => value !== 'antenna') : farEnds
+
 /** How one would sweep a line that is not known yet: as wide as the cables' data and a usual analyser go. */
-export function planFor({ stages }: Pick<ChainDocument, 'stages'>, plane: number): SweepPlan {
-  const most = stages
-    .slice(plane)
-    .reduce(
-      (hz, stage) => (stage.kind === 'line' ? Math.min(hz, stage.cable.maxHz ?? hz) : hz),
-      ANALYSER_HZ[1],
-    )
+export function planFor(stages: readonly StageDocument[]): SweepPlan {
+  const most = stages.reduce(
+    (hz, stage) => (stage.kind === 'line' ? Math.min(hz, stage.cable.maxHz ?? hz) : hz),
+    ANALYSER_HZ[1],
+  )
   return { lowHz: Math.min(ANALYSER_HZ[0], most / 2), highHz: most, points: 401 }
 }
 

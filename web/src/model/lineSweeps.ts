@@ -14,6 +14,7 @@ import {
   sameFigure,
   type SweepChange,
   sweepChanges,
+  type SweepFigure,
   type SweepFigureName,
   type SweepFigures,
   swrOf,
@@ -38,12 +39,17 @@ export function sweepFacts({ figures, farEnd }: LineSweepSummary, unit: LengthUn
       : dips.map(({ at, swr }) => `SWR ${formatSwr(swr.value)} at ${MHz(at.value)}`).join(', ')
   return [
     endM && `end at ${formatLength(endM.value, unit)}`,
-    extraLossDb &&
-      `${db(extraLossDb.value)} ${extraLossDb.value < 0 ? 'less' : 'more'} loss than expected`,
+    extraLossDb && extraLossWords(extraLossDb),
     !endM && 'no end seen',
   ]
     .filter(Boolean)
     .join(', ')
+}
+
+/** Less than the analyser may be off by is as expected. */
+function extraLossWords({ value, low, high }: SweepFigure): string {
+  if (low < 0 && high > 0) return `loss as expected (±\u00a0${db((high - low) / 2)})`
+  return `${db(value)} ${value < 0 ? 'less' : 'more'} loss than expected`
 }
 
 /** Figures that say something of what the far end was. */
@@ -90,7 +96,7 @@ function outsideWords({ lowHz, highHz, measured, low, high }: Outside): string {
 export function driftWords(sweeps: readonly LineSweepSummary[], unit: LengthUnit): string[] {
   const groups = new Map<string, LineSweepSummary[]>()
   for (const sweep of sweeps) {
-    const key = `${sweep.before} ${sweep.farEnd}`
+    const key = `${sweep.before} ${sweep.alone} ${sweep.farEnd}`
     groups.set(key, [...(groups.get(key) ?? []), sweep])
   }
   return [...groups.values()].flatMap((own) => {

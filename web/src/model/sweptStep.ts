@@ -1,7 +1,7 @@
 /** A sweep that a step of a run sheet asks for. */
-import type { ChainDocument, StageDocument } from '@saltline/contract'
-import type { AlongLine, Chain, FarEnd, Outside, SweepTarget } from '@saltline/core'
-import { planesAlong } from './alongLine.ts'
+import type { ChainDocument } from '@saltline/contract'
+import type { AlongLine, FarEnd, Outside, SweepTarget } from '@saltline/core'
+import { type Look, looksAlong } from './alongLine.ts'
 
 export interface SweptStep {
   /** As which it is kept. */
@@ -20,31 +20,16 @@ export interface SweptStep {
 /** What it says, as short as a record of a step takes it. */
 export const sweptWords = ({ said }: SweptStep): string => (said ?? []).join(' ').slice(0, 200)
 
-/** What is looked along: the chain from where its line begins, or its longest cable alone. Null where there is no cable. */
-export function sweptPart(
-  { of }: SweepTarget,
-  document: ChainDocument,
-  chain: Chain,
-): { chain: Chain; plane: number; stages: readonly StageDocument[]; where: string } | null {
-  if (of === 'line') {
-    const first = planesAlong(document)[0]
-    return first
-      ? { chain, plane: first.plane, stages: document.stages.slice(first.plane), where: first.name }
-      : null
+/** Where a step looks from: where the line of the chain begins, or at its longest cable alone. Null where there is no cable. */
+export function sweptLook({ of }: SweepTarget, document: ChainDocument): Look | null {
+  const looks = looksAlong(document)
+  if (of === 'line') return looks.find(({ alone }) => !alone) ?? null
+  const lengthOf = ({ before }: Look) => {
+    const stage = document.stages.find(({ id }) => id === before)
+    return stage?.kind === 'line' ? stage.lengthM : 0
   }
-  const lines = document.stages.flatMap((stage, k) =>
-    stage.kind === 'line' && !stage.bypassed && stage.lengthM > 0 ? [{ stage, k }] : [],
-  )
-  const [first, ...others] = lines
-  if (!first) return null
-  const { stage, k } = others.reduce(
-    (longest, own) => (own.stage.lengthM > longest.stage.lengthM ? own : longest),
-    first,
-  )
-  return {
-    chain: { ...chain, stages: [chain.stages[k]!] },
-    ...{ plane: 0, stages: [stage], where: `at one end of ${stage.name} alone` },
-  }
+  const [longest] = looks.filter(({ alone }) => alone).toSorted((a, b) => lengthOf(b) - lengthOf(a))
+  return longest ?? null
 }
 
 /** More loss than this beyond what is written down is worth mending first, dB one way. */

@@ -63,9 +63,9 @@ export function SweepSource({
             <option value="" disabled>
               choose…
             </option>
-            {kept.map(({ id, readAt, farEnd, name }) => (
+            {kept.map(({ id, readAt, alone, farEnd, name }) => (
               <option key={id} value={id}>
-                {dayText(readAt)}, {farEnd}, {name}
+                {[dayText(readAt), alone && 'alone', farEnd, name].filter(Boolean).join(', ')}
               </option>
             ))}
           </select>

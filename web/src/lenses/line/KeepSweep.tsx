@@ -1,7 +1,8 @@
-import { type ChainDocument, MOST_SWEEP_TEXT } from '@saltline/contract'
+import { MOST_SWEEP_TEXT } from '@saltline/contract'
 import type { FarEnd } from '@saltline/core'
 import { useState } from 'react'
 import { act } from '../../platform/act.ts'
+import type { Look } from '../../model/alongLine.ts'
 import { enterLineSweep } from '../../platform/outbox/enter.ts'
 import { setPreferences, usePreferences } from '../../platform/preferences.ts'
 import { Problem } from '../../ui/Problem.tsx'
@@ -17,15 +18,13 @@ const local = (iso: string): string => {
 /** Keeps a sweep with the log: when, with what, by whom. */
 export function KeepSweep({
   chainId,
-  document,
-  plane,
+  look,
   farEnd,
   file,
   onKept,
 }: {
   chainId: string
-  document: ChainDocument
-  plane: number
+  look: Look
   farEnd: FarEnd
   file: Chosen
   onKept: (id: string, waits: boolean) => void
@@ -43,7 +42,8 @@ export function KeepSweep({
     setProblem(null)
     void act(async () => {
       const { id, waits, undo } = await enterLineSweep(chainId, {
-        ...{ before: document.stages[plane]!.id, farEnd, name: file.name, touchstone: file.text },
+        ...{ before: look.before, alone: look.alone, farEnd },
+        ...{ name: file.name, touchstone: file.text },
         ...{ readAt: new Date(at).toISOString(), by, instrument, analyser, weather, note },
       })
       setPreferences({ by })

@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { useLead } from '../../editor/lead.ts'
 import type { LensProps } from '../../editor/lens.ts'
-import { farEnds, planWords, POINTS, reachWords } from '../../model/alongLine.ts'
+import { planWords, POINTS, reachWords } from '../../model/alongLine.ts'
 import { sinceWords, sweepAnswer } from '../../model/lineSweeps.ts'
 import { SWEEP_FILES } from '../../model/sweepFile.ts'
 import { same } from '../../model/same.ts'
@@ -29,12 +29,15 @@ export function LineLens({ chainId, document: now, chain, onSelect, put, edit }:
   const [search] = useSearchParams()
   const ids = { sweep: search.get('sweep'), before: search.get('before') }
   const look = useLineSweep(chainId, now, chain, ids)
-  const { along, document, plane, planes, farEnd, file, shown, kept = [], fitRequest } = look
+  const { along, document, stages, looks, farEnd, file, shown, kept = [], fitRequest } = look
   const [view, setView] = useState<View>('distance')
   const measured = file !== null || shown !== null
   const names = useMemo(
-    () => [...document.stages.slice(plane).map(({ name }) => name), document.load.name],
-    [document, plane],
+    () => [
+      ...stages.map(({ name }) => name),
+      farEnd === 'antenna' ? document.load.name : 'far end',
+    ],
+    [stages, document, farEnd],
   )
   const chart = useMemo(
     () =>
@@ -48,13 +51,8 @@ export function LineLens({ chainId, document: now, chain, onSelect, put, edit }:
   )
   // What is held against the chain of another day is nothing to change the present one by.
   const present = file !== null || (shown !== null && same(document, now))
-  if (planes.length === 0)
-    return (
-      <p className="max-w-2xl px-5 py-6">
-        There is no cable behind the last tuner or amplifier of this chain, so there is nothing to
-        look along.
-      </p>
-    )
+  if (looks.length === 0)
+    return <p className="max-w-2xl px-5 py-6">This chain has no cable to look along.</p>
   const show = (id: string | null) => {
     look.drop()
     put({ sweep: id })
@@ -77,7 +75,7 @@ export function LineLens({ chainId, document: now, chain, onSelect, put, edit }:
         )}
         {shown && (
           <p className="text-sm">
-            Sweep of {dayText(shown.readAt)}, {clockText(shown.readAt)}
+            Sweep of {dayText(shown.readAt)}, {clockText(shown.readAt)}, {shown.place}
             {look.asThen &&
               !same(look.asThen.document, now) &&
               ', held against the chain of that day'}
@@ -98,27 +96,27 @@ export function LineLens({ chainId, document: now, chain, onSelect, put, edit }:
           <>
             <ChoiceField
               label="The analyser is connected"
-              value={String(plane)}
-              options={planes.map((each) => ({ value: String(each.plane), label: each.name }))}
-              onChange={(value) => {
-                look.setPlane(Number(value))
+              value={look.look!.key}
+              options={looks.map(({ key, name }) => ({ value: key, label: name }))}
+              onChange={(key) => {
+                look.setAt(key)
                 onSelect(null)
               }}
             />
             <ChoiceField
               label="At the far end"
               value={farEnd}
-              options={farEnds}
+              options={look.ends}
               onChange={look.setFarEnd}
             />
           </>
         )}
         <Files look={look} onOpen={() => put({ sweep: null })} onClose={() => show(null)} />
-        {file && along && (
+        {file && along && look.look && (
           <KeepSweep
             key={file.id}
-            {...{ chainId, plane, farEnd, file }}
-            document={now}
+            {...{ chainId, farEnd, file }}
+            look={look.look}
             onKept={(id, waits) => {
               if (!waits) show(id)
             }}
@@ -179,7 +177,7 @@ export function LineLens({ chainId, document: now, chain, onSelect, put, edit }:
         {fitRequest && along && (
           <FittedParts
             request={fitRequest}
-            stages={document.stages.slice(plane)}
+            stages={stages}
             load={document.load}
             swept={{ day: (shown ?? file)!.readAt.slice(0, 10), name: (shown ?? file)!.name }}
             unit={length}
@@ -193,19 +191,12 @@ export function LineLens({ chainId, document: now, chain, onSelect, put, edit }:
 
 /** What the sweep says, a sentence each; the first is the answer. */
 function answerOf(
-  { along, document, plane, planes, farEnd, file, shown }: LineSweepLook,
+  { along, stages, look, farEnd, file, shown }: LineSweepLook,
   length: LengthUnit,
 ): string[] {
   if (!along) return ['Computing…']
-  if (!file && !shown)
-    return [
-      planWords(
-        along,
-        planes.find((each) => each.plane === plane)!,
-        length,
-      ),
-    ]
-  return sweepAnswer(along, document.stages.slice(plane), farEnd, length)
+  if (!file && !shown) return [planWords(along, look!, length)]
+  return sweepAnswer(along, stages, farEnd, length)
 }
 
 /** What moved since an earlier sweep. */

@@ -1,5 +1,5 @@
 /** Which sweep is looked at: one that is planned, a file, or one that was kept, with the chain of its day. */
-import { type ChainDocument, newId } from '@saltline/contract'
+import { type ChainDocument, newId, type StageDocument } from '@saltline/contract'
 import {
   type Chain,
   type FarEnd,
@@ -15,7 +15,7 @@ import { useTask } from '../../compute/useTask.ts'
 import { sweepText } from '../../model/sweepFile.ts'
 import { usePreferences } from '../../platform/preferences.ts'
 import { errorText } from '../../platform/errorText.ts'
-import { planesAlong, planFor, type SweepPlan } from '../../model/alongLine.ts'
+import { alongOf, farEndsOf, looksAlong, planFor, type SweepPlan } from '../../model/alongLine.ts'
 import { chainOfDocument } from '../../model/answers.ts'
 import { lineSweepQuery, lineSweepsQuery } from '../../platform/api/lineSweepQueries.ts'
 import { revisionQuery, sweepQuery } from '../../platform/api/queries.ts'
@@ -29,13 +29,16 @@ export interface Chosen {
   readAt: string
 }
 
-interface Look {
+interface Setup {
   file: Chosen | null
-  plane: number | null
+  /** Where the analyser is connected, by the key of the look. */
+  at: string | null
   farEnd: FarEnd
 }
-const looks = new Map<string, Look>()
-const FIRST: Look = { file: null, plane: null, farEnd: 'antenna' }
+const setups = new Map<string, Setup>()
+const FIRST: Setup = { file: null, at: null, farEnd: 'antenna' }
+
+const NO_STAGES: readonly StageDocument[] = []
 
 export function useLineSweep(
   chainId: string,
@@ -44,13 +47,13 @@ export function useLineSweep(
   /** A kept one to look at, and one to look at with it. */
   ids: { sweep: string | null; before: string | null },
 ) {
-  const [look, setLook] = useState<Look>(looks.get(chainId) ?? FIRST)
+  const [setup, setSetup] = useState<Setup>(setups.get(chainId) ?? FIRST)
   const [unread, setUnread] = useState<string | null>(null)
   const [typed, setTyped] = useState<Partial<SweepPlan>>({})
   const { data: kept } = useQuery(lineSweepsQuery(chainId))
   const { data: sweep } = useQuery(lineSweepQuery(ids.sweep))
   const { data: before } = useQuery(lineSweepQuery(ids.before))
-  const shown = look.file ? null : (sweep ?? null)
+  const shown = setup.file ? null : (sweep ?? null)
 
   // A kept sweep is held against the chain as it was on its day.
   const { data: then } = useQuery(revisionQuery(chainId, shown?.chainRevision ?? null))
@@ -63,60 +66,63 @@ export function useLineSweep(
   const asThen = ofItsDay && then ? { document: then, chain: ofItsDay } : null
   const held = asThen ?? { document, chain }
 
-  const planes = useMemo(() => planesAlong(held.document), [held.document])
+  const looks = useMemo(() => looksAlong(held.document), [held.document])
   const wanted = shown
-    ? held.document.stages.findIndex(({ id }) => id === shown.before)
-    : (look.plane ?? planes[0]?.plane ?? 0)
-  const seen = planes.some((each) => each.plane === wanted)
-  const plane = seen ? wanted : (planes[0]?.plane ?? 0)
-  const farEnd = shown?.farEnd ?? look.farEnd
-  const plan = useMemo(
-    () => ({ ...planFor(held.document, plane), ...typed }),
-    [held.document, plane, typed],
+    ? looks.find(({ before, alone }) => before === shown.before && alone === shown.alone)
+    : looks.find(({ key }) => key === setup.at)
+  const look = wanted ?? (shown ? undefined : looks[0])
+  const part = useMemo(
+    () => look && alongOf(look, held.document, held.chain),
+    [look, held.document, held.chain],
   )
-  const possible = planes.length > 0 && plan.lowHz < plan.highHz
+  const ends = farEndsOf(look)
+  const farEnd =
+    shown?.farEnd ?? (ends.some(({ value }) => value === setup.farEnd) ? setup.farEnd : 'open')
+  const plan = useMemo(() => ({ ...planFor(part?.stages ?? NO_STAGES), ...typed }), [part, typed])
+  const possible = looks.length > 0 && plan.lowHz < plan.highHz
   const tolerances = held.document.tolerances ?? usualTolerances
   const earlier: Reflections | null = before ?? null
-  const own = look.file?.text ?? shown
+  const own = setup.file?.text ?? shown
   // A kept sweep brings what its own was.
   const { analyser: here } = usePreferences()
   const analyser = shown?.analyser ?? here
   const request = useMemo(
     (): AlongRequest | null =>
-      possible && (seen || !shown)
+      possible && part
         ? {
-            ...{ chain: held.chain, tolerances, plane, farEnd, plan },
+            ...{ chain: part.chain, tolerances, plane: part.plane, farEnd, plan },
             sweep: own,
             ...{ before: earlier, analyser },
           }
         : null,
-    [held.chain, tolerances, plane, farEnd, plan, own, earlier, analyser, possible, seen, shown],
+    [part, tolerances, farEnd, plan, own, earlier, analyser, possible],
   )
   const fitRequest = useMemo(
     (): LineFitRequest | null =>
-      own && (seen || !shown)
-        ? { chain: held.chain, tolerances, plane, farEnd, sweep: own, analyser }
+      own && part
+        ? { chain: part.chain, plane: part.plane, tolerances, farEnd, sweep: own, analyser }
         : null,
-    [held.chain, tolerances, plane, farEnd, own, analyser, seen, shown],
+    [part, tolerances, farEnd, own, analyser],
   )
   const { result, last, problem } = useTask('alongLine', request)
-  const change = (part: Partial<Look>) => {
-    const next = { ...look, ...part }
-    looks.set(chainId, next)
-    setLook(next)
+  const change = (by: Partial<Setup>) => {
+    const next = { ...setup, ...by }
+    setups.set(chainId, next)
+    setSetup(next)
   }
   return {
-    ...{ kept, shown, before: before ?? null, file: look.file, asThen, planes, plane, farEnd },
-    ...{ plan, possible, setTyped: (part: typeof typed) => setTyped({ ...typed, ...part }) },
+    ...{ kept, shown, before: before ?? null, file: setup.file, asThen, looks, look, farEnd, ends },
+    ...{ plan, possible, setTyped: (by: typeof typed) => setTyped({ ...typed, ...by }) },
+    stages: part?.stages ?? NO_STAGES,
     document: held.document,
     fitRequest,
-    along: shown && !seen ? null : (result ?? (problem === null ? last : null)),
+    along: part ? (result ?? (problem === null ? last : null)) : null,
     problem:
       unread ??
-      (shown && !seen
+      (shown && !part
         ? `This sweep was taken ${shown.place}, from where no line can be looked along: a tuner or an amplifier is behind it.`
         : problem),
-    setPlane: (next: number) => change({ plane: next }),
+    setAt: (at: string) => change({ at }),
     setFarEnd: (next: FarEnd) => change({ farEnd: next }),
     drop: () => change({ file: null }),
     async take(file: File) {

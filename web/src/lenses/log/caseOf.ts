@@ -82,12 +82,15 @@ export function caseOf(
         const at = document.stages.findIndex(({ id }) => id === stageId)
         return at < 0 ? [] : [at]
       }),
-      sweeps: sweeps.flatMap(({ before, farEnd, analyser, frequencyHz, re, im }) => {
-        const plane = planeOfReading(document, { before })
-        return plane === null || !planesAlong(document).some((each) => each.plane === plane)
-          ? []
-          : [{ plane, farEnd, analyser, frequencyHz, re, im }]
-      }),
+      // A cable that was taken off says nothing of the line as it was read.
+      sweeps: sweeps
+        .filter(({ alone }) => !alone)
+        .flatMap(({ before, farEnd, analyser, frequencyHz, re, im }) => {
+          const plane = planeOfReading(document, { before })
+          return plane === null || !planesAlong(document).some((each) => each.plane === plane)
+            ? []
+            : [{ plane, farEnd, analyser, frequencyHz, re, im }]
+        }),
     },
     names: {
       stages: document.stages.map(({ name }) => name),

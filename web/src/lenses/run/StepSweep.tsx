@@ -5,9 +5,9 @@ import type { AlongRequest } from '../../compute/tasks/alongLine.ts'
 import { useTask } from '../../compute/useTask.ts'
 import { act } from '../../platform/act.ts'
 import { SWEEP_FILES, sweepText } from '../../model/sweepFile.ts'
-import { planFor } from '../../model/alongLine.ts'
+import { alongOf, planFor } from '../../model/alongLine.ts'
 import { sweepAnswer } from '../../model/lineSweeps.ts'
-import { type SweptStep, sweptPart, sweptProblem, sweptWords } from '../../model/sweptStep.ts'
+import { type SweptStep, sweptLook, sweptProblem, sweptWords } from '../../model/sweptStep.ts'
 import { usePreferences, useUnits } from '../../platform/preferences.ts'
 import { FileButton } from '../../ui/FileButton.tsx'
 
@@ -34,7 +34,8 @@ export function StepSweep({
 }) {
   const { length } = useUnits()
   const { analyser } = usePreferences()
-  const part = useMemo(() => sweptPart(target, document, chain), [target, document, chain])
+  const look = useMemo(() => sweptLook(target, document), [target, document])
+  const part = useMemo(() => look && alongOf(look, document, chain), [look, document, chain])
   const text = swept?.text ?? null
   const request = useMemo(
     (): AlongRequest | null =>
@@ -42,7 +43,7 @@ export function StepSweep({
         ? {
             ...{ chain: part.chain, plane: part.plane, farEnd: target.farEnd, sweep: text },
             ...{ tolerances: document.tolerances ?? usualTolerances, before: null, analyser },
-            plan: planFor(document, part.plane),
+            plan: planFor(part.stages),
           }
         : null,
     [part, text, target, document, analyser],
@@ -64,7 +65,7 @@ export function StepSweep({
     if (said && swept.said !== said) onSwept({ ...swept, said, wrong })
     else if (problem !== null && !swept.unreadable) onSwept({ ...swept, unreadable: true })
   }, [swept, said, wrong, problem, onSwept])
-  if (!part)
+  if (!look)
     return <p className="max-w-2xl">There is no cable here to look along: go on without a sweep.</p>
   return (
     <div className="max-w-2xl space-y-2">
@@ -85,7 +86,7 @@ export function StepSweep({
           }
         />
         <span className="text-sm text-muted">
-          {swept ? swept.name : `Taken ${part.where}; without an analyser, go on.`}
+          {swept ? swept.name : `Taken ${look.name}; without an analyser, go on.`}
         </span>
       </div>
       {problem !== null && <p className="text-caution">▲ {problem}</p>}

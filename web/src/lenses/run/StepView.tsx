@@ -183,7 +183,7 @@ export function StepView({
       const sweep =
         swept &&
         !swept.unreadable &&
-        (await keepStepSweep(swept, { step, run, chainId, document, chain, analyser }))
+        (await keepStepSweep(swept, { step, run, chainId, document, analyser }))
       const entry = { ...entryNow(expectedOf(now)), ...sweep }
       if (entry.dials) keepDials(entry.dials)
       const kept = await onKeep(

@@ -9,7 +9,9 @@ import { formatFrequency } from '@saltline/core'
 import { useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { chainAddress } from '../../editor/useChainAddress.ts'
+import { driftWords, sweepFacts } from '../../model/lineSweeps.ts'
 import { lossWords } from '../../model/things.ts'
+import { useUnits } from '../../platform/preferences.ts'
 import { ChartView } from '../../ui/chart/ChartView.tsx'
 import { titleOf } from '../../worksheets/sheets/index.ts'
 import { withRange } from '../../worksheets/worksheet.ts'
@@ -26,6 +28,7 @@ export function ThingRecord({ station, thing, history }: Props) {
   return (
     <>
       <Losses history={history} />
+      <Swept station={station} history={history} />
       <Measured station={station} thing={thing} history={history} />
       <Stays station={station} history={history} />
     </>
@@ -68,6 +71,40 @@ function Losses({ history: { losses } }: Pick<Props, 'history'>) {
           <ChartView chart={lossChart(shown)} />
         </div>
       )}
+    </section>
+  )
+}
+
+/** What an analyser saw of it, alone or with the rest of a line. */
+function Swept({ station, history: { sweeps } }: Omit<Props, 'thing'>) {
+  const { length } = useUnits()
+  if (sweeps.length === 0) return null
+  return (
+    <section aria-label="By sweeps">
+      <h3 className="border-b border-ink pb-1 font-bold">By sweeps</h3>
+      {driftWords(
+        sweeps.map(({ sweep }) => sweep),
+        length,
+      ).map((words) => (
+        <p key={words} className="py-1 text-sm text-caution">
+          ▲ {words}
+        </p>
+      ))}
+      <ul>
+        {sweeps.map(({ chain, with: others, sweep }) => (
+          <li key={sweep.id} className="flex flex-wrap gap-x-3 border-b border-rule py-1 text-sm">
+            <span className="w-24 shrink-0 text-muted">{dayText(sweep.readAt)}</span>
+            <Link
+              className="link min-w-48 flex-1"
+              to={`${chainAddress(station.id, sweep.chainId, 'line')}?sweep=${sweep.id}`}
+            >
+              {sweep.alone ? 'alone' : sweep.place}, {chain}
+              {others.length > 0 && `, with ${others.join(', ')}`}
+            </Link>
+            <span>{sweepFacts(sweep, length)}</span>
+          </li>
+        ))}
+      </ul>
     </section>
   )
 }
