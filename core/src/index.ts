@@ -204,12 +204,16 @@ export {
   weighPairs,
 } from './diagnosis/pairs.ts'
 export {
+  LEAST_JUDGED,
   longAgoWords,
   type RoundMean,
   type YearPoint,
+  type YearRecord,
   yearSeries,
   type YearSeries,
+  type YearSubject,
 } from './years/years.ts'
+export { sweepRecords, type SweepRecord } from './years/sweepYears.ts'
 export { type ReadAgain, readAgain, staysFor, yearsOf } from './years/readAgain.ts'
 
 // Run sheets

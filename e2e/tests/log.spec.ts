@@ -291,6 +291,24 @@ test('the demo’s years: a loss that grew, its day, and what happened then', as
   await expect(events.getByRole('listitem').filter({ hasText: 'Masthead' })).toHaveCount(0)
 })
 
+test('sweeps stand beside readings over the years: the dip that sinks, on its channel alone', async ({
+  page,
+}) => {
+  await page.goto('/station/merrow-point/chain/hf-long-run/log?channel=c8&leaf=years')
+  const sweeps = page.getByRole('region', { name: 'By sweeps' })
+  const dip = sweeps.getByRole('region', {
+    name: /^Dip of the SWR near 8\.\d+.MHz, input of Desk lead/,
+  })
+  await expect(dip).toContainText(
+    /8\.42.MHz last; −\d+.kHz a year .*; too few sweeps to call it a drift/,
+  )
+  await expect(dip.getByRole('img').first()).toBeVisible()
+  await expect(sweeps.getByRole('region', { name: /^Loss .*Duct run alone/ })).toBeVisible()
+  await page.goto('/station/merrow-point/chain/hf-long-run/log?channel=c6&leaf=years')
+  await expect(sweeps.getByRole('region', { name: /^Loss .*Duct run alone/ })).toBeVisible()
+  await expect(sweeps.getByRole('region', { name: /near 8\./ })).toHaveCount(0)
+})
+
 test('a round makes a dated report for paper', async ({ page }) => {
   await page.goto(logOf('mf-hf-whip'))
   await page.getByRole('link', { name: 'Report' }).click()

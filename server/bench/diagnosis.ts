@@ -375,7 +375,10 @@ function soundOnes(title: string, tries: number, ask: (i: number) => Asked): voi
       names: () => true,
     }).explanations
     if (first!.cause.kind === 'none') sound++
-    else blamed.set(first!.cause.kind, (blamed.get(first!.cause.kind) ?? 0) + 1)
+    else {
+      const who = `${first!.cause.kind} (${key})`
+      blamed.set(who, (blamed.get(who) ?? 0) + 1)
+    }
     said += first!.cause.kind === 'none' ? first!.probability : 0
   }
   console.log(

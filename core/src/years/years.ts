@@ -40,12 +40,16 @@ export type YearSubject =
   /** |ρ| seen at a place. */
   | { kind: 'swr'; at: string }
 
-export interface YearSeries {
-  subject: YearSubject
+/** A figure over the years: how it drifts and jumps. */
+export interface YearRecord {
   points: YearPoint[]
   trend: Trend | null
   levels: Stretch[]
   change: YearChange | null
+}
+
+export interface YearSeries extends YearRecord {
+  subject: YearSubject
 }
 
 /** How the latest level differs from the level of a year before it, or from the first where it drifted slowly. */
@@ -56,6 +60,9 @@ export interface YearChange {
   /** First reading on the present level, where it jumped; null where it crept. */
   since: number | null
 }
+
+/** Of fewer points no change is said to be worth acting on. */
+export const LEAST_JUDGED = 6
 
 const YEAR_MS = 365.25 * 24 * 3600 * 1000
 /** What is worth an operator's time, dB and |ρ|. */
@@ -77,7 +84,7 @@ export function yearSeries(rows: readonly RoundMean[], places: readonly string[]
   )
   const series: YearSeries[] = []
   const add = (subject: YearSubject, points: YearPoint[]) => {
-    if (points.length > 0) series.push(judge(subject, points))
+    if (points.length > 0) series.push({ subject, ...recordOf(points, WORTH[subject.kind]) })
   }
   const [first] = read
   if (first !== undefined) add({ kind: 'power', at: first }, powerPoints(at.get(first)!))
@@ -147,23 +154,27 @@ const swrPoints = (means: Means): YearPoint[] =>
 
 const rhoOrNull = (swr: number | null): number | null => (swr === null ? null : rhoOfSwr(swr))
 
-function judge(subject: YearSubject, unsorted: YearPoint[]): YearSeries {
+/**
+ * @param unsorted in any order
+ * @param worth a change that matters, in the unit of the figure
+ */
+export function recordOf(unsorted: readonly YearPoint[], worth: number): YearRecord {
   const points = [...unsorted].sort((a, b) => a.at - b.at)
   const values = points.map(({ value }) => value)
   const trend = trendOf(points.map(({ at, value }) => ({ year: at / YEAR_MS, value })))
   const levels = levelsOf(values)
-  return { subject, points, trend, levels, change: changeOf(subject, points, trend, levels) }
+  return { points, trend, levels, change: changeOf(worth, points, trend, levels) }
 }
 
 /** Worth saying only where it is large enough to matter and too large for chance. */
 function changeOf(
-  { kind }: YearSubject,
+  worth: number,
   points: readonly YearPoint[],
   trend: Trend | null,
   levels: readonly Stretch[],
 ): YearChange | null {
   const last = points.at(-1)
-  if (!last || points.length < 6) return null
+  if (!last || points.length < LEAST_JUDGED) return null
   const yearAgo = nearest(points, last.at - YEAR_MS)
   const now = levels.at(-1)!
   const then = levels.find(({ from, to }) => yearAgo >= from && yearAgo < to)!
@@ -171,7 +182,7 @@ function changeOf(
     const by = now.level - then.level
     const left = points.slice(now.from).map(({ value }) => value - now.level)
     const sure = Math.abs(by) > (2 * robustDeviation(left)) / Math.sqrt(left.length)
-    if (Math.abs(by) >= WORTH[kind] && sure)
+    if (Math.abs(by) >= worth && sure)
       return { by, comparedWith: points[yearAgo]!.at, since: points[now.from]!.at }
   }
   if (!trend?.drifts) return null
@@ -179,7 +190,7 @@ function changeOf(
   for (const from of [yearAgo, 0]) {
     const { at } = points[from]!
     const by = (trend.slope * (last.at - at)) / YEAR_MS
-    if (Math.abs(by) >= WORTH[kind]) return { by, comparedWith: at, since: null }
+    if (Math.abs(by) >= worth) return { by, comparedWith: at, since: null }
   }
   return null
 }

@@ -8,22 +8,18 @@ import {
   formatLength,
   formatSwr,
   type LengthUnit,
-  type NamedFigure,
-  namedFigures,
   type Outside,
-  sameFigure,
   type SweepChange,
   sweepChanges,
   type SweepFigure,
   type SweepFigureName,
   type SweepFigures,
+  type SweepRecord,
+  sweepRecords,
   swrOf,
-  trendOf,
   usualAnalyser,
 } from '@saltline/core'
 import { seenWords } from './alongLine.ts'
-
-const YEAR_MS = 365.25 * 864e5
 
 const db = (value: number) => `${decimals(Math.abs(value), 2)}\u00a0dB`
 const kHz = (hz: number) => `${decimals(Math.abs(hz) / 1e3, Math.abs(hz) < 1e4 ? 1 : 0)}\u00a0kHz`
@@ -53,7 +49,7 @@ function extraLossWords({ value, low, high }: SweepFigure): string {
 }
 
 /** Figures that say something of what the far end was. */
-const telling = (farEnd: LineSweepSummary['farEnd'], name: SweepFigureName): boolean =>
+export const telling = (farEnd: LineSweepSummary['farEnd'], name: SweepFigureName): boolean =>
   name === 'loss' || name === 'end' ? farEnd !== 'antenna' : farEnd === 'antenna'
 
 /** As “the dip at 8.43 MHz moved down by 55 kHz (± 34 kHz)”. */
@@ -92,38 +88,48 @@ function outsideWords({ lowHz, highHz, measured, low, high }: Outside): string {
   return `Other than expected ${where}: SWR ${swr(measured)}, expected ${swr(low)} to ${swr(high)}.`
 }
 
-/** What drifts over the sweeps of one place in one state, a sentence each. */
-export function driftWords(sweeps: readonly LineSweepSummary[], unit: LengthUnit): string[] {
+/** Sweeps of one place in one state. */
+interface SweepGroup extends Pick<LineSweepSummary, 'place' | 'farEnd'> {
+  /** How many. */
+  count: number
+  records: SweepRecord[]
+}
+
+/** What the sweeps of each place in one state say over the years. */
+export function sweepGroups(sweeps: readonly LineSweepSummary[]): SweepGroup[] {
   const groups = new Map<string, LineSweepSummary[]>()
   for (const sweep of sweeps) {
     const key = `${sweep.before} ${sweep.alone} ${sweep.farEnd}`
     groups.set(key, [...(groups.get(key) ?? []), sweep])
   }
-  return [...groups.values()].flatMap((own) => {
-    const [newest] = own.toSorted((a, b) => (a.readAt < b.readAt ? 1 : -1))
-    const { farEnd, place, figures } = newest!
-    return namedFigures(figures).flatMap((figure) => {
-      if (!telling(farEnd, figure.name)) return []
-      const points = own.flatMap((sweep) => {
-        const same = sameFigure(figure, sweep.figures)
-        return same ? [{ year: Date.parse(sweep.readAt) / YEAR_MS, value: same.value }] : []
-      })
-      const trend = trendOf(points)
-      if (!trend?.drifts) return []
-      return [
-        `${place}: ${driftOf(figure, trend.slope, unit)} a year, over ${points.length} sweeps.`,
-      ]
-    })
+  return [...groups.values()].map((own) => {
+    const kept = own.map(({ id, readAt, figures }) => ({ id, at: Date.parse(readAt), figures }))
+    const { place, farEnd } = own.reduce((a, b) => (b.readAt > a.readAt ? b : a))
+    return { place, farEnd, count: own.length, records: sweepRecords(kept) }
   })
 }
 
-function driftOf({ name, nearHz }: NamedFigure, slope: number, unit: LengthUnit): string {
+/** What drifts over the sweeps of one place in one state, a sentence each. */
+export const driftWords = (sweeps: readonly LineSweepSummary[], unit: LengthUnit): string[] =>
+  sweepGroups(sweeps).flatMap(({ place, farEnd, count, records }) =>
+    records.flatMap((record) =>
+      telling(farEnd, record.name) && record.trend?.drifts
+        ? [`${place}: ${driftOf(record, record.trend.slope, unit)} a year, over ${count} sweeps.`]
+        : [],
+    ),
+  )
+
+/** @param slope a year; of an SWR, in |ρ| */
+function driftOf({ name, nearHz, points }: SweepRecord, slope: number, unit: LengthUnit): string {
   const at = nearHz === null ? '' : MHz(nearHz)
   switch (name) {
     case 'dip':
       return `the dip at ${at} moves ${slope < 0 ? 'down' : 'up'} by ${kHz(slope)}`
-    case 'swr':
-      return `the SWR at ${at} ${slope < 0 ? 'falls' : 'rises'} by ${decimals(Math.abs(slope), 2)}`
+    case 'swr': {
+      const now = points.at(-1)!.value
+      const by = swrOf(now) - swrOf(Math.max(0, now - slope))
+      return `the SWR at ${at} ${by < 0 ? 'falls' : 'rises'} by ${decimals(Math.abs(by), 2)}`
+    }
     case 'bandwidth':
       return `the band up to SWR 2 around ${at} becomes ${slope < 0 ? 'narrower' : 'wider'} by ${kHz(slope)}`
     case 'loss':

@@ -23,7 +23,7 @@ export function Tabs({
           ref={current ? intoView : undefined}
           to={to}
           aria-current={current ? 'page' : undefined}
-          className={`rounded-t-md border px-4 py-1 max-sm:px-2.5 ${
+          className={`rounded-t-md border px-4 py-1 whitespace-nowrap max-sm:px-2.5 ${
             current
               ? 'border-rule border-b-sheet bg-sheet font-bold'
               : 'border-transparent text-muted hover:text-ink'

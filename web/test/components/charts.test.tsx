@@ -6,6 +6,7 @@ import { curvesChart } from '../../src/lenses/compare/curvesChart.ts'
 import { frontChart } from '../../src/lenses/compare/frontChart.ts'
 import { antennaChart } from '../../src/lenses/antenna/antennaChart.ts'
 import { antennaView } from '../../src/lenses/antenna/antennaView.ts'
+import { quantityOf } from '../../src/model/yearWords.ts'
 import { yearChart } from '../../src/lenses/log/yearChart.ts'
 import { lossChart } from '../../src/pages/gear/lossChart.ts'
 import { chainOfDocument } from '../../src/model/answers.ts'
@@ -268,8 +269,8 @@ describe('each chart', () => {
       low: k === 3 ? null : 0.8,
       high: k === 3 ? null : 1.2,
     }))
+    const loss = { kind: 'loss' as const, from: 'a', to: 'b' }
     const series = {
-      subject: { kind: 'loss', from: 'a', to: 'b' },
       points,
       levels: [{ from: 0, to: 4, level: 1.1 }],
       change: null,
@@ -277,7 +278,7 @@ describe('each chart', () => {
     } as unknown as Parameters<typeof yearChart>[0]
     const on = (k: number) => new Date(k * 100 * day).toISOString().slice(0, 10)
     const events = [1, 9].map((k) => ({ id: `e${k}`, chainId: 'c', on: on(k), text: `event ${k}` }))
-    const chart = yearChart(series, events, [], 'Loss')
+    const chart = yearChart(series, quantityOf(loss), events, [], 'Loss')
     expect(chart.curves.map(({ name }) => name)).toEqual(['readings', 'expected', 'level'])
     expect(chart.areas![0]!.x).toHaveLength(3)
     expect(chart.marks!.map(({ label }) => label)).toEqual(['event 1'])

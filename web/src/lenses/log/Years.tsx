@@ -4,14 +4,7 @@ import { errorText } from '../../platform/errorText.ts'
 import { actOnRecord } from '../../platform/wayBack.ts'
 import { type ChainDocument, dayText, placesOf, type StationEvent } from '@saltline/contract'
 import { today } from '../../platform/today.ts'
-import {
-  decimals,
-  formatFrequency,
-  longAgoWords,
-  swrOf,
-  type YearSeries,
-  yearSeries,
-} from '@saltline/core'
+import { formatFrequency, type YearRecord, type YearSeries, yearSeries } from '@saltline/core'
 import { useQuery } from '@tanstack/react-query'
 import { Trash2 } from 'lucide-react'
 import { useMemo, useState } from 'react'
@@ -24,6 +17,8 @@ import {
   yearsQuery,
 } from '../../platform/api/logQueries.ts'
 import { joinInChange, joinsOf, type MeterJoin } from '../../model/meterJoins.ts'
+import { quantityOf, sweepYears, type YearQuantity, yearStory } from '../../model/yearWords.ts'
+import { lineSweepsQuery } from '../../platform/api/lineSweepQueries.ts'
 import type { LensProps } from '../../editor/lens.ts'
 import { Problem } from '../../ui/Problem.tsx'
 
@@ -54,16 +49,43 @@ export default function Years({ chainId, document, channel }: LensProps) {
           {changedFirst(series).map((each) => (
             <YearPanel
               key={subjectKey(each)}
-              series={each}
-              document={document}
+              title={titleOf(each, document)}
+              record={each}
+              quantity={quantityOf(each.subject)}
               events={events}
               joins={joinsOf(each, uses)}
             />
           ))}
         </div>
       )}
+      <BySweeps chainId={chainId} channelHz={channel.frequencyHz} events={events} />
       <Events chainId={chainId} events={events} />
     </div>
+  )
+}
+
+/** The same of what an analyser saw, of this channel or of the line. */
+function BySweeps({
+  chainId,
+  channelHz,
+  events,
+}: {
+  chainId: string
+  channelHz: number
+  events: readonly StationEvent[]
+}) {
+  const { data: kept } = useQuery(lineSweepsQuery(chainId))
+  const records = useMemo(() => sweepYears(kept ?? [], channelHz), [kept, channelHz])
+  if (records.length === 0) return null
+  return (
+    <section aria-label="By sweeps" className="mt-5 border-t border-rule pt-3">
+      <p className="mb-2 text-sm text-muted">What an analyser saw:</p>
+      <div className="grid gap-x-6 gap-y-4 lg:grid-cols-2">
+        {records.map((each) => (
+          <YearPanel key={each.title} {...each} events={events} />
+        ))}
+      </div>
+    </section>
   )
 }
 
@@ -90,28 +112,29 @@ function titleOf({ subject }: YearSeries, document: ChainDocument): string {
 const NONE: readonly MeterJoin[] = []
 
 function YearPanel({
-  series,
-  document,
+  title,
+  record,
+  quantity,
   events,
   joins = NONE,
 }: {
-  series: YearSeries
-  document: ChainDocument
+  title: string
+  record: YearRecord
+  quantity: YearQuantity
   events: readonly StationEvent[]
   joins?: readonly MeterJoin[]
 }) {
-  const title = titleOf(series, document)
   const chart = useMemo(
-    () => yearChart(series, events, joins, title),
-    [series, events, joins, title],
+    () => yearChart(record, quantity, events, joins, title),
+    [record, quantity, events, joins, title],
   )
   return (
     <section aria-label={title}>
       <h2 className="text-sm font-bold">{title}</h2>
       <p className="text-sm text-muted">
-        {storyOf(series)}
+        {yearStory(record, quantity)}
         {joins.length > 0 && (
-          <> {joinText(joinInChange(series, joins) !== undefined, joins.at(-1)!)}</>
+          <> {joinText(joinInChange(record, joins) !== undefined, joins.at(-1)!)}</>
         )}
       </p>
       <div className="relative mt-1 h-44">
@@ -126,28 +149,6 @@ const joinText = (changed: boolean, { at, from, to }: MeterJoin): string =>
   `From ${dayText(at)} read with ${to}, before with ${from}: ${
     changed ? 'the change may be the meter’s.' : 'a step there would be unsure.'
   }`
-
-/** What the series says, in a sentence. */
-function storyOf({ subject, points, change, trend }: YearSeries): string {
-  const last = points.at(-1)!
-  const figure = (v: number) =>
-    subject.kind === 'swr' ? `SWR ${decimals(swrOf(v), 2)}` : `${decimals(v, 2)}\u00a0dB`
-  if (change) {
-    const more =
-      subject.kind === 'swr'
-        ? `${change.by > 0 ? 'up' : 'down'} from ${figure(Math.max(0, last.value - change.by))}`
-        : `${decimals(Math.abs(change.by), 1)}\u00a0dB ${change.by > 0 ? 'more' : 'less'} than`
-    const since =
-      change.since === null ? 'Gradual drift.' : `Step change, seen by ${dayText(change.since)}.`
-    return `${figure(last.value)}: ${more} ${longAgoWords(change.comparedWith, last.at)}. ${since}`
-  }
-  if (!trend) return `${figure(last.value)} last. Too few readings for a trend.`
-  if (subject.kind === 'swr') return `${figure(last.value)} last; steady.`
-  const slope = `${trend.slope < 0 ? '−' : '+'}${decimals(Math.abs(trend.slope), 2)}\u00a0dB a year (${decimals(trend.low, 2)} to ${decimals(trend.high, 2)})`
-  return trend.drifts
-    ? `${figure(last.value)} last; ${slope}, too little to act on yet.`
-    : `${figure(last.value)} last; no drift, ${slope}.`
-}
 
 function Events({ chainId, events }: { chainId: string; events: readonly StationEvent[] }) {
   const [on, setOn] = useState(today)

@@ -1,42 +1,42 @@
 import { dayText, type StationEvent } from '@saltline/contract'
-import { decimals, swrOf, type YearPoint, type YearSeries } from '@saltline/core'
+import type { YearPoint, YearRecord } from '@saltline/core'
+import type { YearQuantity } from '../../model/yearWords.ts'
 import type { Chart } from '../../ui/chart/chart.ts'
 import type { MeterJoin } from '../../model/meterJoins.ts'
 
 /** One figure over time: the expected band, the readings, their levels, and what happened. */
 export function yearChart(
-  series: YearSeries,
+  series: YearRecord,
+  quantity: YearQuantity,
   events: readonly StationEvent[],
   joins: readonly MeterJoin[],
   description: string,
 ): Chart {
-  const { levels, subject } = series
+  const { levels } = series
   const points = thinned(series.points)
-  const isSwr = subject.kind === 'swr'
-  const shown = (v: number | null) => (v === null ? NaN : isSwr ? swrOf(v) : v)
-  const figure = (v: number) => `${decimals(v, 2)}${isSwr ? '' : '\u00a0dB'}`
+  const shown = (v: number | null) => (v === null ? NaN : quantity.shown(v))
   const banded = points.filter(({ low, high }) => low !== null && high !== null)
   const first = points[0]!.at
   const last = points.at(-1)!.at
   const beside = (last - first) * 0.02
   return {
-    description: `${description}, ${series.points.length} sessions`,
+    description: `${description}, ${series.points.length} ${quantity.by === 'sweeps' ? 'sweeps' : 'sessions'}`,
     x: points.map(({ at }) => at),
     xAxis: { scale: 'time', min: first - beside, max: last + beside + 1 },
     headOf: (i) => dayText(points[i]!.at),
-    yAxes: [{ free: true, format: (v) => decimals(v, isSwr ? 2 : 1) }],
+    yAxes: [{ free: true, format: quantity.axis }],
     curves: [
       {
-        name: 'readings',
+        name: quantity.by,
         y: points.map(({ value }) => shown(value)),
         ...{ colour: 'ink', width: 0, dots: 5 },
-        read: figure,
+        read: (_, i) => quantity.figure(points[i]!.value),
       },
       {
         name: 'expected',
         y: points.map(({ expected }) => shown(expected)),
         ...{ colour: 'tide', width: 1, dash: 'dashed' },
-        read: (v) => `expected ${figure(v)}`,
+        read: (_, i) => `expected ${quantity.figure(points[i]!.expected!)}`,
       },
       ...levels.map(({ from, to, level }) => ({
         name: 'level',
