@@ -184,6 +184,8 @@ interface Score {
   first: number
   two: number
   explained: number
+  /** The kind was right, wherever it is. */
+  kind: number
 }
 
 /** One station with something hidden in it, and what the program is told. */
@@ -214,13 +216,14 @@ function score(title: string, tries: number, ask: (i: number) => Asked): void {
   for (let i = 0; i < tries; i++) {
     const asked = ask(i)
     const { explanations, explained } = answered(asked)
-    const own = scores.get(asked.kind) ?? { tries: 0, first: 0, two: 0, explained: 0 }
+    const own = scores.get(asked.kind) ?? { tries: 0, first: 0, two: 0, explained: 0, kind: 0 }
     scores.set(asked.kind, own)
     const first = asked.names(explanations[0]!.cause)
     own.tries++
     own.first += Number(first)
     own.two += Number(explanations.slice(0, 2).some((e) => asked.names(e.cause)))
     own.explained += Number(explained)
+    own.kind += Number(explanations[0]!.cause.kind === asked.kind)
     if (asked.kind === 'none' && !first) soundBlamed++
     if (!first) {
       const miss = `${asked.kind} → ${explanations[0]!.cause.kind}`
@@ -239,6 +242,7 @@ function score(title: string, tries: number, ask: (i: number) => Asked): void {
     first: a.first + b.first,
     two: a.two + b.two,
     explained: a.explained + b.explained,
+    kind: a.kind + b.kind,
   }))
   console.log(
     `\n${title}: ${tries} stations, ${((performance.now() - began) / tries).toFixed(0)} ms each`,
@@ -252,6 +256,7 @@ function score(title: string, tries: number, ask: (i: number) => Asked): void {
           'right cause first': percent(s.first, s.tries),
           'among the first two': percent(s.two, s.tries),
           'called explained': percent(s.explained, s.tries),
+          ...(places.has(kind) && { 'its place too': percent(s.first, s.kind) }),
         },
       ]),
     ),
@@ -277,6 +282,9 @@ function score(title: string, tries: number, ask: (i: number) => Asked): void {
       .join(', '),
   )
 }
+
+/** Kinds that are somewhere along the line. */
+const places = new Set(['loss', 'aged'])
 
 const BINS = [0.4, 0.6, 0.8, 0.95, 0.99, 1]
 const percent = (part: number, whole: number) =>
