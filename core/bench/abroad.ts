@@ -21,6 +21,7 @@ import {
   solveChain,
   type Stage,
 } from '../src/index.ts'
+import type { SeenSweep } from '../src/diagnosis/sweepEvidence.ts'
 import { normal } from '../src/statistics/random.ts'
 
 export interface Trial {
@@ -33,6 +34,8 @@ export interface Trial {
   readings: MeterReading[]
   /** One more reading, with chance of its own. */
   read: (site: Site) => MeterReading
+  /** From the place nearest to the radio behind the tuners; null where no line is behind one. */
+  sweep: () => SeenSweep | null
   /** Whether a cause is (one of) the hidden ones. */
   names: ((found: Cause) => boolean)[]
   /** What is hidden, for tables. */
@@ -495,6 +498,31 @@ function drawFault(kind: HiddenKind, plan: Plan, sites: readonly Site[], random:
   }
 }
 
+/** The plane in front of a stage lies in front of what was put before it; the last one is the antenna's. */
+const beginOf = (placed: readonly { place: number }[], plane: number): number =>
+  plane === 0 ? 0 : placed.findLastIndex(({ place }) => place >= 0 && place < plane) + 1
+
+/**
+ * What an analyser of the shop kind shows of a reflection: its leak turns with frequency, its source match is poor, its gain a
+ * little off, and it rounds to four places.
+ */
+function analyser(random: Random): (rho: Complex, hz: number) => Complex {
+  const [leak, match] = [0.008 + 0.006 * random(), 0.02 * random()]
+  const [turn, other] = [2 * Math.PI * random(), 2 * Math.PI * random()]
+  const delayS = 3e-9 * random()
+  const gain = 1 + 0.006 * normal(random)
+  const round = (value: number) => Math.round((value + 0.0008 * normal(random)) * 1e4) / 1e4
+  return ({ re, im }, hz) => {
+    const phase = turn + 2 * Math.PI * hz * delayS
+    const [twiceRe, twiceIm] = [re * re - im * im, 2 * re * im]
+    const [cos, sin] = [match * Math.cos(other), match * Math.sin(other)]
+    return complex(
+      round(gain * re + leak * Math.cos(phase) + cos * twiceRe - sin * twiceIm),
+      round(gain * im + leak * Math.sin(phase) + cos * twiceIm + sin * twiceRe),
+    )
+  }
+}
+
 /** @param kinds what is hidden; two at once where two are given */
 export function trialAbroad(kinds: readonly HiddenKind[], seed: number): Trial {
   const random = seeded(seed)
@@ -528,16 +556,20 @@ export function trialAbroad(kinds: readonly HiddenKind[], seed: number): Trial {
   const chance = seeded(seed ^ 0x5a17)
   let taken = 0
   const solved = new Map<string, { forwardW: number; rho: number }[]>()
-  const waves = (point: number, time: number) => {
-    const key = `${point} ${faults.some(({ what }) => what === 'loss that comes and goes') ? time : ''}`
-    const before = solved.get(key)
-    if (before) return before
-    const hz = channels[point]!.frequencyHz
+  const stationAt = (hz: number, point: number, time: number) => {
     const placed = real.stages.map((stage, place) => ({ stage, place }))
     for (const fault of faults) fault.stages?.(placed, hz, time)
     let load: Load = real.load
     for (const fault of faults)
       load = fault.load?.(load, reflectionAt(load, hz, 50), hz, point) ?? load
+    return { placed, load }
+  }
+  const waves = (point: number, time: number) => {
+    const key = `${point} ${faults.some(({ what }) => what === 'loss that comes and goes') ? time : ''}`
+    const before = solved.get(key)
+    if (before) return before
+    const hz = channels[point]!.frequencyHz
+    const { placed, load } = stationAt(hz, point, time)
     const powerW = faults.reduce(
       (all, fault) => all * (fault.power?.(point) ?? 1),
       real.powers[point]!,
@@ -548,14 +580,36 @@ export function trialAbroad(kinds: readonly HiddenKind[], seed: number): Trial {
       { frequencyHz: hz, powerW },
     )
     const out = Array.from({ length: chain.stages.length + 1 }, (_, plane) => {
-      // The plane in front of a stage lies in front of what was put before it; the last one is the antenna's.
-      const upTo =
-        plane === 0 ? 0 : placed.findLastIndex(({ place }) => place >= 0 && place < plane) + 1
-      const { forwardW, reflectedW } = all[upTo]!
+      const { forwardW, reflectedW } = all[beginOf(placed, plane)]!
       return { forwardW, rho: Math.min(0.999, Math.sqrt(reflectedW / forwardW)) }
     })
     solved.set(key, out)
     return out
+  }
+  const last = chain.stages.findLastIndex(({ kind }) => kind === 'tuner')
+  const plane = last + 1
+  const sweep = (): SeenSweep | null => {
+    if (!chain.stages.slice(plane).some(({ kind }) => kind === 'line')) return null
+    const mhz = [Math.min(...plan.mhz) * 0.7, Math.max(...plan.mhz) * 1.5]
+    const frequencyHz = Array.from(
+      { length: 201 },
+      (_, k) => (mhz[0]! + ((mhz[1]! - mhz[0]!) * k) / 200) * 1e6,
+    )
+    const show = analyser(seeded(seed ^ 0x3a11))
+    const seen = frequencyHz.map((hz) => {
+      const { placed, load } = stationAt(hz, 0, 0.5)
+      const stages = placed.slice(beginOf(placed, plane)).map(({ stage }) => stage)
+      const z = impedanceOf(reflectionAt(load, hz, 50), 50)
+      const { planes: all } = solveChain(
+        { ...chain, stages, load: fixed(z) },
+        { frequencyHz: hz, powerW: 1 },
+      )
+      return show(all[0]!.reflection, hz)
+    })
+    return {
+      ...{ plane, farEnd: 'antenna', frequencyHz },
+      ...{ re: seen.map(({ re }) => re), im: seen.map(({ im }) => im) },
+    }
   }
   const take = (site: Site): MeterReading => {
     const index = taken++
@@ -606,6 +660,7 @@ export function trialAbroad(kinds: readonly HiddenKind[], seed: number): Trial {
     planes,
     readings: sites.map(take),
     read: take,
+    sweep,
     names: faults.map(({ names }) => names),
     hidden: faults.map(({ what }) => what),
     station: plan.name,

@@ -288,9 +288,15 @@ async function findings(page: Page, rules?: string[]): Promise<string[]> {
 const misfits = (page: Page): Promise<string[]> =>
   page.evaluate(async () => {
     const wrong: string[] = []
-    // What is drawn only now may make room for itself in the next frame.
-    await new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)))
-    const { scrollWidth, clientWidth } = document.documentElement
+    const frame = () => new Promise((done) => requestAnimationFrame(done))
+    const { documentElement: root } = document
+    // What is drawn only now may make room for itself in one of the next frames: a chart that is as wide as the window was.
+    await frame()
+    for (let frames = 0; frames < 100; frames++) {
+      await frame()
+      if (root.scrollWidth <= root.clientWidth) break
+    }
+    const { scrollWidth, clientWidth } = root
     if (scrollWidth > clientWidth) wrong.push(`wider than the window: ${scrollWidth}`)
     const texts = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT)
     while (texts.nextNode()) {

@@ -2,8 +2,8 @@
  * How often a diagnosis is right. At home: causes are put into the demo station by the model's own laws. Abroad: stations,
  * meters and faults of other laws (`core/bench/abroad.ts`), in the usual mix and with all kinds as often, under the usual
  * priors. Prints, for every kind of cause, how often the right one came first and among the first two, and how honest the
- * stated probabilities are. `TRIES` of each, `SEED` for fresh ones, `ONLY` one of home, swept, usual, even,
- * sound, next, two.
+ * stated probabilities are. `TRIES` of each, `SEED` for fresh ones, `ONLY` one of home, swept, usual, sweptAbroad,
+ * even, sound, next, two.
  */
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -356,6 +356,14 @@ function askAbroad(kind: HiddenKind, i: number): Asked {
   }
 }
 
+/** The same with one sweep, where a line can be looked along. */
+function askSweptAbroad(kind: HiddenKind, i: number): Asked {
+  const trial = trialAbroad([kind], 900_001 + 31 * SEED + i)
+  const asked = askAbroad(kind, i)
+  const sweep = trial.sweep()
+  return { ...asked, kase: { ...asked.kase, sweeps: sweep ? [sweep] : [] } }
+}
+
 const only = process.env['ONLY']
 const wanted = (name: string) => only === undefined || only === name
 if (wanted('home')) score('At home, all kinds as often', TRIES, askHome)
@@ -364,6 +372,14 @@ if (wanted('usual')) {
   const random = seeded(77 + SEED)
   score('Abroad, in the usual mix', TRIES, (i) => askAbroad(drawKind(random), i))
 }
+if (wanted('sweptAbroad'))
+  for (const [title, ask] of [
+    ['Abroad, in the usual mix, by readings alone', askAbroad],
+    ['Abroad, in the usual mix, with one sweep', askSweptAbroad],
+  ] as const) {
+    const random = seeded(77 + SEED)
+    score(title, TRIES, (i) => ask(drawKind(random), i))
+  }
 if (wanted('even'))
   score('Abroad, all kinds as often', TRIES, (i) =>
     askAbroad(kindsAbroad[i % kindsAbroad.length]!, 50_000 + i),

@@ -58,17 +58,23 @@ const SAFE = { escapeFormulae: true }
 /** Dates, ids and single words need no quotes, whatever comes after them. */
 const PLAIN = /^\w[\w.:-]*$/
 
-/** Texts repeat in a log: each is put into its quotes once. */
-function cells(): (value: Cell) => string {
-  let known = new Map<string, string>()
+function cellOf(value: Cell): string {
+  if (typeof value === 'number') return String(value)
+  if (value === null || value === '') return ''
+  return PLAIN.test(value) ? value : Papa.unparse([[value]], SAFE)
+}
+
+/** As many different figures or texts of a column are kept. */
+const MOST_KNOWN = 10_000
+
+/** Figures and texts repeat in a log, column by column: each is made a cell once. */
+function remembered(make: (value: unknown) => string): (value: unknown) => string {
+  const known = new Map<unknown, string>()
   return (value) => {
-    if (typeof value === 'number') return String(value)
-    if (value === null || value === '') return ''
-    if (PLAIN.test(value)) return value
     let cell = known.get(value)
     if (cell === undefined) {
-      if (known.size > 10_000) known = new Map()
-      cell = Papa.unparse([[value]], SAFE)
+      if (known.size >= MOST_KNOWN) known.clear()
+      cell = make(value)
       known.set(value, cell)
     }
     return cell
@@ -82,20 +88,21 @@ export async function* logAsCsv(
   query?: Chosen,
 ): AsyncGenerator<string> {
   const documents = await chainDocuments(db, stationId)
-  const cell = cells()
-  yield [...columns.map(([name]) => cell(name)), RADIATED].join(',') + '\r\n'
+  yield [...columns.map(([name]) => cellOf(name)), RADIATED].join(',') + '\r\n'
   const nameOf: Shown = (chainId) => documents.get(chainId as string)?.name ?? ''
-  const shown = columns.map(([name, , how]) => (name === 'chain' ? nameOf : how))
-  const fields = columns.map(([, field]) => field)
+  const fields = [...new Set(columns.map(([, field]) => field))]
+  const shown = columns.map(([name, field, how]) => {
+    const show = name === 'chain' ? nameOf : how
+    const make = (value: unknown) => cellOf(show ? show(value as never) : (value as Cell))
+    // No two readings are of the same moment.
+    return { at: fields.indexOf(field), cell: field === 'readAt' ? make : remembered(make) }
+  })
   const radiated = radiatedBy(fields, documents)
   for await (const portion of readingRows(db, stationId, fields, query)) {
     let text = ''
     for (const row of portion) {
-      for (let i = 0; i < row.length; i++) {
-        const how = shown[i]
-        text += (i > 0 ? ',' : '') + cell(how ? how(row[i]!) : (row[i] as Cell))
-      }
-      text += `,${cell(radiated(row))}\r\n`
+      for (const { at, cell } of shown) text += cell(row[at]) + ','
+      text += cellOf(radiated(row)) + '\r\n'
     }
     yield text
   }
