@@ -70,13 +70,19 @@ const MOST_KNOWN = 10_000
 /** Figures and texts repeat in a log, column by column: each is made a cell once. */
 function remembered(make: (value: unknown) => string): (value: unknown) => string {
   const known = new Map<unknown, string>()
+  let last: unknown = null
+  let lastCell = make(null)
   return (value) => {
+    // Most are what they were in the reading before.
+    if (value === last) return lastCell
     let cell = known.get(value)
     if (cell === undefined) {
       if (known.size >= MOST_KNOWN) known.clear()
       cell = make(value)
       known.set(value, cell)
     }
+    last = value
+    lastCell = cell
     return cell
   }
 }
@@ -99,12 +105,12 @@ export async function* logAsCsv(
   })
   const radiated = radiatedBy(fields, documents)
   for await (const portion of readingRows(db, stationId, fields, query)) {
-    let text = ''
-    for (const row of portion) {
-      for (const { at, cell } of shown) text += cell(row[at]) + ','
-      text += cellOf(radiated(row)) + '\r\n'
-    }
-    yield text
+    const lines = portion.map((row) => {
+      const cells = shown.map(({ at, cell }) => cell(row[at]))
+      cells.push(cellOf(radiated(row)))
+      return cells.join(',')
+    })
+    yield lines.join('\r\n') + '\r\n'
   }
 }
 
