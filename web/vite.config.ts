@@ -24,7 +24,10 @@ const fontLicence: Plugin = {
 /** The folders of the core, and those of them that every answer needs. */
 const CORE = /[\\/]core[\\/]src[\\/](\w+)/
 const ANSWERS =
-  /[\\/]core[\\/]src[\\/](cables|chain|limits|line|load|measure|parts|source|stages|statistics|units)[\\/]/
+  /[\\/]core[\\/]src[\\/](cables|chain|limits|line|load|measure|parts|source|stages|statistics|units)[\\/]|sweep[\\/]analyserErrors/
+
+/** A chain as it opens: its page, the spine, the lens that comes first. */
+const CHAIN = /[\\/]web[\\/]src[\\/](spine|editor|pages[\\/]chain|lenses[\\/]budget)[\\/]/
 
 /** What page and worker talk by. */
 const WORKER_TALK = /[\\/]comlink[\\/]|vite[\\/]preload-helper/
@@ -58,12 +61,12 @@ const groups = [
     test: CORE,
     minShareCount: 2,
   },
-  { name: 'chain', test: /[\\/]web[\\/]src[\\/](spine|editor)[\\/]/, minShareCount: 2 },
   {
     name: 'shared',
-    test: /[\\/]web[\\/]src[\\/](ui|model|platform|shell|compute)[\\/]/,
+    test: /[\\/]web[\\/]src[\\/](ui|platform|shell|compute|model[\\/](?!alongLine|lineSweeps))/,
     minShareCount: 6,
   },
+  { name: 'chain', test: CHAIN },
 ]
 
 export default defineConfig({

@@ -102,11 +102,14 @@ export function useChanges(): void {
   useEffect(() => {
     if (typeof EventSource === 'undefined') return
     let source: EventSource | null = null
+    let handing: EventSource | null = null
     let again = false
-    const open = () => {
-      if (source || document.visibilityState === 'hidden') return
+    /** @param before goes on listening until the new one does, so that nothing happens unheard */
+    const open = (before: EventSource | null = null) => {
+      if (source || document.visibilityState === 'hidden') return before?.close()
       const search = new URLSearchParams({ window: windowId, ...(chain && { chain }) })
       source = new EventSource(address(`/api/changes?${search}`))
+      handing = before
       source.addEventListener('live', ({ data }) => heardLive(data))
       source.addEventListener('here', ({ data }) => heardHere(data))
       source.onopen = () => {
@@ -114,22 +117,29 @@ export function useChanges(): void {
         noteReach(true)
         void outbox.wake()
         for (const [watch] of chainWatches) watch.opened?.()
+        const heard = handing?.readyState === EventSource.OPEN
+        handing?.close()
+        handing = null
         // What happened while nobody listened.
-        if (again) for (const what of ['log', 'chain'] as const) took({ what, chainId: null })
+        if (again && !heard)
+          for (const what of ['log', 'chain'] as const) took({ what, chainId: null })
         again = true
       }
       source.onerror = () => (connected = false)
       source.onmessage = ({ data }) => took(JSON.parse(String(data)) as Change)
     }
     const close = () => {
+      handing?.close()
       source?.close()
-      source = null
+      source = handing = null
       connected = false
     }
     const turn = () => (document.visibilityState === 'hidden' ? close() : open())
     reopen = () => {
-      close()
-      open()
+      handing?.close()
+      const before = source
+      source = handing = null
+      open(before)
     }
     open()
     document.addEventListener('visibilitychange', turn)
