@@ -22,7 +22,7 @@ export interface SeenSweep extends Reflections {
 }
 
 /** How sure a sweep may make anything, against the best cause: beyond this the world is wider than the model. */
-const TAIL = 8
+const TAIL = 5
 /** None of the causes explains a sweep as well as one that does, and worse than nothing else does. */
 const OTHER = -5
 
