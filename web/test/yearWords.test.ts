@@ -40,6 +40,7 @@ describe('what a record says', () => {
     expect(said({ trend: trend(0.05, false) })).toBe(
       '1.20 dB last; no drift, +0.05 dB a year (−0.05 dB to +0.15 dB).',
     )
+    expect(said({ trend: trend(-0.002, false) })).toContain('no drift, 0.00 dB a year (−0.10 dB')
     expect(said({ trend: trend(-0.2, true) })).toMatch(
       /last; −0\.20 dB .*, too little to act on yet/,
     )

@@ -28,8 +28,9 @@ export interface YearQuantity {
 }
 
 const same = (v: number) => v
+/** What is shown as nothing has no sign. */
 const signed = (v: number, text: (size: number) => string) =>
-  `${v < 0 ? '−' : '+'}${text(Math.abs(v))}`
+  text(Math.abs(v)) === text(0) ? text(0) : `${v < 0 ? '−' : '+'}${text(Math.abs(v))}`
 
 const dB = (places: number) => (v: number) => `${decimals(v, places)}\u00a0dB`
 const inDb: YearQuantity = {

@@ -14,7 +14,7 @@ import { type Chart, colours, readingOf, tableRows } from '../../src/ui/chart/ch
 import { optionOf, type Palette, plotsOf } from '../../src/ui/chart/option.ts'
 import { hoverOf, pointedAt } from '../../src/ui/chart/hover.ts'
 import { overlayOf } from '../../src/ui/chart/overlay.ts'
-import { placeLabels, type Point } from '../../src/ui/chart/placeLabels.ts'
+import { HEIGHT, LETTER, overlap, placeLabels, type Point } from '../../src/ui/chart/placeLabels.ts'
 import { document as chainDocument } from '../fixtures.ts'
 
 const palette = Object.fromEntries(colours.map((name) => [name, `#${name}`])) as Palette
@@ -147,6 +147,24 @@ describe('what is drawn', () => {
     expect(lines[1]!.getAttribute('y1')).toBe('100')
     expect(lines[1]!.getAttribute('stroke-dasharray')).not.toBe('')
   })
+})
+
+test('labels of marks that stand close together do not lie on each other', () => {
+  const label = 'joint at the mast head made anew'
+  const marks = [1.9, 2, 2.1].map((x) => ({ x, label, colour: 'heat' as const }))
+  const toPixel = (_: number, x: number, y: number): Point => [(x - 1) * 200, 200 - y * 5]
+  const boxes = overlayOf({ ...plain, marks }, toPixel, [plot], palette)
+    .filter(({ tagName, textContent }) => tagName === 'text' && textContent === label)
+    .map((text) => {
+      const width = label.length * LETTER
+      const left = Number(text.getAttribute('x')) - width / 2
+      return { left, top: Number(text.getAttribute('y')) - 12, width, height: HEIGHT }
+    })
+  expect(boxes).toHaveLength(3)
+  // The first stands over its mark.
+  expect(boxes[0]!.left + boxes[0]!.width / 2).toBeCloseTo(180, 0)
+  for (const [i, box] of boxes.entries())
+    for (const other of boxes.slice(i + 1)) expect(overlap(box, other)).toBe(false)
 })
 
 describe('names on curves', () => {

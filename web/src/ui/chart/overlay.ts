@@ -1,7 +1,15 @@
 /** What is drawn over the lines: marks through the chart, and the names of curves where they are clear of each other. */
 import type { Chart, Mark } from './chart.ts'
 import { FONT, type Palette, pointsOf } from './option.ts'
-import { type Box, crossed, HEIGHT, LETTER, placeLabels, type Point } from './placeLabels.ts'
+import {
+  type Box,
+  crossed,
+  HEIGHT,
+  LETTER,
+  overlap,
+  placeLabels,
+  type Point,
+} from './placeLabels.ts'
 
 const SVG = 'http://www.w3.org/2000/svg'
 /** No more of a curve is looked at when its name is placed. */
@@ -50,17 +58,33 @@ function runsOf(chart: Chart, plots: readonly Box[], toPixel: ToPixel, panel: nu
     })
 }
 
-/** A label of a mark: over the end of one that stands; of one that lies, where it meets least. */
-function markLabel(mark: Mark, [px, py]: Point, plot: Box, lines: readonly Point[][]): Box {
+/**
+ * A label of a mark: over the end of one that stands, or beside it where another stands there; of one that lies, where it meets
+ * least.
+ */
+function markLabel(
+  mark: Mark,
+  [px, py]: Point,
+  plot: Box,
+  { lines, taken }: { lines: readonly Point[][]; taken: readonly Box[] },
+): Box {
   const width = (mark.label ?? '').length * LETTER
   const right = plot.left + plot.width
-  if (mark.x !== undefined)
-    return {
-      left: Math.min(px, right - width / 2) - width / 2,
-      top: plot.top - HEIGHT - 2,
-      width,
-      height: HEIGHT,
-    }
+  if (mark.x !== undefined) {
+    const middle = Math.min(px, right - width / 2) - width / 2
+    const places = [middle, px + 4, px - width - 4].filter(
+      (left) => left === middle || (left >= plot.left && left + width <= right),
+    )
+    const row = (top: number, lefts: readonly number[]) =>
+      lefts.map((left) => ({ left, top, width, height: HEIGHT }))
+    const beside = places.toReversed()
+    const boxes = [
+      ...row(plot.top - HEIGHT - 2, places),
+      ...row(plot.top + 2, beside),
+      ...row(plot.top + HEIGHT + 2, beside),
+    ]
+    return boxes.find((box) => !taken.some((other) => overlap(box, other))) ?? boxes[0]!
+  }
   const boxes = [right - width - 4, plot.left + 4].flatMap((left) =>
     [py + 2, py - HEIGHT - 2].map((top) => ({ left, top, width, height: HEIGHT })),
   )
@@ -89,7 +113,9 @@ export function overlayOf(
       if (across ? py < plot.top || py > foot : px < plot.left - 0.5 || px > right + 0.5) continue
       const [x1, y1, x2, y2] = across ? [plot.left, py, right, py] : [px, plot.top, px, foot]
       const label =
-        mark.label === undefined || panel > 0 ? null : markLabel(mark, [px, py], plot, lines)
+        mark.label === undefined || panel > 0
+          ? null
+          : markLabel(mark, [px, py], plot, { lines, taken })
       lines.push([
         [x1, y1],
         [x2, y2],

@@ -28,7 +28,7 @@ const GAP = 3
 /** Where along the curve a name may stand: the middle first, the ends last. */
 const PLACES = [0.5, 0.4, 0.6, 0.3, 0.7, 0.2, 0.8, 0.1, 0.9, 0.05, 0.95]
 
-const overlap = (a: Box, b: Box): boolean =>
+export const overlap = (a: Box, b: Box): boolean =>
   a.left < b.left + b.width &&
   b.left < a.left + a.width &&
   a.top < b.top + b.height &&
