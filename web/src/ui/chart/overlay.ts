@@ -72,17 +72,10 @@ function markLabel(
   const right = plot.left + plot.width
   if (mark.x !== undefined) {
     const middle = Math.min(px, right - width / 2) - width / 2
-    const places = [middle, px + 4, px - width - 4].filter(
-      (left) => left === middle || (left >= plot.left && left + width <= right),
+    const places = [middle, Math.min(px + 4, right - width), Math.max(px - width - 4, plot.left)]
+    const boxes = [plot.top - HEIGHT - 2, plot.top + 2, plot.top + HEIGHT + 2].flatMap((top) =>
+      places.map((left) => ({ left, top, width, height: HEIGHT })),
     )
-    const row = (top: number, lefts: readonly number[]) =>
-      lefts.map((left) => ({ left, top, width, height: HEIGHT }))
-    const beside = places.toReversed()
-    const boxes = [
-      ...row(plot.top - HEIGHT - 2, places),
-      ...row(plot.top + 2, beside),
-      ...row(plot.top + HEIGHT + 2, beside),
-    ]
     return boxes.find((box) => !taken.some((other) => overlap(box, other))) ?? boxes[0]!
   }
   const boxes = [right - width - 4, plot.left + 4].flatMap((left) =>
