@@ -166,6 +166,13 @@ describe('a sweep of one cable alone', () => {
     // What does not lie on the way knows nothing of it.
     const others = (await historyOf('L1')).sweeps.map(({ sweep }) => sweep.id)
     expect(others).not.toContain(one.id)
+    // A chain is known from its first sweep on, as long as that is not in the bin.
+    const first = (await keep({ ...alone, readAt: '2019-05-01T10:00:00.000Z' })).body
+    const since = async () =>
+      (await historyOf('L2')).stays.find(({ chain }) => chain.startsWith('HF long run'))!.from
+    expect(await since()).toBe('2019-05-01T10:00:00.000Z')
+    await h.call('DELETE', `/api/line-sweeps/${first.id}`)
+    expect(await since()).not.toBe('2019-05-01T10:00:00.000Z')
     await h.call('DELETE', `/api/line-sweeps/${one.id}`)
     expect((await historyOf('L2')).sweeps.map(({ sweep }) => sweep.id)).not.toContain(one.id)
   })

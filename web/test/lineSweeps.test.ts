@@ -45,6 +45,8 @@ test('what a sweep came to: of an antenna its dips, of an open line its end and 
   expect(
     sweepFacts(sweep({ farEnd: 'short', figures: { ...open(0), endM: null } }), 'm'),
   ).toContain('no end seen')
+  const load = sweep({ farEnd: 'load', figures: { dips: [], extraLossDb: null, endM: null } })
+  expect(sweepFacts(load, 'm')).toBe('')
 })
 
 test('what moved is said with its range, and what did not move by more than that is not', () => {

@@ -100,7 +100,7 @@ export async function* logAsCsv(
   const shown = columns.map(([name, field, how]) => {
     const show = name === 'chain' ? nameOf : how
     const make = (value: unknown) => cellOf(show ? show(value as never) : (value as Cell))
-    // No two readings are of the same moment.
+    // Hardly two readings are of the same moment: keeping those would push out what repeats.
     return { at: fields.indexOf(field), cell: field === 'readAt' ? make : remembered(make) }
   })
   const radiated = radiatedBy(fields, documents)

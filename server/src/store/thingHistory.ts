@@ -105,7 +105,7 @@ async function recordedFrom(db: Database, chainId: string, savedAt: string): Pro
     db
       .select({ at: min(lineSweeps.readAt) })
       .from(lineSweeps)
-      .where(eq(lineSweeps.chainId, chainId)),
+      .where(and(eq(lineSweeps.chainId, chainId), isNull(lineSweeps.deletedAt))),
   ])
   return firsts.flatMap(([row]) => row?.at ?? []).reduce((a, b) => (b < a ? b : a), savedAt)
 }

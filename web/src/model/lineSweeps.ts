@@ -36,7 +36,8 @@ export function sweepFacts({ figures, farEnd }: LineSweepSummary, unit: LengthUn
   return [
     endM && `end at ${formatLength(endM.value, unit)}`,
     extraLossDb && extraLossWords(extraLossDb),
-    !endM && 'no end seen',
+    // A load reflects nothing that could be seen.
+    !endM && farEnd !== 'load' && 'no end seen',
   ]
     .filter(Boolean)
     .join(', ')
