@@ -47,6 +47,9 @@ async function* fileText(): AsyncGenerator<string> {
     ...rest,
     version: STATION_FILE_VERSION,
     chains: chains.filter(({ id }) => id === 'vhf-mast'),
+    // They name other chains.
+    duties: [],
+    things: [],
     log: undefined,
   }
   yield `${JSON.stringify(own).slice(0, -1)},"log":{"rounds":${JSON.stringify(sessions)},"events":[],"measurements":[],"readings":[`

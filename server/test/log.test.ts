@@ -1,4 +1,6 @@
-import { readingSchema, type ReadingBody } from '@saltline/contract'
+import { type Reading, readingSchema, type ReadingBody } from '@saltline/contract'
+import { sql } from 'drizzle-orm'
+import Papa from 'papaparse'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { type Harness, startHarness } from './harness.ts'
 
@@ -551,6 +553,46 @@ describe('the log as a file', () => {
     expect((await h.call('GET', `${station}/readings?limit=0&text=gull`)).body.total).toBe(1)
     expect(all).toBeGreaterThan(1)
     expect((await h.call('GET', `${station}/log.csv?from=yesterday`)).status).toBe(422)
+  })
+
+  test('a long log is written by two threads, and reads as if by one', async () => {
+    const { body: kept } = await post({ ...reading, readAt: '2019-01-01T00:00:00.000Z' })
+    // Seven of each moment, so that the place where it is divided lies among equals.
+    const columns = (
+      await h.db.all<{ name: string }>(sql`SELECT name FROM pragma_table_info('readings')`)
+    ).map(({ name }) => name)
+    const value: Record<string, string> = {
+      n: 'NULL',
+      id: "'long' || i",
+      read_at: "strftime('%Y-%m-%dT%H:%M:%fZ', 1483228800 + i / 7, 'unixepoch')",
+      forward_w: '90 + i / 1000.0',
+      // No reading that is typed may have such signs, but an older one could.
+      note: `'a gull' || char(31) || char(30) || 'with, "commas"' || char(13, 10) || 'in 2 lines'`,
+    }
+    const copied = columns.map((name) => value[name] ?? `"${name}"`).join(', ')
+    await h.db.run(
+      sql.raw(`WITH RECURSIVE s(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM s WHERE i < 20500)
+        INSERT INTO readings SELECT ${copied} FROM s, readings WHERE id = '${kept.id}'`),
+    )
+    try {
+      const csv = (await h.call('GET', `${station}/log.csv`)).body as string
+      const [head, ...rows] = Papa.parse<string[]>(csv.trim()).data
+      const { readings } = (await h.call('GET', `${station}/log.json`)).body as {
+        readings: Reading[]
+      }
+      expect(rows.length).toBeGreaterThan(20_500)
+      const figures = ['read at', 'forward W', 'inside', 'note'].map((name) => head!.indexOf(name))
+      expect(rows.map((row) => figures.map((at) => row[at]))).toEqual(
+        readings.map(({ readAt, forwardW, inside, note }) => [
+          readAt,
+          forwardW === null ? '' : String(Number(forwardW.toPrecision(15))),
+          inside ? 'yes' : 'no',
+          note,
+        ]),
+      )
+    } finally {
+      await h.db.run(sql`DELETE FROM readings WHERE id LIKE 'long%'`)
+    }
   })
 
   test('JSON holds the same readings', async () => {

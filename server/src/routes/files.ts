@@ -26,8 +26,8 @@ import { readStation } from '../store/stations.ts'
 import { inFolder } from '../work/folder.ts'
 import { briefly, exporting, restoring } from '../work/kinds.ts'
 import type { Keeping } from '../work/nightly.ts'
-import { work } from '../work/pool.ts'
-import type { Writing } from '../work/worker.ts'
+import { work, worked } from '../work/pool.ts'
+import type { Written } from '../work/worker.ts'
 
 const BACKUP_LIMIT = 512 * 1024 * 1024
 
@@ -65,24 +65,18 @@ export function fileRouter(db: Database, keeping: Keeping, again: () => void): R
 
   const give = (
     res: Response,
-    {
-      what,
-      stationId,
-      query,
-      type,
-      name,
-    }: { what: Writing; stationId: string; query?: Chosen; type: string; name: string },
+    { type, name, ...what }: Omit<Written, 'file'> & { type: string; name: string },
   ) =>
     inFolder(async (folder) => {
-      const to = join(folder, 'file')
       waitFor(res.req, exporting)
-      await work('writeFile', { file, what, stationId, ...(query && { query }), to }, exporting, {
+      const parts = await writtenParts({ file, ...what }, folder, {
         stop: gone(res),
         who: whoOf(res.req, res),
       })
       res.type(type).set('content-disposition', `attachment; filename="${name}"`)
-      res.set('content-length', String(statSync(to).size))
-      await pipeline(createReadStream(to), res)
+      const bytes = parts.reduce((sum, part) => sum + statSync(part).size, 0)
+      res.set('content-length', String(bytes))
+      await pipeline(oneAfterTheOther(parts), res)
     })
 
   for (const [path, what, type, ending] of [
@@ -191,6 +185,32 @@ export function fileRouter(db: Database, keeping: Keeping, again: () => void): R
     })
   })
   return router
+}
+
+/** The files that make up what was asked for; two threads write a long log. */
+const writtenParts = (
+  what: Written,
+  folder: string,
+  asked: { stop: AbortSignal; who: string },
+): Promise<string[]> =>
+  worked(exporting, asked, async (one) => {
+    const middle = what.what === 'csv' ? await one('middle', what) : null
+    const parts = middle ? [{ upTo: middle }, { after: middle }] : [{}]
+    const written = await Promise.allSettled(
+      parts.map(async (part, i) => {
+        const to = join(folder, `part${i}`)
+        await one('writeFile', { ...what, part, to })
+        return to
+      }),
+    )
+    return written.map((each) => {
+      if (each.status === 'rejected') throw each.reason
+      return each.value
+    })
+  })
+
+async function* oneAfterTheOther(files: readonly string[]): AsyncGenerator<Uint8Array> {
+  for (const file of files) yield* createReadStream(file, { highWaterMark: 1024 * 1024 })
 }
 
 /** Does something with the backup that a request brings. */

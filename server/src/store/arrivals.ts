@@ -13,8 +13,12 @@ import { removeStations } from './bin.ts'
 import { arriving } from './marks.ts'
 import { withdrawReadings } from './rounds.ts'
 
-/** Rows of one transaction: it lasts a tenth of a second or two. */
+/** Rows of one transaction at most. */
 export const PORTION = 2000
+/** Fewer are not worth a transaction of their own. */
+const LEAST = 250
+/** How long a transaction shall hold others up, ms: portions become as large as that allows. */
+const HOLD_MS = 120
 
 /** Whoever waits for the database asks again within this time, ms. */
 const GAP_MS = 60
@@ -57,17 +61,25 @@ export async function arrive<T>(
 /** Between two portions, others write. */
 export const letOthers = (): Promise<void> => pause(GAP_MS)
 
-/** Does something with each portion of a list, and lets others write in between. */
+/** Does something with each portion of a list, and lets others write in between; on a slow machine portions are smaller. */
 export async function byPortions<T>(
   items: readonly T[],
   run: (portion: T[], from: number) => Promise<unknown>,
-  most = PORTION,
 ): Promise<void> {
-  for (let from = 0; from < items.length; from += most) {
+  let size = LEAST
+  for (let from = 0; from < items.length;) {
     if (from > 0) await letOthers()
-    await run(items.slice(from, from + most), from)
+    const portion = items.slice(from, from + size)
+    const began = performance.now()
+    await run(portion, from)
+    from += portion.length
+    size = sizeAfter(size, performance.now() - began)
   }
 }
+
+/** How many rows the next transaction has, where one of so many took so long, ms. */
+export const sizeAfter = (size: number, tookMs: number): number =>
+  Math.round(Math.min(PORTION, 2 * size, Math.max(LEAST, (size * HOLD_MS) / Math.max(1, tookMs))))
 
 function withdraw(db: Database, { id, stationId, chainId }: Arrival): Promise<void> {
   return write(db, async (tx) => {

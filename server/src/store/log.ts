@@ -86,6 +86,8 @@ async function withWords(db: Database, text: string): Promise<Words> {
 }
 
 const newestFirst = [desc(readings.readAt), desc(readings.n)]
+const oldestFirst = [asc(readings.readAt), asc(readings.n)]
+const place = { readAt: readings.readAt, n: readings.n }
 
 /** A page of a station's readings, newest first. */
 export async function listReadings(db: Database, stationId: string, query: Query) {
@@ -95,11 +97,11 @@ export async function listReadings(db: Database, stationId: string, query: Query
     ? await foundPage(db, where, query, await withWords(db, text))
     : await plainPage(db, where, { ...query, station: stationId })
   const chosenRows = db
-    .select()
+    .select(texts(object))
     .from(readings)
     .where(inArray(readings.n, page.numbers))
     .orderBy(...newestFirst)
-  const rows = JSON.parse(`[${await asText(db, chosenRows, object)}]`) as Reading[]
+  const rows = JSON.parse(`[${await joined(db, chosenRows, BETWEEN)}]`) as Reading[]
   return {
     total: page.total,
     more: page.more,
@@ -194,13 +196,16 @@ async function olderThan(db: Database, id: string): Promise<SQL> {
 
 const PORTION = 8000
 
-/** The fields of a reading as JSON values, made by SQLite: figures with all their digits where that is asked for, else with fifteen. */
+/**
+ * The fields of a reading as JSON values, made by SQLite. Exact, figures have all their digits; else they have fifteen, and
+ * what is true is 1.
+ */
 function valuesOf(fields: readonly (keyof Reading)[], exact: boolean): SQL[] {
   const columns = getTableColumns(readings)
   return fields.map((name) => {
     const column = columns[name]
     const plain = sql`${sql.identifier(column.name)}`
-    if (column.dataType === 'boolean') return sql`json(iif(${plain}, 'true', 'false'))`
+    if (column.dataType === 'boolean' && exact) return sql`json(iif(${plain}, 'true', 'false'))`
     return exact && column.getSQLType() === 'real'
       ? sql`iif(${plain} IS NULL, NULL, json(printf('%!.17g', ${plain})))`
       : plain
@@ -219,16 +224,57 @@ const object = sql`json_object(${sql.join(
 const array = (fields: readonly (keyof Reading)[]): SQL =>
   sql`json_array(${sql.join(valuesOf(fields, false), sql`, `)})`
 
-/** Rows of the table as JSON values with commas between them; nothing for no rows. */
-async function asText(db: Database, rows: SQLWrapper, value: SQL): Promise<string> {
+/** Between JSON values in a list. */
+const BETWEEN = ',\n'
+
+/** What is selected of rows that are joined: one column, so that SQLite copies no others. */
+const texts = (value: SQL) => ({ text: value.as('text') })
+
+/** Rows of one text each as one text, with something between them; nothing for no rows. */
+async function joined(db: Database, rows: SQLWrapper, between: string): Promise<string> {
   const { text } = await db.get<{ text: string | null }>(
-    sql`SELECT group_concat(${value}, ${',\n'}) AS text FROM (${rows})`,
+    sql`SELECT group_concat(text, ${between}) AS text FROM ${rows}`,
   )
   return text ?? ''
 }
 
 /** Which readings of a station: all, or those that a list shows. */
 export type Chosen = Partial<Query>
+
+/** Where a reading stands in a log, oldest first. */
+export interface Moment {
+  readAt: string
+  n: number
+}
+
+/** A part of a log: what comes after one reading, up to and with another. */
+export interface Part {
+  after?: Moment
+  upTo?: Moment
+}
+
+/** A log that is shorter is not worth being divided. */
+const LONG_LOG = 20_000
+
+/** The reading in the middle of a log; none of a short one, and of one where words are looked for. */
+export async function middleOf(
+  db: Database,
+  stationId: string,
+  query: Chosen = {},
+): Promise<Moment | null> {
+  if (query.text) return null
+  const where = await chosen(db, stationId, query)
+  const count = await db.$count(readings, where)
+  if (count < LONG_LOG) return null
+  const [middle] = await db
+    .select(place)
+    .from(readings)
+    .where(where)
+    .orderBy(...oldestFirst)
+    .limit(1)
+    .offset(count >> 1)
+  return middle ?? null
+}
 
 /**
  * A station's readings, oldest first, as the texts of JSON objects with commas between them, in portions. They
@@ -238,55 +284,63 @@ export const readingTexts = (
   db: Database,
   stationId: string,
   query?: Chosen,
-): AsyncGenerator<string> => textsOf(db, stationId, object, query)
+): AsyncGenerator<string> => textsOf(db, stationId, object, BETWEEN, query)
 
 async function* textsOf(
   db: Database,
   stationId: string,
   value: SQL,
+  between: string,
   query: Chosen = {},
+  { after, upTo }: Part = {},
 ): AsyncGenerator<string> {
+  const here = sql`(${readings.readAt}, ${readings.n})`
   const where = and(
     await chosen(db, stationId, query),
     query.text ? (await withWords(db, query.text)).condition : undefined,
+    upTo && sql`${here} <= (${upTo.readAt}, ${upTo.n})`,
   )
-  const key = { readAt: readings.readAt, n: readings.n }
-  const order = [asc(readings.readAt), asc(readings.n)]
-  for (let last: { readAt: string; n: number } | undefined; ;) {
-    const beyond = last && sql`(${readings.readAt}, ${readings.n}) > (${last.readAt}, ${last.n})`
-    const rest = and(where, beyond)
+  for (let last = after; ;) {
+    const rest = and(where, last && sql`${here} > (${last.readAt}, ${last.n})`)
     // Where the portion ends is found by the index alone.
     const [end] = await db
-      .select(key)
+      .select(place)
       .from(readings)
       .where(rest)
-      .orderBy(...order)
+      .orderBy(...oldestFirst)
       .limit(1)
       .offset(PORTION - 1)
     const portion = db
-      .select()
+      .select(texts(value))
       .from(readings)
       .where(rest)
-      .orderBy(...order)
+      .orderBy(...oldestFirst)
       .limit(PORTION)
-    const text = await asText(db, portion, value)
+    const text = await joined(db, portion, between)
     if (text) yield text
     if (!end) return
     last = end
   }
 }
 
+/** Stands between groups, and between readings: JSON has neither (they are escaped in it). */
+const [UNIT, RECORD] = ['\u001f', '\u001e']
+
 /**
- * Some fields of a station's readings, oldest first, in portions; figures with up to fifteen digits.
+ * Some fields of a station's readings, oldest first, in portions; figures with up to fifteen digits. Fields that change
+ * together come as one text, which whoever reads it need not take apart twice.
  *
- * @returns of each reading, the values in the order of the fields
+ * @returns of each reading, its moment and for each group a JSON array of the values of its fields
  */
-export async function* readingRows<F extends keyof Reading>(
+export async function* readingGroups(
   db: Database,
   stationId: string,
-  fields: readonly F[],
+  groups: readonly (readonly (keyof Reading)[])[],
   query?: Chosen,
-): AsyncGenerator<Reading[F][][]> {
-  for await (const text of textsOf(db, stationId, array(fields), query))
-    yield JSON.parse(`[${text}]`) as Reading[F][][]
+  part?: Part,
+): AsyncGenerator<string[][]> {
+  const values = [sql`${sql.identifier(readings.readAt.name)}`, ...groups.map(array)]
+  const row = sql.join(values, sql` || char(31) || `)
+  for await (const text of textsOf(db, stationId, row, RECORD, query, part))
+    yield text.split(RECORD).map((one) => one.split(UNIT))
 }

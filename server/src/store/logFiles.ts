@@ -3,7 +3,7 @@ import { gainAt, rhoOfSwr } from '@saltline/core'
 import Papa from 'papaparse'
 import type { Database } from '../db/open.ts'
 import { readChain } from './chains.ts'
-import { type Chosen, readingRows, readingTexts } from './log.ts'
+import { type Chosen, type Part, readingGroups, readingTexts } from './log.ts'
 import { readStation } from './stations.ts'
 
 type Cell = string | number | null
@@ -13,41 +13,51 @@ const rounded: Shown = (value) => (typeof value === 'number' ? Number(value.toPr
 const inMHz: Shown = (value) => (value as number) / 1e6
 const yesOrNo: Shown = (value) => (value ? 'yes' : 'no')
 
+type Column = readonly [name: string, field: keyof Reading, shown?: Shown]
+
 /**
- * Columns of a log as a table, in the units of the bench: name, field, and how it is shown where it is not shown as it is.
- * The names are those that an import knows.
+ * Columns of a log as a table after its moment, in the units of the bench: name, field, and how it is shown where it is
+ * not shown as it is. The names are those that an import knows. Columns that change together are in one group: each
+ * group of values is put into words once, not once for each reading.
  */
-const columns: readonly [string, keyof Reading, Shown?][] = [
-  ['read at', 'readAt'],
-  ['chain', 'chainId'],
-  ['chain id', 'chainId'],
-  ['channel id', 'channelId'],
-  ['frequency MHz', 'frequencyHz', inMHz],
-  ['mode', 'mode'],
-  ['mean over peak', 'meanToPeak'],
-  ['set power W', 'powerW'],
-  ['place', 'place'],
-  ['before', 'before'],
-  ['forward W', 'forwardW'],
-  ['reflected W', 'reflectedW'],
-  ['shown forward W', 'shownForwardW'],
-  ['shown reflected W', 'shownReflectedW'],
-  ['SWR', 'swr'],
-  ['range W', 'rangeW'],
-  ['instrument', 'instrument'],
-  ['instrument id', 'instrumentId'],
-  ['supply V', 'supplyV'],
-  ['expected W', 'expectedW', rounded],
-  ['expected W, 5 %', 'lowW', rounded],
-  ['expected W, 95 %', 'highW', rounded],
-  ['expected SWR', 'expectedSwr', rounded],
-  ['expected SWR, 5 %', 'lowSwr', rounded],
-  ['expected SWR, 95 %', 'highSwr', rounded],
-  ['inside', 'inside', yesOrNo],
-  ['weather', 'weather'],
-  ['by', 'by'],
-  ['note', 'note'],
-]
+const groups = [
+  [
+    ['chain', 'chainId'],
+    ['chain id', 'chainId'],
+    ['channel id', 'channelId'],
+    ['frequency MHz', 'frequencyHz', inMHz],
+    ['mode', 'mode'],
+    ['mean over peak', 'meanToPeak'],
+    ['set power W', 'powerW'],
+    ['place', 'place'],
+    ['before', 'before'],
+  ],
+  [
+    ['forward W', 'forwardW'],
+    ['reflected W', 'reflectedW'],
+    ['shown forward W', 'shownForwardW'],
+    ['shown reflected W', 'shownReflectedW'],
+    ['SWR', 'swr'],
+  ],
+  [
+    ['range W', 'rangeW'],
+    ['instrument', 'instrument'],
+    ['instrument id', 'instrumentId'],
+    ['supply V', 'supplyV'],
+    ['expected W', 'expectedW', rounded],
+    ['expected W, 5 %', 'lowW', rounded],
+    ['expected W, 95 %', 'highW', rounded],
+    ['expected SWR', 'expectedSwr', rounded],
+    ['expected SWR, 5 %', 'lowSwr', rounded],
+    ['expected SWR, 95 %', 'highSwr', rounded],
+    ['inside', 'inside', yesOrNo],
+  ],
+  [
+    ['weather', 'weather'],
+    ['by', 'by'],
+    ['note', 'note'],
+  ],
+] as const satisfies readonly (readonly Column[])[]
 
 /**
  * Text that begins like a formula gets an apostrophe, so that a spreadsheet shows it instead of running it
@@ -64,55 +74,67 @@ function cellOf(value: Cell): string {
   return PLAIN.test(value) ? value : Papa.unparse([[value]], SAFE)
 }
 
-/** As many different figures or texts of a column are kept. */
+/** As many different groups are kept. */
 const MOST_KNOWN = 10_000
 
-/** Figures and texts repeat in a log, column by column: each is made a cell once. */
-function remembered(make: (value: unknown) => string): (value: unknown) => string {
-  const known = new Map<unknown, string>()
-  let last: unknown = null
-  let lastCell = make(null)
-  return (value) => {
+/** Groups repeat in a log: what is made of each is made once. */
+function remembered<T>(make: (group: string) => T): (group: string) => T {
+  const known = new Map<string, T>()
+  let last: string | undefined
+  let lastMade: T
+  return (group) => {
     // Most are what they were in the reading before.
-    if (value === last) return lastCell
-    let cell = known.get(value)
-    if (cell === undefined) {
+    if (group === last) return lastMade
+    let made = known.get(group)
+    if (made === undefined) {
       if (known.size >= MOST_KNOWN) known.clear()
-      cell = make(value)
-      known.set(value, cell)
+      made = make(group)
+      known.set(group, made)
     }
-    last = value
-    lastCell = cell
-    return cell
+    last = group
+    lastMade = made
+    return made
   }
 }
 
-/** A station's log, or what is chosen of it, as CSV (RFC 4180), portion by portion; figures with up to fifteen digits. */
+/**
+ * A station's log, or what is chosen of it, as CSV (RFC 4180), portion by portion; figures with up to fifteen digits. Its
+ * parts, one after the other, are the whole.
+ */
 export async function* logAsCsv(
   db: Database,
   stationId: string,
   query?: Chosen,
+  part: Part = {},
 ): AsyncGenerator<string> {
   const documents = await chainDocuments(db, stationId)
-  yield [...columns.map(([name]) => cellOf(name)), RADIATED].join(',') + '\r\n'
+  const names = ['read at', ...groups.flat().map(([name]) => name), RADIATED]
+  if (!part.after) yield names.map(cellOf).join(',') + '\r\n'
   const nameOf: Shown = (chainId) => documents.get(chainId as string)?.name ?? ''
-  const fields = [...new Set(columns.map(([, field]) => field))]
-  const shown = columns.map(([name, field, how]) => {
-    const show = name === 'chain' ? nameOf : how
-    const make = (value: unknown) => cellOf(show ? show(value as never) : (value as Cell))
-    // Hardly two readings are of the same moment: keeping those would push out what repeats.
-    return { at: fields.indexOf(field), cell: field === 'readAt' ? make : remembered(make) }
-  })
-  const radiated = radiatedBy(fields, documents)
-  for await (const portion of readingRows(db, stationId, fields, query)) {
-    const lines = portion.map((row) => {
-      const cells = shown.map(({ at, cell }) => cell(row[at]))
-      cells.push(cellOf(radiated(row)))
-      return cells.join(',')
+  const [ofPlace, ofFigures, ofExpected, ofWords] = groups.map((columns: readonly Column[]) =>
+    remembered((group) => {
+      const values = JSON.parse(group) as never[]
+      return columns
+        .map(([name, , how], i) => {
+          const show = name === 'chain' ? nameOf : how
+          return cellOf(show ? show(values[i]!) : values[i]!)
+        })
+        .join(',')
+    }),
+  ) as [Words, Words, Words, Words]
+  const gainOf = remembered((group) => gainBy(JSON.parse(group) as never, documents))
+  const fields = groups.map((columns) => columns.map(([, field]) => field))
+  for await (const portion of readingGroups(db, stationId, fields, query, part)) {
+    const lines = portion.map(([readAt, place, figures, expected, words]) => {
+      const gain = gainOf(place!)
+      const radiated = gain === null ? '' : radiatedBy(gain, JSON.parse(figures!) as never)
+      return `${readAt},${ofPlace(place!)},${ofFigures(figures!)},${ofExpected(expected!)},${ofWords(words!)},${radiated}`
     })
     yield lines.join('\r\n') + '\r\n'
   }
 }
+
+type Words = (group: string) => string
 
 /** The same as one JSON object, portion by portion. */
 export async function* logAsJson(
@@ -150,23 +172,25 @@ async function chainDocuments(
 /** What the antenna radiated, by a reading in front of it; empty elsewhere, and where it has no gain. */
 const RADIATED = 'EIRP W'
 
-function radiatedBy(
-  fields: readonly (keyof Reading)[],
+/** The gain of the antenna that a reading is taken in front of, as a factor. */
+function gainBy(
+  [chainId, , , hz, , , , , before]: Values<(typeof groups)[0]>,
   documents: ReadonlyMap<string, ChainDocument>,
-): (row: readonly unknown[]) => Cell {
-  const at = (field: keyof Reading) => fields.indexOf(field)
-  const [chainId, before, hz] = [at('chainId'), at('before'), at('frequencyHz')]
-  const [forward, reflected, swr] = [at('forwardW'), at('reflectedW'), at('swr')]
-  return (row) => {
-    const forwardW = row[forward] as number | null
-    const document = documents.get(row[chainId] as string)
-    if (row[before] !== 'load' || !forwardW || !document) return null
-    const dbi = gainAt(document, row[hz] as number)
-    const lostW =
-      (row[reflected] as number | null) ??
-      (row[swr] === null ? null : forwardW * rhoOfSwr(row[swr] as number) ** 2)
-    // Without what came back nobody knows what went out.
-    if (dbi === undefined || lostW === null) return null
-    return rounded((forwardW - lostW) * 10 ** (dbi / 10))
-  }
+): number | null {
+  const document = before === 'load' && documents.get(chainId)
+  const dbi = document ? gainAt(document, hz) : undefined
+  return dbi === undefined ? null : 10 ** (dbi / 10)
 }
+
+function radiatedBy(
+  gain: number,
+  [forwardW, reflectedW, , , swr]: Values<(typeof groups)[1]>,
+): string {
+  if (!forwardW) return ''
+  const lostW = reflectedW ?? (swr === null ? null : forwardW * rhoOfSwr(swr) ** 2)
+  // Without what came back nobody knows what went out.
+  return lostW === null ? '' : cellOf(rounded((forwardW - lostW) * gain))
+}
+
+/** The values of a group, column by column. */
+type Values<G extends readonly Column[]> = { [I in keyof G]: Reading[G[I][1]] }

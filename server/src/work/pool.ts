@@ -26,6 +26,12 @@ const running = new Set<Int32Array>()
 
 const threads: Record<Lane, number> = { short: 2, save: 1, enter: 1, long: 2 }
 
+/**
+ * What is long lets everybody else have the processor first. Only Linux gives each thread a niceness of its own; elsewhere
+ * it would be that of the whole server.
+ */
+const NICE = process.platform === 'linux' ? 4 : 0
+
 const pools = new Map<Lane, Piscina>()
 
 function poolOf(lane: Lane): Piscina {
@@ -40,6 +46,7 @@ function poolOf(lane: Lane): Piscina {
     maxThreads: threads[lane],
     idleTimeout: IDLE_MS,
     maxQueue: QUEUE,
+    niceIncrement: lane === 'long' ? NICE : 0,
     // A thread that wants more ends alone, not the server with it.
     resourceLimits: { maxOldGenerationSizeMb: 1024, maxYoungGenerationSizeMb: 8 },
   })
@@ -90,6 +97,7 @@ export async function endWork(): Promise<void> {
   )
 }
 
+type Task<N extends keyof Jobs> = Parameters<Jobs[N]>[0]['task']
 type Value<N extends keyof Jobs> =
   Awaited<ReturnType<Jobs[N]>> extends worker.Outcome<infer T> ? T : never
 
@@ -108,19 +116,26 @@ interface Asked {
  * @throws ProblemError what went wrong in the worker; 429 where too much of it waits for the one who asked; 503 where too
  * much waits for all, or it takes too long
  */
-export function work<N extends keyof Jobs>(
+export const work = <N extends keyof Jobs>(
   name: N,
-  task: Parameters<Jobs[N]>[0]['task'],
+  task: Task<N>,
   about: Work,
   asked: Asked = {},
-): Promise<Value<N>> {
-  const run = () => done(name, task, about, asked)
+): Promise<Value<N>> => worked(about, asked, (one) => one(name, task))
+
+/** Has workers do several things, one after the other or side by side, in one turn; throws what `work` does. */
+export function worked<T>(
+  about: Work,
+  asked: Asked,
+  all: (one: <N extends keyof Jobs>(name: N, task: Task<N>) => Promise<Value<N>>) => Promise<T>,
+): Promise<T> {
+  const run = () => all((name, task) => done(name, task, about, asked))
   return about.kind ? inTurn(about.kind, asked.who ?? '', asked.stop, run) : run()
 }
 
 async function done<N extends keyof Jobs>(
   name: N,
-  task: Parameters<Jobs[N]>[0]['task'],
+  task: Task<N>,
   { lane, budgetMs }: Work,
   { stop, transfer = [] }: Asked,
 ): Promise<Value<N>> {

@@ -14,7 +14,7 @@ import { keyOf } from '../http/route.ts'
 import { apiRoutes } from '../routes/index.ts'
 import { copyTo, previewBackup, restoreFrom } from '../store/backup.ts'
 import { copiesFolder, keepCopy } from '../store/copies.ts'
-import type { Chosen } from '../store/log.ts'
+import { type Chosen, middleOf, type Part } from '../store/log.ts'
 import { logAsCsv, logAsJson } from '../store/logFiles.ts'
 import { stationFileText } from '../store/stationFile.ts'
 
@@ -84,16 +84,25 @@ const writings = { csv: logAsCsv, json: logAsJson, station: stationFileText }
 
 export type Writing = keyof typeof writings | 'backup'
 
-/** Writes a file for somebody to take. */
-export const writeFile = ({
-  task,
-  flag,
-}: Given<{ file: string; what: Writing; stationId: string; query?: Chosen; to: string }>) =>
+/** A file for somebody to take. */
+export interface Written {
+  file: string
+  what: Writing
+  stationId: string
+  query?: Chosen
+}
+
+/** Where a long log is divided, so that two threads can write it. */
+export const middle = ({ task, flag }: Given<Written>) =>
+  outcomeOf(flag, false, () => middleOf(opened(task.file).db, task.stationId, task.query))
+
+/** Writes such a file, or a part of it. */
+export const writeFile = ({ task, flag }: Given<Written & { part?: Part; to: string }>) =>
   outcomeOf(flag, false, async () => {
     const { db } = opened(task.file)
     try {
       if (task.what === 'backup') return await copyTo(db, task.to)
-      const portions = writings[task.what](db, task.stationId, task.query)
+      const portions = writings[task.what](db, task.stationId, task.query, task.part)
       await pipeline(Readable.from(portions), createWriteStream(task.to))
     } catch (error) {
       throw temporary(error)
