@@ -9,6 +9,8 @@ import {
   type InputError,
   type Meter,
   nextReadings,
+  nextSwaps,
+  hiddenStation,
   prepare,
   reasonsFor,
   seeded,
@@ -312,6 +314,67 @@ describe('the next reading', () => {
       readings: simulateReadings(rest, sites, { kind: 'transmitter', db: -9, point: null }, 3),
     }
     expect(nextReadings(weigh(sure), meters[1]!, [0, 4])).toEqual([])
+  })
+})
+
+describe('a lead that could be swapped', () => {
+  const at = [
+    { point: 0, plane: 0, instrument: 0 },
+    { point: 0, plane: 4, instrument: 0 },
+  ]
+  const lossy = (stage: number): Cause => ({ kind: 'loss', from: stage, to: stage, db: 2 })
+  const weighedOf = (cause: Cause) =>
+    weigh({ ...rest, readings: simulateReadings(rest, at, cause, 1) })
+
+  test('is advised where the loss may be in it, with what the meter then shows', () => {
+    const [best, ...others] = nextSwaps(weighedOf(lossy(0)))
+    expect(others).toEqual([])
+    expect(best).toMatchObject({ stage: 0, site: { plane: 4 }, cost: 2 })
+    expect(best!.settles).toBeGreaterThan(0.1)
+    // What it is taken for, and what a good one is: as two stations solved whole show it.
+    const db = ([before, after]: readonly number[]) => 10 * Math.log10(after! / before!)
+    const exact = { length: 0, cable: 0, parts: 0, source: 0, reflection: 0 }
+    const { cause, showsW } = best!
+    const wave = (causes: Cause[]) =>
+      hiddenStation({ ...rest, tolerances: exact }, causes, 1).wavesAt(0)[4]!.forwardW
+    expect(db(showsW)).toBeCloseTo(db([wave([cause]), wave([])]), 6)
+    expect(db(showsW)).toBeGreaterThan(1)
+  })
+
+  test('is not advised where it is out of the question, where it cannot be reached, and of a run', () => {
+    expect(nextSwaps(weighedOf({ kind: 'transmitter', db: -9, point: null }))).toEqual([])
+    const open = weighedOf(lossy(0))
+    for (const shut of [0, 1, 4])
+      expect(
+        nextSwaps(open, (plane) => (plane === shut ? Infinity : 1)).map(({ site }) => site.plane),
+      ).not.toContain(4)
+    expect(nextSwaps(open, (plane) => (plane < 2 ? Infinity : 1))).toEqual([])
+  })
+
+  test('a reading that may be written down wrong comes right as well: that is no sign of the lead', () => {
+    const open = weighedOf(lossy(0))
+    const settles = (reading: number) =>
+      nextSwaps({
+        ...open,
+        sizes: [
+          { cause: lossy(0), probability: 0.5, candidate: 0 },
+          { cause: { kind: 'slip', reading }, probability: 0.5, candidate: 1 },
+        ],
+      })[0]!.settles
+    // Read again at the feed point, a slip there comes right as a bad lead does; one at the radio does not show there.
+    expect(settles(1)).toBeLessThan(0.2)
+    expect(settles(0)).toBeGreaterThan(0.8)
+  })
+
+  test('tells more than the same reading once more, and less the less the lead is suspect', () => {
+    const open = weighedOf(lossy(0))
+    const [swap] = nextSwaps(open)
+    const again = nextReadings(open, meters[1]!, [4]).find(
+      ({ point, plane, instrument }) => point === 0 && plane === 4 && instrument !== null,
+    )!
+    expect(swap!.settles).toBeGreaterThan(2 * again.settles)
+    const run = nextSwaps(weighedOf(lossy(2)))
+    expect(run[0]?.settles ?? 0).toBeLessThanOrEqual(swap!.settles + 0.05)
   })
 })
 

@@ -1,7 +1,13 @@
 import type { Cause } from '@saltline/core'
 import { expect, test } from 'vitest'
 import { COSTS, costNames } from '../src/model/readingCosts.ts'
-import { causeAdvice, causeTitle, evidenceWords, siteWords } from '../src/model/causeWords.ts'
+import {
+  causeAdvice,
+  causeTitle,
+  evidenceWords,
+  siteWords,
+  swapWords,
+} from '../src/model/causeWords.ts'
 
 const names = {
   stages: ['patch lead', 'arrester', 'mast run', 'joint'],
@@ -47,6 +53,20 @@ test.each<[Cause, RegExp]>([
 test('a reading to take names its place and frequency', () => {
   expect(siteWords({ point: 1, plane: 0 }, ['at the radio'], [144e6, 150e6])).toBe(
     'at the radio on 150.000\u00a0MHz',
+  )
+})
+
+test('a lead to swap says what the meter shows with it, and with a good one', () => {
+  const swap = {
+    stage: 0,
+    site: { point: 1, plane: 2, instrument: 0 },
+    settles: 0.57,
+    cost: 2,
+    cause: { kind: 'loss', from: 0, to: 0, db: 1.1 } as const,
+    showsW: [17.5, 22.6] as [number, number],
+  }
+  expect(swapWords(swap).replaceAll('\u00a0', ' ')).toBe(
+    'with the transmitter off while you swap; reduces the uncertainty about the cause by about 57 %: 18 W becomes 23 W if the lead is at fault',
   )
 })
 

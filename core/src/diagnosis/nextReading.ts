@@ -67,7 +67,6 @@ export function nextReadings(
       ),
     }
   })
-  const chance = seeded(17)
   const found: NextReading[] = []
   for (const instrument of [used, instruments.length - 1])
     for (const point of kase.channels.keys())
@@ -107,7 +106,8 @@ export function nextReadings(
           })
           return { group, weight, mean, variance: known.variance }
         })
-        const settles = settledBy(predicted, chance)
+        // The same chance for every place: what is left between them is the place.
+        const settles = settledBy(predicted, seeded(17))
         const [a, b] = toldApart(predicted)
         const watts = (p: number) => 10 ** (predicted[p]!.mean[0]! / 10)
         found.push({
@@ -124,7 +124,7 @@ export function nextReadings(
 }
 
 /** The likeliest sizes of causes; a loss in one of several stages is one cause for each of them. Weights make 1. */
-function leadersOf(
+export function leadersOf(
   sizes: readonly WeighedSize[],
 ): { cause: Cause; weight: number; group: string }[] {
   const leaders = sizes
@@ -155,7 +155,7 @@ const wideningOf = (cause: Cause): string =>
         ? 'other'
         : ''
 
-interface Predicted {
+export interface Predicted {
   group: string
   weight: number
   mean: number[]
@@ -163,7 +163,7 @@ interface Predicted {
 }
 
 /** Share of the doubt between groups that a reading is expected to settle, over what it may show. */
-function settledBy(predicted: readonly Predicted[], chance: () => number): number {
+export function settledBy(predicted: readonly Predicted[], chance: () => number): number {
   const before = new Map<string, number>()
   for (const { group, weight } of predicted) before.set(group, (before.get(group) ?? 0) + weight)
   const doubt = entropyOf(before)
@@ -231,7 +231,8 @@ function mostUsed(instruments: readonly number[]): number {
   return [...counts].reduce((a, b) => (b[1] > a[1] ? b : a))[0]
 }
 
-function imagine(
+/** What a meter would show of a wave, as observables without values. */
+export function imagine(
   { instruments, channels }: Weighed['kase'],
   point: number,
   plane: number,

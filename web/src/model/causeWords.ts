@@ -4,7 +4,10 @@ import {
   type Cause,
   decimals,
   formatFrequency,
+  formatPercent,
+  formatPower,
   jointOhm,
+  type NextSwap,
   REFERENCE_OHM,
 } from '@saltline/core'
 
@@ -107,6 +110,11 @@ export const siteWords = (
   places: readonly string[],
   channelsHz: readonly number[],
 ): string => `${places[plane]} on ${formatFrequency(channelsHz[point]!)}`
+
+/** What swapping a lead for a good one tells. */
+export const swapWords = ({ settles, showsW: [before, after] }: NextSwap): string =>
+  'with the transmitter off while you swap; reduces the uncertainty about the cause by about ' +
+  `${formatPercent(settles)}: ${formatPower(before)} becomes ${formatPower(after)} if the lead is at fault`
 
 /** How strongly one reading speaks between two explanations; evidence in decibels. */
 export const evidenceWords = (evidenceDb: number): string =>

@@ -12,6 +12,8 @@ import {
   type Meter,
   type NextReading,
   nextReadings,
+  type NextSwap,
+  nextSwaps,
   type NextSweep,
   nextSweep,
   type Reason,
@@ -80,6 +82,8 @@ export interface Diagnosed {
   diagnosis: Diagnosis
   /** The readings that would tell most, each place once. */
   next: NextReading[]
+  /** A lead whose swap would tell most. */
+  swap: NextSwap | null
   /** Two causes at once, where they explain the readings better than one. */
   two: TwoThings | null
   /** Of the first two explanations, each against the other: which readings speak for it and which against, strongest first. */
@@ -97,13 +101,15 @@ export const diagnosisTask: Task<
 > = ({ kase, another, costs }, progress) => {
   const weighed = weigh(kase, progress)
   const planes = costs.map((_, plane) => plane)
-  const next = nextReadings(weighed, another, planes, (plane) => costs[plane] ?? Infinity)
+  const costOf = (plane: number) => costs[plane] ?? Infinity
+  const next = nextReadings(weighed, another, planes, costOf)
     .filter((own, i, all) => i === all.findIndex((other) => samePlace(own, other)))
     .slice(0, 3)
   const [first, second] = weighed.diagnosis.explanations
   return {
     diagnosis: weighed.diagnosis,
     next,
+    swap: nextSwaps(weighed, costOf)[0] ?? null,
     two: twoThings(weighed),
     reasons: second
       ? [

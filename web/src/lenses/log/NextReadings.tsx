@@ -4,10 +4,11 @@ import {
   formatPercent,
   formatPower,
   type NextReading,
+  type NextSwap,
   type NextSweep,
 } from '@saltline/core'
 import { Link } from 'react-router'
-import { causeTitle, siteWords } from '../../model/causeWords.ts'
+import { causeTitle, siteWords, swapWords } from '../../model/causeWords.ts'
 import { COSTS, type CostName, LEAST_SETTLED } from '../../model/readingCosts.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import type { RoundCase } from './caseOf.ts'
@@ -20,6 +21,7 @@ const costChoices = Object.entries(COSTS).map(([value, { label }]) => ({
 /** The readings that would tell the leading causes apart best, what each cause expects there, and what a place costs today. */
 export function NextReadings({
   next,
+  swap,
   sweep,
   lineLens,
   made,
@@ -28,6 +30,8 @@ export function NextReadings({
   onNext,
 }: {
   next: readonly NextReading[]
+  /** A lead whose swap would tell much. */
+  swap: NextSwap | null
   /** A sweep that would tell the leading causes apart, and where it is brought. */
   sweep: NextSweep | null
   lineLens: string
@@ -40,7 +44,7 @@ export function NextReadings({
   const best = next.filter(({ settles }) => settles > LEAST_SETTLED)
   return (
     <div className="mt-3 border-t border-rule pt-2">
-      {(best.length > 0 || sweep) && (
+      {(best.length > 0 || swap || sweep) && (
         <>
           <h3 className="text-sm text-muted">The next reading to take</h3>
           <ul className="mt-1 space-y-1 text-sm">
@@ -61,6 +65,20 @@ export function NextReadings({
                 </span>
               </li>
             ))}
+            {swap && (
+              <li>
+                swap {made.names.stages[swap.stage]} for a lead that is known to be good, then read{' '}
+                <button
+                  type="button"
+                  className="link text-left"
+                  onClick={() => onNext(swap.site.plane, made.pointsHz[swap.site.point]!)}
+                >
+                  {siteWords(swap.site, made.places, made.pointsHz)}
+                </button>{' '}
+                again
+                <span className="block text-xs text-muted">{swapWords(swap)}</span>
+              </li>
+            )}
             {sweep && (
               <li>
                 <Link className="link" to={lineLens}>

@@ -12,6 +12,7 @@ import {
   decimals,
   type Explanation,
   type NextReading,
+  type NextSwap,
   type Reason,
   type TwoThings,
 } from '@saltline/core'
@@ -87,6 +88,8 @@ export function WhereWent({
   const { result: done, problem, running, progress, stop } = useDiagnosis(made?.kase ?? null, costs)
   const sweep = useNextSweep(made?.kase ?? null, done?.diagnosis.explanations, costs)
   if (!made) return null
+  const open = done !== null && done.diagnosis.explanations[0]!.probability < SETTLED
+  const swap = open && done.swap && done.swap.settles > LEAST_SETTLED ? done.swap : null
   return (
     <section aria-label="Where did the watts go?">
       <h2 className="mb-1 text-base font-bold">Where did the watts go?</h2>
@@ -105,6 +108,7 @@ export function WhereWent({
             explanations={done.diagnosis.explanations}
             explained={done.diagnosis.explained}
             next={done.next[0]}
+            swap={swap}
             two={done.two}
             made={made}
             onNext={onNext}
@@ -131,7 +135,8 @@ export function WhereWent({
               ))}
           </ol>
           <NextReadings
-            next={done.diagnosis.explanations[0]!.probability < SETTLED ? done.next : []}
+            next={open ? done.next : []}
+            swap={swap}
             sweep={sweep}
             lineLens={`/station/${station.id}/chain/${chainId}/line`}
             costs={names}
@@ -167,6 +172,7 @@ function Summary({
   explanations,
   explained,
   next,
+  swap,
   two,
   made,
   onNext,
@@ -174,6 +180,7 @@ function Summary({
   explanations: readonly Explanation[]
   explained: boolean
   next: NextReading | undefined
+  swap: NextSwap | null
   two: TwoThings | null
   made: RoundCase
   onNext: (plane: number, frequencyHz: number) => void
@@ -202,6 +209,8 @@ function Summary({
               </button>
               {next.instrument === null ? ' with another meter' : ''} next.
             </>
+          ) : swap ? (
+            `No further reading would tell them apart; swapping ${made.names.stages[swap.stage]} would.`
           ) : (
             'No further reading where you can read today would tell them apart: look at both.'
           )}
