@@ -218,6 +218,7 @@ test('one reading is not enough, and the next one to take is offered', async ({ 
   // What each of the two would show there is said; a place that cannot be read today is advised no more.
   const advised = where.getByRole('button', { name: / on \d/ })
   await expect(where).toContainText(/; expected [\d.]+.W with “/)
+  await expect(where).toContainText(/swap .+ for a lead that is known to be good/)
   const place = (await advised.first().innerText()).replace(/ on \d.*/, '')
   await where.getByText('Where can you read today?').click()
   await where.getByLabel(place, { exact: true }).selectOption('not today')
