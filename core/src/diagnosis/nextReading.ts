@@ -1,7 +1,6 @@
 /** Which reading would tell the explanations apart best, for what it costs to take. */
 import { type Meter, shownOf } from '../measure/meter.ts'
-import { cholesky, whiten } from '../statistics/gaussian.ts'
-import { normal, seeded } from '../statistics/random.ts'
+import { cholesky, normalQuantile, whiten } from '../statistics/gaussian.ts'
 import type { Weighed, WeighedSize } from './diagnose.ts'
 import { expectations, widen } from './likelihood.ts'
 import { covarianceOf, type Observable, observablesOf } from './evidence.ts'
@@ -28,7 +27,14 @@ export type ReadingCost = (plane: number) => number
 /** Sizes of causes that are weighed against each other. */
 const MOST = 160
 /** What is thought of as being read, at each place: enough to rank places by. */
-const OUTCOMES = 24
+const OUTCOMES = 48
+/** Steps of a sequence that fills a plane evenly: powers of the inverse plastic number (Roberts 2018). */
+const EVENLY = [0.7548776662466927, 0.5698402909980532]
+/** Where in what may be the case an outcome lies, and how far its figures are off, in deviations: the same for every place. */
+const outcomes = Array.from({ length: OUTCOMES }, (_, k) => ({
+  share: (k + 0.5) / OUTCOMES,
+  off: EVENLY.map((step) => normalQuantile((0.5 + (k + 1) * step) % 1)),
+}))
 
 /**
  * Thinks of a reading at every plane on every channel, with an instrument that was used and with another one: what it may
@@ -106,8 +112,7 @@ export function nextReadings(
           })
           return { group, weight, mean, variance: known.variance }
         })
-        // The same chance for every place: what is left between them is the place.
-        const settles = settledBy(predicted, seeded(17))
+        const settles = settledBy(predicted)
         const [a, b] = toldApart(predicted)
         const watts = (p: number) => 10 ** (predicted[p]!.mean[0]! / 10)
         found.push({
@@ -163,16 +168,16 @@ export interface Predicted {
 }
 
 /** Share of the doubt between groups that a reading is expected to settle, over what it may show. */
-export function settledBy(predicted: readonly Predicted[], chance: () => number): number {
+export function settledBy(predicted: readonly Predicted[]): number {
   const before = new Map<string, number>()
   for (const { group, weight } of predicted) before.set(group, (before.get(group) ?? 0) + weight)
   const doubt = entropyOf(before)
   if (!(doubt > 1e-9)) return 0
   let left = 0
-  for (let k = 0; k < OUTCOMES; k++) {
+  for (const { share, off } of outcomes) {
     // One outcome of each equal share of what may be the case.
-    const drawn = drawnFrom(predicted, (k + chance()) / OUTCOMES)
-    const shown = drawn.mean.map((mean, f) => mean + normal(chance) * Math.sqrt(drawn.variance[f]!))
+    const drawn = drawnFrom(predicted, share)
+    const shown = drawn.mean.map((mean, f) => mean + off[f]! * Math.sqrt(drawn.variance[f]!))
     const after = new Map<string, number>()
     let total = 0
     for (const { group, weight, mean, variance } of predicted) {

@@ -1,5 +1,4 @@
 /** Which lead to swap for one that is known to be good: the strongest test there is, where a lead may be at fault. */
-import { seeded } from '../statistics/random.ts'
 import type { Stage } from '../stages/stage.ts'
 import type { Cause } from './causes.ts'
 import type { Weighed } from './diagnose.ts'
@@ -95,7 +94,7 @@ export function nextSwaps(
         return {
           stage,
           site,
-          settles: settledBy(predicted, seeded(29)),
+          settles: settledBy(predicted),
           cost: Math.max(cost(stage), cost(stage + 1)) + cost(plane),
           cause: own.cause,
           showsW: [watts(expectations(kase, waves, seen, own.cause)), watts(good)],
