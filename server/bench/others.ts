@@ -12,13 +12,15 @@ export const shareOf = (values: readonly number[], share: number): number =>
  * Does something, while a process of its own asks the server for something small all the time.
  *
  * @param base the server’s address
+ * @param cookie of one who is signed in, where that is asked for
  * @returns what came of it, and how long each of the others waited, ms
  */
 export async function othersWhile<T>(
   base: string,
   run: () => Promise<T>,
+  cookie = '',
 ): Promise<{ value: T; waits: number[] }> {
-  const prober = fork(resolve(import.meta.dirname, 'prober.ts'), [base], {
+  const prober = fork(resolve(import.meta.dirname, 'prober.ts'), [base, cookie], {
     execArgv: ['--import', 'tsx'],
   })
   const message = () => new Promise<unknown>((done) => prober.once('message', done))
