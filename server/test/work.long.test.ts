@@ -1,4 +1,6 @@
 /** Workers: stopped in time, in the middle of anything, without a trace. */
+import { readdirSync } from 'node:fs'
+import { getPriority } from 'node:os'
 import { setFlagsFromString } from 'node:v8'
 import { runInNewContext } from 'node:vm'
 import { afterAll, beforeAll, expect, test } from 'vitest'
@@ -45,6 +47,17 @@ test('long work is not begun for somebody who has gone before it could be', asyn
   ).rejects.toMatchObject({ name: 'AbortError' })
   expect(await total()).toBe(before)
 })
+
+test.runIf(process.platform === 'linux')(
+  'threads of long work let those of short work have the processor first',
+  async () => {
+    const nices = () => readdirSync('/proc/self/task').map((thread) => getPriority(Number(thread)))
+    await work('answer', importing(1), { lane: 'save', budgetMs: 600_000 })
+    const before = Math.max(...nices())
+    await work('answer', importing(1), { lane: 'long', budgetMs: 600_000 })
+    expect(Math.max(...nices())).toBeGreaterThan(before)
+  },
+)
 
 test('what takes longer than it may is stopped and named', async () => {
   await expect(
