@@ -125,7 +125,12 @@ async function operatorDuring(
 ) {
   let on = true
   void attack.finally(() => (on = false)).catch(() => undefined)
-  const waits = { look: [] as number[], page: [] as number[], reading: [] as number[] }
+  const waits = {
+    look: [] as number[],
+    page: [] as number[],
+    reading: [] as number[],
+    save: [] as number[],
+  }
   const wrong: string[] = []
   let n = 0
   while (on || n < atLeast) {
@@ -138,6 +143,15 @@ async function operatorDuring(
         () =>
           ask(base, 'PUT', `/api/chains/hf-long-run/readings/a${n}x${Date.now() % 1e6}`, {
             body: reading(80),
+            headers,
+          }),
+        200,
+      ],
+      [
+        'save',
+        () =>
+          ask(base, 'PUT', '/api/stations/merrow-point', {
+            body: { name: 'Merrow Point', note: `${n}` },
             headers,
           }),
         200,

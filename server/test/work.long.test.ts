@@ -7,7 +7,8 @@ import { afterAll, beforeAll, expect, test } from 'vitest'
 import { getTableName } from 'drizzle-orm'
 import { arrivals } from '../src/db/schema.ts'
 import { allTables } from '../src/db/tables.ts'
-import { work } from '../src/work/pool.ts'
+import { bringing, saving } from '../src/work/kinds.ts'
+import { endWork, work } from '../src/work/pool.ts'
 import { type Harness, startHarness } from './harness.ts'
 
 let h: Harness
@@ -58,6 +59,18 @@ test.runIf(process.platform === 'linux')(
     expect(Math.max(...threads.map((thread) => getPriority(thread)))).toBe(own + 4)
     await work('answer', importing(1), { lane: 'save', budgetMs: 600_000 })
     expect(getPriority(process.pid)).toBe(own)
+  },
+)
+
+test.runIf(process.platform === 'linux')(
+  'a thread for saves begins with long work: the first save beside it starts none',
+  async () => {
+    const threads = () => readdirSync('/proc/self/task').length
+    await endWork()
+    await work('answer', importing(1), bringing)
+    const begun = threads()
+    await work('answer', importing(1), saving)
+    expect(threads()).toBe(begun)
   },
 )
 

@@ -8,14 +8,13 @@ import { alreadyHere } from '../store/already.ts'
 import * as store from '../store/readings.ts'
 import * as rounds from '../store/rounds.ts'
 import { meterUses, yearRows } from '../store/years.ts'
-import { briefly, entering, importing } from '../work/kinds.ts'
+import { briefly, importing } from '../work/kinds.ts'
 
 /** Twenty thousand readings are some 8 MB. */
 const READINGS_LIMIT = 16 * 1024 * 1024
 
 export const logRoutes = (db: Database): Route[] => [
   route('POST /chains/:chainId/readings', {
-    work: entering,
     summary: 'Keep a reading; without a round it joins the chain’s open one, or begins one',
     status: 201,
     handle: async ({ chainId }, body) => {
@@ -50,7 +49,6 @@ export const logRoutes = (db: Database): Route[] => [
     },
   }),
   route('PUT /chains/:chainId/readings/:readingId', {
-    work: entering,
     summary: 'Keep a reading under an identity of the sender’s; sent again, it is kept once',
     handle: ({ chainId, readingId }, body) => store.keepReading(db, chainId, readingId, body),
   }),
@@ -60,7 +58,6 @@ export const logRoutes = (db: Database): Route[] => [
     handle: ({ stationId }, _, query) => log.listReadings(db, stationId, query),
   }),
   route('PUT /readings/:readingId', {
-    work: entering,
     summary: 'Correct a reading; what was expected is computed anew',
     handle: ({ readingId }, body) => store.updateReading(db, readingId, body),
   }),

@@ -1,10 +1,7 @@
 /** The lanes of work for worker threads, and how long each kind may take. */
 
-/**
- * Neither a look at the record, nor a save, nor a reading stands in line behind long work: each has threads that nothing
- * long can enter.
- */
-export type Lane = 'short' | 'save' | 'enter' | 'long'
+/** Neither a look at the record nor a save stands in line behind long work: each has threads that nothing long can enter. */
+export type Lane = 'short' | 'save' | 'long'
 
 /** Long work of one kind is done one after the other, and so many wait for each who asks. */
 export type Kind = 'plan' | 'solve' | 'import' | 'export' | 'restore'
@@ -19,10 +16,11 @@ export interface Work {
 
 /** A look at what is kept. */
 export const briefly: Work = { lane: 'short', budgetMs: 15_000 }
-/** Something small is kept: the disk may be slow at it, and another program may be waited for. */
+/**
+ * Something small is kept, or a reading held against its chain, however many relays the tuner has: the disk may be slow at
+ * it, and another program may be waited for.
+ */
 export const saving: Work = { lane: 'save', budgetMs: 30_000 }
-/** A reading held against its chain, however many relays the tuner has. */
-export const entering: Work = { lane: 'enter', budgetMs: 30_000 }
 /** A chain solved for a program. */
 export const solving: Work = { lane: 'long', kind: 'solve', budgetMs: 30_000 }
 /** Thousands of combinations of cables. */

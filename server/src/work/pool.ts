@@ -24,7 +24,7 @@ const IDLE_MS = 45_000
 /** The flags of all that runs: set, it shall stop. */
 const running = new Set<Int32Array>()
 
-const threads: Record<Lane, number> = { short: 2, save: 1, enter: 1, long: 2 }
+const threads: Record<Lane, number> = { short: 2, save: 2, long: 2 }
 
 /**
  * What is long lets everybody else have the processor first. Only Linux gives each thread a niceness of its own; elsewhere
@@ -59,16 +59,10 @@ let begun: Promise<unknown> | undefined
 /**
  * Starts the thread for those who look. However long a slow machine takes for it, what is asked meanwhile waits for that,
  * and its own time begins afterwards.
- *
- * @param lanes whose threads are started too, where nobody shall wait for them
  */
-export function warmUp(lanes: readonly Lane[] = ['short']): Promise<unknown> {
-  begun ??= Promise.all(
-    lanes.map(
-      (lane) => poolOf(lane).run({ task: null, flag: makeFlag() }, { name: 'begin' }) as unknown,
-    ),
-  ).catch((error: unknown) => {
-    // They were ended before they had begun.
+export function warmUp(): Promise<unknown> {
+  begun ??= begin('short').catch((error: unknown) => {
+    // It was ended before it had begun.
     if (begun === undefined) return
     begun = undefined
     throw error
@@ -124,14 +118,32 @@ export const work = <N extends keyof Jobs>(
 ): Promise<Value<N>> => worked(about, asked, (one) => one(name, task))
 
 /** Has workers do several things, one after the other or side by side, in one turn; throws what `work` does. */
-export function worked<T>(
+export async function worked<T>(
   about: Work,
   asked: Asked,
   all: (one: <N extends keyof Jobs>(name: N, task: Task<N>) => Promise<Value<N>>) => Promise<T>,
 ): Promise<T> {
   const run = () => all((name, task) => done(name, task, about, asked))
-  return about.kind ? inTurn(about.kind, asked.who ?? '', asked.stop, run) : run()
+  if (!about.kind) return run()
+  beginSaving()
+  // It ends where it has nothing to do: asked again and again, it does not.
+  const again = setInterval(beginSaving, IDLE_MS / 2)
+  try {
+    return await inTurn(about.kind, asked.who ?? '', asked.stop, run)
+  } finally {
+    clearInterval(again)
+  }
 }
+
+/** Beside long work a thread takes a second to begin: one for saves begins before it. */
+const beginSaving = () =>
+  void begin('save')
+    // Nobody waits for it: whoever saves something hears what is wrong.
+    .catch(() => undefined)
+
+/** Has a thread of a lane read what it needs. */
+const begin = (lane: Lane): Promise<unknown> =>
+  poolOf(lane).run({ task: null, flag: makeFlag() }, { name: 'begin' })
 
 async function done<N extends keyof Jobs>(
   name: N,
