@@ -349,6 +349,15 @@ describe('a lead that could be swapped', () => {
         nextSwaps(open, (plane) => (plane === shut ? Infinity : 1)).map(({ site }) => site.plane),
       ).not.toContain(4)
     expect(nextSwaps(open, (plane) => (plane < 2 ? Infinity : 1))).toEqual([])
+    const long = (lengthM: number) => {
+      const stages = open.kase.chain.stages.map((stage, k) =>
+        k === 0 && stage.kind === 'line' ? { ...stage, lengthM } : stage,
+      )
+      return { ...open, kase: { ...open.kase, chain: { ...open.kase.chain, stages } } }
+    }
+    // Of five metres there is another one in a drawer, of six there is not.
+    expect(nextSwaps(long(5))).toHaveLength(1)
+    expect(nextSwaps(long(6))).toEqual([])
   })
 
   test('a reading that may be written down wrong comes right as well: that is no sign of the lead', () => {

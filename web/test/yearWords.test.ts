@@ -81,6 +81,9 @@ describe('sweeps of a chain over the years', () => {
     ])
     expect(titles(years, 14e6)).toHaveLength(3)
     expect(titles(years, 10e6)).toEqual([])
+    // A dip 14 % off is about the channel, one 16 % off is not.
+    expect(titles(years, 6.98e6 / 0.86)).toHaveLength(3)
+    expect(titles(years, 6.98e6 / 0.84)).toEqual([])
     expect(titles(years.slice(0, 1), 7e6)).toEqual([])
     const [dip] = sweepYears(years, 7e6)
     expect(plain(yearStory(dip!.record, dip!.quantity))).toMatch(
