@@ -24,48 +24,46 @@ const fontLicence: Plugin = {
 /** The folders of the core, and those of them that every answer needs. */
 const CORE = /[\\/]core[\\/]src[\\/](\w+)/
 const ANSWERS =
-  /[\\/]core[\\/]src[\\/](cables|chain|limits|line|load|measure|parts|source|stages|statistics|units)[\\/]|sweep[\\/]analyserErrors/
+  /[\\/]core[\\/]src[\\/](cables|chain|limits|line|load|measure|parts|source|stages|statistics|units)[\\/]|sweep[\\/]analyserErrors|bench[\\/]calibration/
 
-/** A chain as it opens: its page, the spine, the lens that comes first. */
-const CHAIN = /[\\/]web[\\/]src[\\/](spine|editor|pages[\\/]chain|lenses[\\/]budget)[\\/]/
+/** What page and worker talk by, and what both of them say. */
+const WORKER_TALK =
+  /[\\/]comlink[\\/]|vite[\\/]preload-helper|[\\/]web[\\/]src[\\/]model[\\/](answers|headroomWords)\.ts/
 
-/** What page and worker talk by. */
-const WORKER_TALK = /[\\/]comlink[\\/]|vite[\\/]preload-helper/
-/** What both of them say. */
-const BOTH_SAY = /[\\/]web[\\/]src[\\/]model[\\/](answers|headroomWords|sweepFile)\.ts/
+/** A chain as it opens: its page, the spine, the lens that comes first. Dialogs come when they are asked for. */
+const CHAIN =
+  /[\\/]web[\\/]src[\\/](spine|editor|pages[\\/]chain(?![\\/](importing|History|Conflict))|lenses[\\/]budget)[\\/]/
+
+/** What every page is made of. */
+const INTERFACE =
+  /node_modules[\\/](@radix-ui|radix-ui|@floating-ui|aria-hidden|react-remove-scroll|lucide-react)|[\\/]web[\\/]src[\\/](ui|platform|shell|compute|model[\\/](?!alongLine|lineSweeps|sweepFile))/
 
 /**
- * What is loaded together stays together: a page asks for thirty scripts, not for sixty. What only one page or lens needs
+ * What is loaded together stays together: a page asks for ten scripts, not for sixty. What only one page or lens needs
  * stays with it. The worker shares some of them; `sharedWorker` sees to it that nothing of the page comes along.
  */
 const groups = [
   {
     name: 'libraries',
-    test: /node_modules[\\/](react|react-dom|scheduler|react-router|@tanstack[\\/](query-core|react-query))[\\/]/,
+    test: /node_modules[\\/](react|react-dom|scheduler|react-router|@tanstack[\\/](query-core|react-query))[\\/]|rolldown[\\/]runtime/,
   },
   {
-    name: 'menus',
-    test: /node_modules[\\/](@radix-ui|radix-ui|@floating-ui|aria-hidden|react-remove-scroll)/,
+    name: 'contract',
+    test: /node_modules[\\/](zod|date-fns)[\\/]|[\\/]contract[\\/]src[\\/]/,
+    minShareCount: 3,
+  },
+  {
+    name: 'answers',
+    test: new RegExp(`${ANSWERS.source}|${WORKER_TALK.source}`),
     minShareCount: 2,
   },
-  { name: 'icons', test: /node_modules[\\/]lucide-react/ },
-  { name: 'dates', test: /node_modules[\\/]date-fns[\\/]/, minShareCount: 6 },
-  { name: 'schemas', test: /node_modules[\\/]zod[\\/]/ },
-  { name: 'contract', test: /[\\/]contract[\\/]src[\\/]/, minShareCount: 3 },
-  { name: 'answers', test: ANSWERS, minShareCount: 3 },
-  { name: 'worker-talk', test: WORKER_TALK },
-  { name: (file: string) => BOTH_SAY.exec(file)![1]!, debugName: 'both say', test: BOTH_SAY },
   {
     name: (file: string) => `core-${CORE.exec(file)?.[1]}`,
     debugName: 'core',
     test: CORE,
     minShareCount: 2,
   },
-  {
-    name: 'shared',
-    test: /[\\/]web[\\/]src[\\/](ui|platform|shell|compute|model[\\/](?!alongLine|lineSweeps))/,
-    minShareCount: 6,
-  },
+  { name: 'interface', test: INTERFACE, minShareCount: 6 },
   { name: 'chain', test: CHAIN },
 ]
 

@@ -32,3 +32,20 @@ test('a key in the length field renders what follows from it, once', async ({ pa
   expect(typical.components).toBeLessThanOrEqual(MOST_COMPONENTS)
   expect(typical.commits).toBe(1)
 })
+
+/** Scripts that the first answer needs; chart and worker come after it. */
+const MOST_SCRIPTS = 10
+
+test('the first answer of a chain needs few scripts, and no dialog', async ({ page, open }) => {
+  await open('channel=c8')
+  await expect(page.getByRole('status').filter({ hasText: 'reaches the antenna' })).toBeVisible()
+  const scripts = await page.evaluate(() =>
+    performance
+      .getEntriesByType('resource')
+      .map(({ name }) => /assets\/(.+)\.js$/.exec(name)?.[1] ?? '')
+      .filter((name) => name && !/^(LineChart|worker)-/.test(name)),
+  )
+  expect(scripts.length).toBeGreaterThan(3)
+  expect(scripts.length, scripts.join(', ')).toBeLessThanOrEqual(MOST_SCRIPTS)
+  expect(scripts.join(' ')).not.toMatch(/ImportSweep|History|Conflict|Palette/)
+})
