@@ -16,6 +16,25 @@ async function newChain() {
   return body
 }
 
+test('what is missing, of another kind or of no known form is said in plain words', async () => {
+  const words = async (path: string, sent: unknown) =>
+    (await h.call('POST', path, sent)).body.errors as { pointer: string; message: string }[]
+  expect(await words('/api/plan', {})).toContainEqual({
+    pointer: '/sections',
+    message: 'This is missing: a list is expected.',
+  })
+  expect(await words('/api/chains/hf-long-run/readings/delete', { ids: 'all' })).toEqual([
+    { pointer: '/ids', message: 'This must be a list.' },
+  ])
+  const [mode] = await words('/api/chains/hf-long-run/line-sweeps', {
+    ...{ before: 'load', readAt: '2026-03-01T10:00:00Z', touchstone: '', farEnd: 'loose' },
+  })
+  expect(mode).toEqual({
+    pointer: '/farEnd',
+    message: 'This is not known: one of “antenna”, “open”, “short”, “load” is expected.',
+  })
+})
+
 describe('solving', () => {
   test('a script can solve a chain document without the interface', async () => {
     const { status, body } = await h.call('POST', '/api/solve', {

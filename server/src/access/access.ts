@@ -13,7 +13,8 @@ import { readJson } from '../http/answer.ts'
 import { setHolder } from '../http/holder.ts'
 import { trust } from '../http/listen.ts'
 import { originOf } from '../http/origin.ts'
-import { invalidBody, notFound, ProblemError } from '../http/problem.ts'
+import { notFound, ProblemError } from '../http/problem.ts'
+import { checked } from '../http/shape.ts'
 import { JoinCodes } from './codes.ts'
 import { Limiter } from './limiter.ts'
 import { isCrowded, isPassphrase, keepPassphrase, weakness } from './passphrase.ts'
@@ -266,7 +267,5 @@ export function openAccessState(): Router {
 }
 
 function bodyOf<S extends z.ZodType>(req: Request, schema: S): z.output<S> {
-  const parsed = schema.safeParse(readJson(Buffer.isBuffer(req.body) ? req.body : null) ?? {})
-  if (!parsed.success) throw invalidBody(parsed.error)
-  return parsed.data
+  return checked(schema, readJson(Buffer.isBuffer(req.body) ? req.body : null) ?? {})
 }

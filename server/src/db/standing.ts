@@ -16,7 +16,7 @@ export async function damageOf(
   try {
     const { rows } = await db.$client.execute(`PRAGMA ${check}(1)`)
     const said = String(rows[0]?.[0])
-    return said === 'ok' ? null : said
+    return said === 'ok' ? null : said.replace(/^\*+ in database main \*+\s*/, '')
   } catch (error) {
     return error instanceof Error ? error.message : String(error)
   }

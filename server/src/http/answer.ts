@@ -1,7 +1,7 @@
 /** From a request to what is sent back, without the server around it: in its own thread or in a worker. */
-import { type z } from 'zod'
 import type { Route } from './route.ts'
-import { AnswerError, invalidBody, invalidJson } from './problem.ts'
+import { AnswerError, invalidJson } from './problem.ts'
+import { checked } from './shape.ts'
 
 export interface Request {
   params: Record<string, string>
@@ -11,12 +11,6 @@ export interface Request {
 
 /** JSON has no infinities: they travel as null, as the schemas say. */
 const asJson = (value: unknown): unknown => JSON.parse(JSON.stringify(value ?? null))
-
-function checked(schema: z.ZodType, value: unknown): unknown {
-  const parsed = schema.safeParse(value)
-  if (!parsed.success) throw invalidBody(parsed.error)
-  return parsed.data
-}
 
 /** The text of the answer to a request. */
 export async function answerRoute(r: Route, { params, query, body }: Request): Promise<string> {

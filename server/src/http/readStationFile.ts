@@ -14,6 +14,7 @@ import { throwIfStopped } from '../db/stopping.ts'
 import { PORTION } from '../store/arrivals.ts'
 import type { StationFileSource } from '../store/stationFile.ts'
 import { invalidBody, invalidJson, ProblemError } from './problem.ts'
+import { checked, shaped } from './shape.ts'
 
 const MiB = 1024 * 1024
 const LIMITS: SplitLimits = { portion: PORTION, element: MiB, rest: 256 * MiB }
@@ -67,17 +68,15 @@ async function restOf(path: string): Promise<unknown> {
  * @throws ProblemError 400 where it is no JSON, 413 where a part of it is too long, 422 with up to fifty faults and places
  */
 export async function readStationFile(path: string): Promise<StationFileSource> {
-  const whole = stationFileSchema.safeParse(await restOf(path))
-  if (!whole.success) throw invalidBody(whole.error)
-  const file = whole.data
+  const file = checked(stationFileSchema, await restOf(path))
   const check = readingChecks(file)
   const issues: z.core.$ZodIssue[] = []
   let from = 0
   for await (const items of pieces(path)) {
-    const shaped = readingsSchema.safeParse(items)
-    const faults = shaped.success
-      ? check(shaped.data, from)
-      : shaped.error.issues.map(({ path: [i, ...rest], message }) => ({
+    const read = shaped(readingsSchema, items)
+    const faults = read.success
+      ? check(read.data, from)
+      : read.error.issues.map(({ path: [i, ...rest], message }) => ({
           path: ['log', 'readings', from + (i as number), ...rest],
           message,
         }))

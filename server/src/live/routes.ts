@@ -46,7 +46,12 @@ export function liveRoutes(
       handle: async ({ chainId, plane: text }, body) => {
         const plane = /^\d{1,3}$/.test(text) ? Number(text) : NaN
         const { planes, instruments } = await knownOf(chainId)
-        if (!(plane < planes)) throw notFound(`plane of this chain; it has 0 to ${planes - 1}`)
+        if (!(plane < planes))
+          throw new ProblemError({
+            status: 404,
+            title: 'No such plane',
+            detail: `The planes of this chain are 0, at the transmitter, to ${planes - 1}, at the antenna.`,
+          })
         if (body.instrumentId !== undefined && !instruments.has(body.instrumentId))
           throw invalid(
             ['instrumentId'],

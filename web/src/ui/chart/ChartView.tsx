@@ -1,9 +1,8 @@
 import { lazy, memo, Suspense } from 'react'
+import { painted } from '../painted.ts'
 import { type Chart, type ChartSource, tableRows } from './chart.ts'
 
-/** After what stands beside it: the answer comes first. */
-const painted = () => new Promise<void>((done) => requestAnimationFrame(() => setTimeout(done, 0)))
-
+// After what stands beside it: the answer comes first.
 const LineChart = lazy(() => painted().then(() => import('./LineChart.tsx')))
 
 /** A chart in its place, which is as large as what it stands in; the drawing is loaded with the first one. */

@@ -3,8 +3,9 @@ import { LineChart as Lines } from 'echarts/charts'
 import { GridSimpleComponent } from 'echarts/components'
 import { init, use as register } from 'echarts/core'
 import { SVGRenderer } from 'echarts/renderers'
-import { useEffect, useMemo, useRef } from 'react'
+import { useCallback, useEffect, useMemo, useRef } from 'react'
 import { isNight, usePreferences } from '../../platform/preferences.ts'
+import { painted } from '../painted.ts'
 import { useWidth } from '../useWidth.ts'
 import { type Chart, type ChartSource, colours } from './chart.ts'
 import { optionOf, type Palette, plotsOf } from './option.ts'
@@ -24,6 +25,24 @@ function readPalette(_night: boolean): Palette {
   ) as Palette
 }
 
+/**
+ * Draws when the figures that came with it are on the screen: a curve holds up neither what is typed nor a page that opens. What
+ * was to be drawn before and was not yet is left out.
+ */
+function useAfterPaint(): (draw: (() => void) | null) => void {
+  const wanted = useRef<(() => void) | null>(null)
+  const waits = useRef(false)
+  return useCallback((draw) => {
+    wanted.current = draw
+    if (waits.current || !draw) return
+    waits.current = true
+    void painted().then(() => {
+      waits.current = false
+      wanted.current?.()
+    })
+  }, [])
+}
+
 /** @param chart as it is, or a source that says when it is another one: then nothing but the drawing follows */
 export default function LineChart({ chart }: { chart: Chart | ChartSource }) {
   const [box, width] = useWidth<HTMLDivElement>()
@@ -35,27 +54,24 @@ export default function LineChart({ chart }: { chart: Chart | ChartSource }) {
   usePreferences()
   const night = isNight()
 
-  useEffect(() => {
-    if (!box.current) return
-    const own = init(box.current, undefined, { renderer: 'svg' })
-    drawing.current = own
-    return () => {
-      own.dispose()
+  useEffect(
+    () => () => {
+      drawing.current?.dispose()
       drawing.current = null
-    }
-  }, [box])
+    },
+    [],
+  )
 
   // Asking for a style makes the browser lay the page out, so it is done once a theme.
   const palette = useMemo(() => readPalette(night), [night])
 
-  // Drawn in a frame of its own: a curve must not hold up the figure that is being typed.
+  const afterPaint = useAfterPaint()
   useEffect(() => {
     const source = 'subscribe' in chart ? chart : null
-    let frame = 0
     const draw = () => {
-      const own = drawing.current
       const now = source ? source.get() : (chart as Chart)
-      if (!own || !now || width === 0) return
+      if (!box.current || !now || width === 0) return
+      const own = (drawing.current ??= init(box.current, undefined, { renderer: 'svg' }))
       if (own.getWidth() !== width) own.resize()
       // Only what is another one is drawn anew.
       const plots = plotsOf(now, own.getWidth(), own.getHeight())
@@ -72,17 +88,13 @@ export default function LineChart({ chart }: { chart: Chart | ChartSource }) {
       hovered.current?.replaceChildren()
       read.current = { chart: now, toPixel, plots }
     }
-    const soon = () => {
-      cancelAnimationFrame(frame)
-      frame = requestAnimationFrame(draw)
-    }
-    soon()
-    const leave = source?.subscribe(soon)
+    afterPaint(draw)
+    const leave = source?.subscribe(() => afterPaint(draw))
     return () => {
-      cancelAnimationFrame(frame)
+      afterPaint(null)
       leave?.()
     }
-  }, [box, chart, palette, width])
+  }, [afterPaint, box, chart, palette, width])
 
   // Until it is drawn; a source names what it draws then.
   const first = 'subscribe' in chart ? chart.get() : chart
