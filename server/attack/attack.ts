@@ -11,7 +11,7 @@ import { connect, type Socket } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
 import { setTimeout as pause } from 'node:timers/promises'
-import { createClient } from '@libsql/client'
+import { createClient } from '@libsql/client/sqlite3'
 import { othersWhile, shareOf } from '../bench/others.ts'
 
 const KILLS = Number(process.argv[2] ?? 20)

@@ -1,7 +1,7 @@
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { BackupPreview } from '@saltline/contract'
-import { createClient } from '@libsql/client'
+import { createClient } from '@libsql/client/sqlite3'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { copiesFolder } from '../src/store/copies.ts'
 import { type Harness, startHarness, temporaryFolder } from './harness.ts'

@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { createClient } from '@libsql/client'
+import { createClient } from '@libsql/client/sqlite3'
 import { sql } from 'drizzle-orm'
 import { afterEach, beforeEach, describe, expect, test } from 'vitest'
 import { DatabaseError, openDatabase } from '../src/db/open.ts'

@@ -2,7 +2,7 @@
 import { closeSync, openSync, readFileSync, rmSync, writeFileSync, writeSync } from 'node:fs'
 import type { AddressInfo } from 'node:net'
 import { join } from 'node:path'
-import { createClient } from '@libsql/client'
+import { createClient } from '@libsql/client/sqlite3'
 import { sql } from 'drizzle-orm'
 import { afterEach, beforeEach, describe, expect, test } from 'vitest'
 import { createApp } from '../src/app.ts'

@@ -3,12 +3,13 @@ import { readdirSync } from 'node:fs'
 import { getPriority } from 'node:os'
 import { setFlagsFromString } from 'node:v8'
 import { runInNewContext } from 'node:vm'
+import { createClient } from '@libsql/client/sqlite3'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { getTableName } from 'drizzle-orm'
 import { arrivals } from '../src/db/schema.ts'
 import { allTables } from '../src/db/tables.ts'
-import { bringing, saving } from '../src/work/kinds.ts'
-import { endWork, work } from '../src/work/pool.ts'
+import { saving } from '../src/work/kinds.ts'
+import { endWork, warmUp, work } from '../src/work/pool.ts'
 import { type Harness, startHarness } from './harness.ts'
 
 let h: Harness
@@ -37,6 +38,17 @@ const importing = (count: number) => ({
   body: new TextEncoder().encode(JSON.stringify(many(count))),
 })
 
+/** Holds the database as another program would. */
+async function holdStation() {
+  const other = createClient({ url: `file:${h.file}` })
+  const held = await other.transaction('write')
+  await held.execute('update stations set note = note')
+  return async () => {
+    await held.commit()
+    other.close()
+  }
+}
+
 const total = async () =>
   (await h.call('GET', '/api/stations/merrow-point/readings?limit=1')).body.total as number
 
@@ -63,16 +75,29 @@ test.runIf(process.platform === 'linux')(
 )
 
 test.runIf(process.platform === 'linux')(
-  'a thread for saves begins with long work: the first save beside it starts none',
+  'a save begins no thread where the one that is always there has nothing to do',
   async () => {
     const threads = () => readdirSync('/proc/self/task').length
     await endWork()
-    await work('answer', importing(1), bringing)
+    await warmUp()
     const begun = threads()
+    await work('answer', importing(1), saving)
     await work('answer', importing(1), saving)
     expect(threads()).toBe(begun)
   },
 )
+
+test('two save at a time, and the others after them: a third thread is free for a look', async () => {
+  const release = await holdStation()
+  const saves = Array.from({ length: 5 }, () => work('answer', importing(1), saving))
+  const ended = saves.map((save) => save.then(() => 'saved'))
+  // All of them wait for the other program, or for each other; a look does not.
+  for (let i = 0; i < 3; i++)
+    expect((await h.call('GET', '/api/stations/merrow-point/readings?limit=1')).status).toBe(200)
+  expect(await Promise.race([...ended, Promise.resolve('none')])).toBe('none')
+  await release()
+  expect(await Promise.all(ended)).toEqual(saves.map(() => 'saved'))
+})
 
 test('what takes longer than it may is stopped and named', async () => {
   await expect(

@@ -5,7 +5,7 @@
  */
 import { chmodSync, existsSync } from 'node:fs'
 import { createHash, randomBytes } from 'node:crypto'
-import type { InStatement } from '@libsql/client'
+import type { InStatement } from '@libsql/client/sqlite3'
 import {
   type AccessEvent,
   type Device,

@@ -1,5 +1,5 @@
 /** Whether a file is a database of this program's, and sound: asked before anything is done with it. */
-import { type Client, createClient } from '@libsql/client'
+import { type Client, createClient } from '@libsql/client/sqlite3'
 import { getTableName } from 'drizzle-orm'
 import { allTables } from './tables.ts'
 import { migrationsText, migrationTimes } from './migrations.ts'

@@ -1,8 +1,13 @@
 /** Connections to a database file that is there, and waiting for those of other programs. */
 import { setTimeout as pause } from 'node:timers/promises'
 import { pathToFileURL } from 'node:url'
-import { type Client, createClient, type ResultSet, type TransactionMode } from '@libsql/client'
-import { drizzle } from 'drizzle-orm/libsql'
+import {
+  type Client,
+  createClient,
+  type ResultSet,
+  type TransactionMode,
+} from '@libsql/client/sqlite3'
+import { drizzle } from 'drizzle-orm/libsql/sqlite3'
 import { isLocked } from './faults.ts'
 import * as schema from './schema.ts'
 import { throwIfStopped } from './stopping.ts'

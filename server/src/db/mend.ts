@@ -1,7 +1,7 @@
 /** What older versions let in and this one would stumble on, put right where it lies. */
 import { plainText } from '@saltline/contract'
 import { type Column, getTableColumns, getTableName } from 'drizzle-orm'
-import type { Client } from '@libsql/client'
+import type { Client } from '@libsql/client/sqlite3'
 import { allTables } from './tables.ts'
 
 /** Raised with every mending; a database notes the last one it has seen in its head (`user_version`). */

@@ -2,7 +2,7 @@
 import { fork } from 'node:child_process'
 import { closeSync, openSync, readSync } from 'node:fs'
 import { type Backup, newId } from '@saltline/contract'
-import { createClient, type Transaction } from '@libsql/client'
+import { createClient, type Transaction } from '@libsql/client/sqlite3'
 import { getTableColumns, getTableName, sql } from 'drizzle-orm'
 import { isSqlite } from '../db/check.ts'
 import { type Database, patiently, urlOf } from '../db/connection.ts'

@@ -1,7 +1,7 @@
 /** The lanes of work for worker threads, and how long each kind may take. */
 
-/** Neither a look at the record nor a save stands in line behind long work: each has threads that nothing long can enter. */
-export type Lane = 'short' | 'save' | 'long'
+/** Neither a look at the record nor a save stands in line behind long work: they have threads that nothing long can enter. */
+export type Lane = 'look' | 'save' | 'long'
 
 /** Long work of one kind is done one after the other, and so many wait for each who asks. */
 export type Kind = 'plan' | 'solve' | 'import' | 'export' | 'restore'
@@ -15,7 +15,7 @@ export interface Work {
 }
 
 /** A look at what is kept. */
-export const briefly: Work = { lane: 'short', budgetMs: 15_000 }
+export const briefly: Work = { lane: 'look', budgetMs: 15_000 }
 /**
  * Something small is kept, or a reading held against its chain, however many relays the tuner has: the disk may be slow at
  * it, and another program may be waited for.

@@ -4,7 +4,7 @@ import { Piscina } from 'piscina'
 import { built } from '../home.ts'
 import { ProblemError } from '../http/problem.ts'
 import type { Lane, Work } from './kinds.ts'
-import { inTurn } from './turns.ts'
+import { busy, inTurn, refuseSaving, savingTurn } from './turns.ts'
 import type * as worker from './worker.ts'
 
 type Jobs = typeof worker
@@ -24,7 +24,10 @@ const IDLE_MS = 45_000
 /** The flags of all that runs: set, it shall stop. */
 const running = new Set<Int32Array>()
 
-const threads: Record<Lane, number> = { short: 2, save: 2, long: 2 }
+/** Looks and saves share threads: one is always there, and the next begins when that has something to do. */
+type Pool = 'short' | 'long'
+const poolFor: Record<Lane, Pool> = { look: 'short', save: 'short', long: 'long' }
+const threads: Record<Pool, number> = { short: 4, long: 2 }
 
 /**
  * What is long lets everybody else have the processor first. Only Linux gives each thread a niceness of its own; elsewhere
@@ -32,36 +35,37 @@ const threads: Record<Lane, number> = { short: 2, save: 2, long: 2 }
  */
 const NICE = process.platform === 'linux' ? 4 : 0
 
-const pools = new Map<Lane, Piscina>()
+const pools = new Map<Pool, Piscina>()
 
-function poolOf(lane: Lane): Piscina {
-  const known = pools.get(lane)
+function poolOf(name: Pool): Piscina {
+  const known = pools.get(name)
   if (known) return known
   const pool = new Piscina({
     filename: built('worker.cjs'),
     // It is built: a loader of the program it was started from would only slow it down.
     execArgv: [],
-    // One is always there for who only looks; the others begin when they are needed, and end when they are not.
-    minThreads: lane === 'short' ? 1 : 0,
-    maxThreads: threads[lane],
+    minThreads: name === 'short' ? 1 : 0,
+    maxThreads: threads[name],
     idleTimeout: IDLE_MS,
     maxQueue: QUEUE,
-    niceIncrement: lane === 'long' ? NICE : 0,
+    niceIncrement: name === 'long' ? NICE : 0,
     // A thread that wants more ends alone, not the server with it.
     resourceLimits: { maxOldGenerationSizeMb: 1024, maxYoungGenerationSizeMb: 8 },
   })
-  pools.set(lane, pool)
+  pools.set(name, pool)
   return pool
 }
 
 let begun: Promise<unknown> | undefined
 
 /**
- * Starts the thread for those who look. However long a slow machine takes for it, what is asked meanwhile waits for that,
+ * Starts the thread that is always there. However long a slow machine takes for it, what is asked meanwhile waits for that,
  * and its own time begins afterwards.
  */
 export function warmUp(): Promise<unknown> {
-  begun ??= begin('short').catch((error: unknown) => {
+  begun ??= (
+    poolOf('short').run({ task: null, flag: makeFlag() }, { name: 'begin' }) as Promise<unknown>
+  ).catch((error: unknown) => {
     // It was ended before it had begun.
     if (begun === undefined) return
     begun = undefined
@@ -79,6 +83,7 @@ export async function endWork(): Promise<void> {
   const beginning = begun
   pools.clear()
   begun = undefined
+  refuseSaving()
   // A thread that is ended while it loads the driver can take the whole process with it.
   await Promise.race([beginning?.catch(() => undefined), pause(BEGIN_MS)])
   for (const flag of running) Atomics.store(flag, 0, 1)
@@ -118,32 +123,14 @@ export const work = <N extends keyof Jobs>(
 ): Promise<Value<N>> => worked(about, asked, (one) => one(name, task))
 
 /** Has workers do several things, one after the other or side by side, in one turn; throws what `work` does. */
-export async function worked<T>(
+export function worked<T>(
   about: Work,
   asked: Asked,
   all: (one: <N extends keyof Jobs>(name: N, task: Task<N>) => Promise<Value<N>>) => Promise<T>,
 ): Promise<T> {
   const run = () => all((name, task) => done(name, task, about, asked))
-  if (!about.kind) return run()
-  beginSaving()
-  // It ends where it has nothing to do: asked again and again, it does not.
-  const again = setInterval(beginSaving, IDLE_MS / 2)
-  try {
-    return await inTurn(about.kind, asked.who ?? '', asked.stop, run)
-  } finally {
-    clearInterval(again)
-  }
+  return about.kind ? inTurn(about.kind, asked.who ?? '', asked.stop, run) : run()
 }
-
-/** Beside long work a thread takes a second to begin: one for saves begins before it. */
-const beginSaving = () =>
-  void begin('save')
-    // Nobody waits for it: whoever saves something hears what is wrong.
-    .catch(() => undefined)
-
-/** Has a thread of a lane read what it needs. */
-const begin = (lane: Lane): Promise<unknown> =>
-  poolOf(lane).run({ task: null, flag: makeFlag() }, { name: 'begin' })
 
 async function done<N extends keyof Jobs>(
   name: N,
@@ -175,11 +162,13 @@ async function done<N extends keyof Jobs>(
   running.add(flag)
   let outcome: worker.Outcome<Value<N>>
   try {
-    outcome = (await poolOf(lane).run({ task, flag } satisfies worker.Given<unknown>, {
-      name,
-      signal: end.signal,
-      transferList: transfer,
-    })) as worker.Outcome<Value<N>>
+    const run = (): Promise<worker.Outcome<Value<N>>> =>
+      poolOf(poolFor[lane]).run({ task, flag } satisfies worker.Given<unknown>, {
+        name,
+        signal: end.signal,
+        transferList: transfer,
+      })
+    outcome = await (lane === 'save' ? savingTurn(run) : run())
   } catch (error) {
     if (overtime) throw tookTooLong(budgetMs)
     if (isFull(error)) throw busy()
@@ -204,13 +193,6 @@ const isFull = (error: unknown) =>
 
 const isSpent = (error: unknown) =>
   error instanceof Error && (error as NodeJS.ErrnoException).code === 'ERR_WORKER_OUT_OF_MEMORY'
-
-const busy = () =>
-  new ProblemError({
-    status: 503,
-    title: 'Too much to do',
-    detail: 'The server works on many other requests. Nothing was changed; try again in a moment.',
-  })
 
 const tookTooLong = (ms: number) =>
   new ProblemError({

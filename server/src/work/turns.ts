@@ -1,4 +1,4 @@
-/** Long work takes turns: one of a kind at a time, and so many wait for each who asks. */
+/** Who waits for whom: long work is done one of a kind at a time, and so many wait for each who asks; few save at a time. */
 import { ProblemError } from '../http/problem.ts'
 import type { Kind } from './kinds.ts'
 
@@ -65,3 +65,37 @@ export async function inTurn<T>(
     else line.count.delete(who)
   }
 }
+
+/** Of the threads for what is short so many save: a slow disk, or the lock of another program, leaves the others to looks. */
+const SAVING = 2
+/** So many wait until they may. */
+const MOST_TO_SAVE = 200
+
+let saving = 0
+const toSave: { begin: () => void; fail: (why: ProblemError) => void }[] = []
+
+/** @throws ProblemError 503 where too many wait already */
+export async function savingTurn<T>(save: () => Promise<T>): Promise<T> {
+  if (toSave.length >= MOST_TO_SAVE) throw busy()
+  if (saving < SAVING) saving++
+  else await new Promise<void>((begin, fail) => toSave.push({ begin, fail }))
+  try {
+    return await save()
+  } finally {
+    const next = toSave.shift()
+    if (next) next.begin()
+    else saving--
+  }
+}
+
+/** Those who wait still are told so. */
+export function refuseSaving(): void {
+  for (const { fail } of toSave.splice(0)) fail(busy())
+}
+
+export const busy = (): ProblemError =>
+  new ProblemError({
+    status: 503,
+    title: 'Too much to do',
+    detail: 'The server works on many other requests. Nothing was changed; try again in a moment.',
+  })
