@@ -45,7 +45,7 @@ const INTERFACE =
 const groups = [
   {
     name: 'libraries',
-    test: /node_modules[\\/](react|react-dom|scheduler|react-router|@tanstack[\\/](query-core|react-query))[\\/]|rolldown[\\/]runtime/,
+    test: /node_modules[\\/](react|react-dom|scheduler|react-router|@tanstack[\\/](query-core|react-query))[\\/]/,
   },
   {
     name: 'contract',

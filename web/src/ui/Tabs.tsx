@@ -1,8 +1,9 @@
 import { Link } from 'react-router'
 
-/** Where not all fit, the present one is to be seen. */
-const intoView = (tab: HTMLElement | null): void =>
-  tab?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
+/** Where not all fit, the present one is to be seen. When the page is laid out anyway, so that it is not laid out twice. */
+const intoView = (tab: HTMLElement | null): void => {
+  if (tab) requestAnimationFrame(() => tab.scrollIntoView({ block: 'nearest', inline: 'nearest' }))
+}
 
 /** Leaves of one page, each with its own address. */
 export function Tabs({
