@@ -59,11 +59,25 @@ stationTest('every control at the top of a phone is where it is pressed', async 
 
 stationTest('a phone begins with the answer', async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 })
-  for (const lens of ['budget', 'headroom', 'compare', 'match', 'line']) {
+  const lensNames = {
+    ...{ budget: 'Budget', headroom: 'Headroom', compare: 'Compare', match: 'Match' },
+    line: 'Along the line',
+  }
+  for (const lens of Object.keys(lensNames) as (keyof typeof lensNames)[]) {
     await page.goto(`/station/merrow-point/chain/hf-long-run/${lens}?channel=c8`)
     const sentence = page.locator('main p[role="status"]').first()
     await expect(sentence).toHaveText(/\d/)
     const { y, height } = (await sentence.boundingBox())!
     expect(y + height, lens).toBeLessThan(320)
+    // Its tab is in view among those that fit, and the page begins at its top.
+    const tab = page.getByRole('navigation').locator('a[aria-current="page"]').last()
+    await expect(tab).toHaveText(lensNames[lens])
+    await expect
+      .poll(async () => {
+        const { x, width } = (await tab.boundingBox())!
+        return x >= 0 && x + width <= 391
+      })
+      .toBe(true)
+    expect(await page.evaluate(() => scrollY), lens).toBe(0)
   }
 })
