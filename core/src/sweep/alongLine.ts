@@ -237,36 +237,50 @@ interface Spectrum {
 const atZeroHz = (re: Float64Array): number => Math.max(-1, Math.min(1, (4 * re[0]! - re[1]!) / 3))
 
 /**
- * Turns each frequency of two spectra by a complex number of its own, in place.
+ * Turns each frequency of two spectra by a complex number of its own, in place, again and again. Frequency by frequency, so that
+ * what is turned stays at hand.
  *
- * @returns the sum of each: the size of it, or with its sign where it is known down to 0 Hz
+ * @returns after each turn the sum of both: the size of it, or with its sign where it is known down to 0 Hz
  */
-function turn(one: Spectrum, two: Spectrum, byRe: Float64Array, byIm: Float64Array): Heights {
-  const { re: oneRe, im: oneIm } = one
-  const { re: twoRe, im: twoIm } = two
-  let sumOneRe = 0
-  let sumOneIm = 0
-  let sumTwoRe = 0
-  let sumTwoIm = 0
+function turn(
+  one: Spectrum,
+  two: Spectrum,
+  byRe: Float64Array,
+  byIm: Float64Array,
+  times: number,
+): [one: Float64Array, two: Float64Array] {
+  const sums = () => new Float64Array(times)
+  const [oneRe, oneIm, twoRe, twoIm] = [sums(), sums(), sums(), sums()]
+  const signed = one.atZero !== null
   for (let k = 0; k < byRe.length; k++) {
     const cos = byRe[k]!
     const sin = byIm[k]!
-    const aRe = oneRe[k]!
-    const aIm = oneIm[k]!
-    sumOneRe += oneRe[k] = aRe * cos - aIm * sin
-    sumOneIm += oneIm[k] = aRe * sin + aIm * cos
-    const bRe = twoRe[k]!
-    const bIm = twoIm[k]!
-    sumTwoRe += twoRe[k] = bRe * cos - bIm * sin
-    sumTwoIm += twoIm[k] = bRe * sin + bIm * cos
+    let aRe = one.re[k]!
+    let aIm = one.im[k]!
+    let bRe = two.re[k]!
+    let bIm = two.im[k]!
+    for (let i = 0; i < times; i++) {
+      const aTurned = aRe * cos - aIm * sin
+      aIm = aRe * sin + aIm * cos
+      aRe = aTurned
+      const bTurned = bRe * cos - bIm * sin
+      bIm = bRe * sin + bIm * cos
+      bRe = bTurned
+      oneRe[i]! += aRe
+      twoRe[i]! += bRe
+      if (signed) continue
+      oneIm[i]! += aIm
+      twoIm[i]! += bIm
+    }
+    one.re[k] = aRe
+    one.im[k] = aIm
+    two.re[k] = bRe
+    two.im[k] = bIm
   }
-  const height = ({ atZero }: Spectrum, re: number, im: number) =>
-    atZero === null ? Math.hypot(re, im) : atZero + re
-  return [height(one, sumOneRe, sumOneIm), height(two, sumTwoRe, sumTwoIm)]
+  const heights = ({ atZero }: Spectrum, re: Float64Array, im: Float64Array) =>
+    re.map((own, i) => (atZero === null ? Math.hypot(own, im[i]!) : atZero + own))
+  return [heights(one, oneRe, oneIm), heights(two, twoRe, twoIm)]
 }
-
-/** Of a place: what two spectra come to there. */
-type Heights = [one: number, two: number]
 
 /** Walks from the plane outward: at every place, how high spectra stand that are turned back by the way to it. */
 function walkOut(
@@ -281,7 +295,8 @@ function walkOut(
   const byIm = new Float64Array(n)
   /** By how much the way to here makes what comes from it larger. */
   const grown = new Float64Array(n).fill(1)
-  const places = [{ atM: 0, heights: turn(one, two, byRe, byIm) }]
+  const distanceM = [0]
+  const heights = turn(one, two, byRe, byIm, 1).map((own) => [...own]) as [number[], number[]]
   const constants = emptyLineConstants()
   const along = (line: Line, lengthM: number, lossy: boolean) => {
     const cable = cableToday(line)
@@ -294,10 +309,14 @@ function walkOut(
       byIm[k] = grow * Math.sin(2 * beta * dM)
       grown[k]! *= grow ** count
     }
-    const fromM = places.at(-1)!.atM
-    for (let i = 1; i <= count; i++)
-      places.push({ atM: fromM + i * dM, heights: turn(one, two, byRe, byIm) })
+    const fromM = distanceM.at(-1)!
+    for (let i = 1; i <= count; i++) distanceM.push(fromM + i * dM)
+    turn(one, two, byRe, byIm, count).forEach((own, i) => heights[i]!.push(...own))
   }
+  const walked = () => ({
+    distanceM: Float64Array.from(distanceM),
+    heights: heights.map((own) => Float64Array.from(own)) as [Float64Array, Float64Array],
+  })
   const abcd = newAbcd()
   let last: Line | null = null
   for (const stage of stages) {
@@ -311,18 +330,12 @@ function walkOut(
         byIm[k] = 2 * re * im
         grown[k]! *= re * re + im * im
       }
-      turn(one, two, byRe, byIm)
+      turn(one, two, byRe, byIm, 1)
     }
     // Corrected for more it is the noise of the analyser that is drawn.
-    if (grown.some((own) => own > 10 ** (DEEPEST_DB / 10))) return asArrays(places)
+    if (grown.some((own) => own > 10 ** (DEEPEST_DB / 10))) return walked()
   }
   // Beyond the end, as if the last cable went on: there an end is found that is further away than written down.
   if (last) along(last, beyondM, false)
-  return asArrays(places)
-}
-
-function asArrays(places: readonly { atM: number; heights: Heights }[]) {
-  const of = (i: 0 | 1) => Float64Array.from(places, ({ heights }) => heights[i])
-  const heights: [Float64Array, Float64Array] = [of(0), of(1)]
-  return { distanceM: Float64Array.from(places, ({ atM }) => atM), heights }
+  return walked()
 }
