@@ -1,4 +1,5 @@
 /** A real server on a real database file, spoken to over real HTTP. */
+import type { ChainDocument } from '@saltline/contract'
 import { brotliCompressSync } from 'node:zlib'
 import { copyFileSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import type { Server } from 'node:http'
@@ -113,5 +114,21 @@ export async function callAt(
     type,
     headers: response.headers,
     body: type.includes('json') ? (JSON.parse(text) as unknown) : text,
+  }
+}
+
+/** What plans the cables of a chain as long as a plan can take: three sections with a hundred and forty cables. */
+export function hardPlanOf(document: ChainDocument): object {
+  const lines = document.stages.filter((stage) => stage.kind === 'line')
+  const candidates = Array.from({ length: 140 }, (_, i) => ({
+    id: `c${i}`,
+    cable: { ...lines[0]!.cable, name: `c${i}`, k1DbPer100m: 0.5 + i / 50, k2DbPer100m: 0.001 },
+    costPerM: 1 + ((i * 37) % 140) / 20,
+  }))
+  return {
+    document,
+    sections: lines.slice(0, 3).map(({ id }) => ({ stageId: id, candidates })),
+    counts: 'worst',
+    costPerSection: 0,
   }
 }

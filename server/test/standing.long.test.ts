@@ -11,7 +11,7 @@ import { type AccessStore, openAccess } from '../src/access/store.ts'
 import { createApp } from '../src/app.ts'
 import { type Database, openDatabase } from '../src/db/open.ts'
 import { serverOf } from '../src/http/listen.ts'
-import { callAt, demoAt, temporaryFolder, until } from './harness.ts'
+import { callAt, demoAt, hardPlanOf, temporaryFolder, until } from './harness.ts'
 
 const PASSPHRASE = 'four quiet herons wading'
 
@@ -219,24 +219,10 @@ describe('strangers', () => {
 })
 
 describe('long work', () => {
-  /** Three sections with a hundred and forty cables: as long as a plan can take. */
-  async function hardPlan(): Promise<object> {
-    const { document } = (
-      await call('GET', '/api/chains/hf-long-run', undefined, await bearer('read'))
-    ).body
-    const lines = document.stages.filter(({ kind }: { kind: string }) => kind === 'line')
-    const candidates = Array.from({ length: 140 }, (_, i) => ({
-      id: `c${i}`,
-      cable: { ...lines[0].cable, name: `c${i}`, k1DbPer100m: 0.5 + i / 50, k2DbPer100m: 0.001 },
-      costPerM: 1 + ((i * 37) % 140) / 20,
-    }))
-    return {
-      document,
-      sections: lines.slice(0, 3).map(({ id }: { id: string }) => ({ stageId: id, candidates })),
-      counts: 'worst',
-      costPerSection: 0,
-    }
-  }
+  const hardPlan = async () =>
+    hardPlanOf(
+      (await call('GET', '/api/chains/hf-long-run', undefined, await bearer('read'))).body.document,
+    )
 
   test('of one who asks for too much waits, and the rest is refused in the right words; readings are kept at once', async () => {
     const mine = await signIn()

@@ -10,7 +10,7 @@ import { arrivals } from '../src/db/schema.ts'
 import { allTables } from '../src/db/tables.ts'
 import { saving } from '../src/work/kinds.ts'
 import { endWork, warmUp, work } from '../src/work/pool.ts'
-import { type Harness, startHarness } from './harness.ts'
+import { type Harness, hardPlanOf, startHarness } from './harness.ts'
 
 let h: Harness
 beforeAll(async () => {
@@ -97,6 +97,23 @@ test('two save at a time, and the others after them: a third thread is free for 
   expect(await Promise.race([...ended, Promise.resolve('none')])).toBe('none')
   await release()
   expect(await Promise.all(ended)).toEqual(saves.map(() => 'saved'))
+})
+
+test('slow looks, however many, leave a thread to saves', async () => {
+  // What is looked at takes as long as it may, and nothing is read of the database.
+  const { body } = await h.call('GET', '/api/chains/hf-long-run')
+  const slow = {
+    ...{ file: h.file, route: 'post /plan', params: {}, query: {} },
+    body: new TextEncoder().encode(JSON.stringify(hardPlanOf(body.document))),
+  }
+  const looks = Array.from({ length: 6 }, () =>
+    work('answer', slow, { lane: 'look', budgetMs: 4000 }).catch(() => undefined),
+  )
+  const looked = Promise.race(looks).then(() => 'looked')
+  expect(
+    await Promise.race([looked, work('answer', importing(1), saving).then(() => 'saved')]),
+  ).toBe('saved')
+  await Promise.all(looks)
 })
 
 test('what takes longer than it may is stopped and named', async () => {

@@ -4,7 +4,7 @@ import { Piscina } from 'piscina'
 import { built } from '../home.ts'
 import { ProblemError } from '../http/problem.ts'
 import type { Lane, Work } from './kinds.ts'
-import { busy, inTurn, refuseSaving, savingTurn } from './turns.ts'
+import { busy, inTurn, refuseShort, shortTurn } from './turns.ts'
 import type * as worker from './worker.ts'
 
 type Jobs = typeof worker
@@ -83,7 +83,7 @@ export async function endWork(): Promise<void> {
   const beginning = begun
   pools.clear()
   begun = undefined
-  refuseSaving()
+  refuseShort()
   // A thread that is ended while it loads the driver can take the whole process with it.
   await Promise.race([beginning?.catch(() => undefined), pause(BEGIN_MS)])
   for (const flag of running) Atomics.store(flag, 0, 1)
@@ -168,7 +168,7 @@ async function done<N extends keyof Jobs>(
         signal: end.signal,
         transferList: transfer,
       })
-    outcome = await (lane === 'save' ? savingTurn(run) : run())
+    outcome = await (lane === 'long' ? run() : shortTurn(lane, end.signal, run))
   } catch (error) {
     if (overtime) throw tookTooLong(budgetMs)
     if (isFull(error)) throw busy()

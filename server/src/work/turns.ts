@@ -1,4 +1,4 @@
-/** Who waits for whom: long work is done one of a kind at a time, and so many wait for each who asks; few save at a time. */
+/** Who waits for whom: long work is done one of a kind at a time, and so many wait for each who asks; of what is short few save, and not all look. */
 import { ProblemError } from '../http/problem.ts'
 import type { Kind } from './kinds.ts'
 
@@ -66,31 +66,61 @@ export async function inTurn<T>(
   }
 }
 
-/** Of the threads for what is short so many save: a slow disk, or the lock of another program, leaves the others to looks. */
-const SAVING = 2
+/**
+ * Of the four threads for what is short so many look, and so many save: a slow disk, or the lock of another program, leaves two to
+ * looks, and slow looks leave one to saves.
+ */
+const short = { look: lineOf(3), save: lineOf(2) }
 /** So many wait until they may. */
-const MOST_TO_SAVE = 200
+const MOST_WAITING = 200
 
-let saving = 0
-const toSave: { begin: () => void; fail: (why: ProblemError) => void }[] = []
+interface ShortLine {
+  most: number
+  running: number
+  waiting: { begin: () => void; fail: (why: Error) => void }[]
+}
 
-/** @throws ProblemError 503 where too many wait already */
-export async function savingTurn<T>(save: () => Promise<T>): Promise<T> {
-  if (toSave.length >= MOST_TO_SAVE) throw busy()
-  if (saving < SAVING) saving++
-  else await new Promise<void>((begin, fail) => toSave.push({ begin, fail }))
+function lineOf(most: number): ShortLine {
+  return { most, running: 0, waiting: [] }
+}
+
+/**
+ * Looks or saves when there is a thread for it.
+ *
+ * @param end whoever waits still when it is given does not begin
+ * @throws ProblemError 503 where too many wait already
+ */
+export async function shortTurn<T>(
+  lane: keyof typeof short,
+  end: AbortSignal,
+  run: () => Promise<T>,
+): Promise<T> {
+  const line = short[lane]
+  if (line.waiting.length >= MOST_WAITING) throw busy()
+  if (line.running < line.most) line.running++
+  else
+    await new Promise<void>((begin, fail) => {
+      const own = { begin, fail }
+      line.waiting.push(own)
+      const leave = () => {
+        line.waiting = line.waiting.filter((other) => other !== own)
+        fail(end.reason as Error)
+      }
+      end.addEventListener('abort', leave, { once: true })
+    })
   try {
-    return await save()
+    return await run()
   } finally {
-    const next = toSave.shift()
+    const next = line.waiting.shift()
     if (next) next.begin()
-    else saving--
+    else line.running--
   }
 }
 
 /** Those who wait still are told so. */
-export function refuseSaving(): void {
-  for (const { fail } of toSave.splice(0)) fail(busy())
+export function refuseShort(): void {
+  for (const { waiting } of Object.values(short))
+    for (const { fail } of waiting.splice(0)) fail(busy())
 }
 
 export const busy = (): ProblemError =>
