@@ -27,7 +27,7 @@ const running = new Set<Int32Array>()
 /** Looks and saves share threads: one is always there, and the next begins when that has something to do. */
 type Pool = 'short' | 'long'
 const poolFor: Record<Lane, Pool> = { look: 'short', save: 'short', long: 'long' }
-const threads: Record<Pool, number> = { short: 4, long: 2 }
+const threads: Record<Pool, number> = { short: 3, long: 2 }
 
 /**
  * What is long lets everybody else have the processor first. Only Linux gives each thread a niceness of its own; elsewhere

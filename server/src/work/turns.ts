@@ -67,10 +67,10 @@ export async function inTurn<T>(
 }
 
 /**
- * Of the four threads for what is short so many look, and so many save: a slow disk, or the lock of another program, leaves two to
- * looks, and slow looks leave one to saves.
+ * Of the three threads for what is short so many look, and so many save: a slow disk, or the lock of another program, leaves one
+ * to looks, and slow looks leave one to saves.
  */
-const short = { look: lineOf(3), save: lineOf(2) }
+const short = { look: lineOf(2), save: lineOf(2) }
 /** So many wait until they may. */
 const MOST_WAITING = 200
 
