@@ -69,15 +69,17 @@ stationTest('a phone begins with the answer', async ({ page }) => {
     await expect(sentence).toHaveText(/\d/)
     const { y, height } = (await sentence.boundingBox())!
     expect(y + height, lens).toBeLessThan(320)
-    // Its tab is in view among those that fit, and the page begins at its top.
+    // Its tab and the channel are in view in their rows, and the page begins at its top.
     const tab = page.getByRole('navigation').locator('a[aria-current="page"]').last()
     await expect(tab).toHaveText(lensNames[lens])
-    await expect
-      .poll(async () => {
-        const { x, width } = (await tab.boundingBox())!
-        return x >= 0 && x + width <= 391
-      })
-      .toBe(true)
+    const channel = page.getByRole('navigation').locator('button[aria-current="true"]')
+    for (const one of [tab, channel])
+      await expect
+        .poll(async () => {
+          const { x, width } = (await one.boundingBox())!
+          return x >= -1 && x + width <= 391
+        })
+        .toBe(true)
     expect(await page.evaluate(() => scrollY), lens).toBe(0)
   }
 })

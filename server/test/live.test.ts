@@ -36,6 +36,13 @@ describe('over HTTP', () => {
     expect((await send(path, body)).status).toBe(status),
   )
 
+  test('a plane that the chain has not is told with those that it has', async () => {
+    const { body } = await h.call('POST', '/api/live/hf-long-run/99', { forwardW: 1 })
+    expect(body.detail).toBe(
+      'The planes of this chain are 0, at the transmitter, to 7, at the antenna.',
+    )
+  })
+
   test('what cannot be is refused, and a clock that nobody has set is not believed', async () => {
     const send = (body: object) => h.call('POST', '/api/live/hf-long-run/1', body)
     const swapped = await send({ forwardW: 4, reflectedW: 80 })

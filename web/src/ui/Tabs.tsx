@@ -1,19 +1,5 @@
 import { Link } from 'react-router'
-
-/**
- * Where not all fit, the present one is to be seen; the page itself stays where it is. When the page is laid out anyway, so
- * that it is not laid out twice.
- */
-const intoView = (tab: HTMLElement | null): void => {
-  if (!tab) return
-  requestAnimationFrame(() => {
-    const row = tab.parentElement
-    if (!row) return
-    const own = tab.getBoundingClientRect()
-    const shown = row.getBoundingClientRect()
-    row.scrollLeft += Math.max(0, own.right - shown.right) + Math.min(0, own.left - shown.left)
-  })
-}
+import { intoView } from './intoView.ts'
 
 /** Leaves of one page, each with its own address. */
 export function Tabs({

@@ -3,6 +3,7 @@ import { type Chain, formatFrequency, formatPower, modeOf } from '@saltline/core
 import { Pencil, Plus } from 'lucide-react'
 import { memo } from 'react'
 import { useUnits } from '../../platform/preferences.ts'
+import { intoView } from '../../ui/intoView.ts'
 import { useRanges } from '../../compute/ranges.ts'
 import { withRanges } from '../../model/withRanges.ts'
 import { levelText, wattsText } from '../../model/wattsText.ts'
@@ -68,7 +69,10 @@ const Channel = memo(function Channel({
   const solved = answer?.ok ? answer : null
   const fraction = solved ? Math.min(1, solved.solution.antennaW / channel.powerW) : 0
   return (
-    <div className={`relative min-w-56 flex-1 border-r border-rule ${active ? 'bg-sheet' : ''}`}>
+    <div
+      ref={active ? intoView : undefined}
+      className={`relative min-w-56 flex-1 border-r border-rule ${active ? 'bg-sheet' : ''}`}
+    >
       <button
         type="button"
         aria-current={active ? 'true' : undefined}
