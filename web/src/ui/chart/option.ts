@@ -7,7 +7,7 @@ export type Palette = Record<Colour, string>
 export const FONT = { fontFamily: 'B612', fontSize: 12 }
 
 /** Around the drawing, px: the figures and names of its axes. */
-const AROUND = { left: 46, top: 26, bottom: 38, right: 14, rightAxis: 32, between: 30 }
+const AROUND = { left: 46, top: 26, bottom: 38, right: 16, rightAxis: 32, between: 30 }
 
 /** Where the drawing is, px; two, one under the other, where the second axis has one of its own. */
 export function plotsOf({ yAxes, below }: Chart, width: number, height: number): Box[] {
@@ -22,6 +22,9 @@ export function plotsOf({ yAxes, below }: Chart, width: number, height: number):
     { left, top: top + upper + between, width: wide, height: high - between - upper },
   ]
 }
+
+/** More letters than this are wider than the room beside the drawing. */
+const LONG_NAME = 6
 
 const scaleOf = ({ scale }: Axis) => scale ?? 'value'
 
@@ -58,6 +61,12 @@ function xAxesOf({ xAxis, below, yAxes }: Chart, palette: Palette) {
   ]
 }
 
+/** The name of an axis over its figures, or, where it is longer than those, from the edge of the chart on. */
+const besides = ({ name = '' }: Axis) =>
+  name.length > LONG_NAME
+    ? { align: 'left', padding: [0, 0, 0, 2 - AROUND.left] }
+    : { align: 'right' }
+
 function yAxesOf({ yAxes, below }: Chart, palette: Palette) {
   return yAxes.map((axis, k) => ({
     ...axisOf(axis, palette),
@@ -67,7 +76,7 @@ function yAxesOf({ yAxes, below }: Chart, palette: Palette) {
     gridIndex: below ? k : 0,
     ...(axis.bare && { splitLine: { show: false } }),
     ...(k === 0 &&
-      !below && { nameTextStyle: { ...axisOf(axis, palette).nameTextStyle, align: 'right' } }),
+      !below && { nameTextStyle: { ...axisOf(axis, palette).nameTextStyle, ...besides(axis) } }),
   }))
 }
 
@@ -123,7 +132,8 @@ export function optionOf(chart: Chart, palette: Palette, plots: readonly Box[]) 
   return {
     animation: false,
     textStyle: FONT,
-    grid: plots,
+    // Where it is, is settled: names and figures of the axes need not be laid out twice to find it.
+    grid: plots.map((plot) => ({ ...plot, outerBoundsMode: 'none' })),
     xAxis: xAxesOf(chart, palette),
     yAxis: yAxesOf(chart, palette),
     series: [
