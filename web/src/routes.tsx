@@ -1,9 +1,15 @@
 /** The route table. Pages are fetched when they are first gone to. */
-import { createBrowserRouter, Navigate } from 'react-router'
+import { createBrowserRouter, Navigate, useLocation } from 'react-router'
 import { BASE } from './platform/base.ts'
 import { Root } from './shell/Root.tsx'
 import { RouteTrouble } from './shell/RouteTrouble.tsx'
 import { Trouble } from './shell/Trouble.tsx'
+
+/** A chain without a lens is shown in the first; what is selected in it stays. */
+function FirstLens() {
+  const { search } = useLocation()
+  return <Navigate to={{ pathname: 'budget', search }} relative="path" replace />
+}
 
 export const router = createBrowserRouter(
   [
@@ -51,7 +57,7 @@ export const router = createBrowserRouter(
         },
         {
           path: '/station/:stationId/chain/:chainId',
-          element: <Navigate to="budget" relative="path" replace />,
+          element: <FirstLens />,
         },
         {
           path: '/station/:stationId/sheets/:sheetId',
