@@ -62,6 +62,7 @@ export { type PartClass, partClasses } from './parts/partClass.ts'
 
 // What stands between transmitter and antenna
 export { padLossDb, padPasses } from './stages/pad.ts'
+export { jointOhm } from './stages/series.ts'
 export type { Stage } from './stages/stage.ts'
 export { withCable } from './stages/withCable.ts'
 export { duplexerBranch } from './stages/duplexer.ts'
@@ -176,7 +177,7 @@ export {
   readingDoubtW,
   usualMeter,
 } from './measure/meter.ts'
-export { type AntennaChange, type Cause, jointOhm } from './diagnosis/causes.ts'
+export { type AntennaChange, type Cause } from './diagnosis/causes.ts'
 export {
   diagnose,
   type Diagnosis,

@@ -2,6 +2,8 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { type Case, type Chain, complex, solveChain, usualTolerances } from '../src/index.ts'
+import type { Complex } from '../src/complex.ts'
+import { reflectionOf } from '../src/load/reflection.ts'
 import {
   aged,
   type Cause,
@@ -12,6 +14,7 @@ import {
   standing,
 } from '../src/diagnosis/causes.ts'
 import { candidatesOf, stageGroups } from '../src/diagnosis/explanations.ts'
+import { likelihoodOf, prepare } from '../src/diagnosis/likelihood.ts'
 import { covarianceOf, observablesOf, spreadOf } from '../src/diagnosis/evidence.ts'
 import { foamLine as line, handTuner as hand, stationOf as station } from './stations.ts'
 import { cholesky, whiten } from '../src/statistics/gaussian.ts'
@@ -44,7 +47,7 @@ function expectSame(
 
 describe('causes in the chain', () => {
   test('none, and those of meters and readings, leave it as it is', () => {
-    const { under, nominal } = causedWaves(plain, at, 0)
+    const { under, nominal } = causedWaves(plain, at, 0, 0.1)
     expectSame(nominal, exact(plain))
     for (const cause of [
       { kind: 'none' },
@@ -56,12 +59,12 @@ describe('causes in the chain', () => {
   })
 
   test('a transmitter that is down lowers every plane, and no reflection', () => {
-    const { under } = causedWaves(plain, at, 0)
+    const { under } = causedWaves(plain, at, 0, 0.1)
     expectSame(under({ kind: 'transmitter', db: -3, point: null }), exact(plain, 100 * 10 ** -0.3))
   })
 
   test('on one channel it leaves the others', () => {
-    const { under, nominal } = causedWaves(plain, at, 1)
+    const { under, nominal } = causedWaves(plain, at, 1, 0.1)
     expect(under({ kind: 'transmitter', db: -3, point: 0 })).toBe(nominal)
     expect(under({ kind: 'transmitter', db: -3, point: 1 })).not.toBe(nominal)
   })
@@ -72,7 +75,7 @@ describe('causes in the chain', () => {
         fc.integer({ min: 0, max: 3 }),
         fc.double({ min: 0.1, max: 8, noNaN: true }),
         (stage, db) => {
-          const { under } = causedWaves(plain, at, 0)
+          const { under } = causedWaves(plain, at, 0, 0.1)
           const padded = exact({ ...plain, stages: insertLoss(plain.stages, stage, { db }, 50) })
           expectSame(
             under({ kind: 'loss', from: stage, to: stage, db }),
@@ -90,7 +93,7 @@ describe('causes in the chain', () => {
       rOhm: 50,
       xOhm: 0,
     })
-    const { under } = causedWaves(matched, at, 0)
+    const { under } = causedWaves(matched, at, 0, 0.1)
     // 50 Ω in series of 50: 20·log₁₀ 1.5 = 3.52 dB, a third comes back.
     const db = 20 * Math.log10(1.5)
     const before = under({ kind: 'loss', from: 1, to: 1, db })
@@ -101,7 +104,7 @@ describe('causes in the chain', () => {
   })
 
   test('a cable ages by its factor, on top of what it has', () => {
-    const { under } = causedWaves(plain, at, 0)
+    const { under } = causedWaves(plain, at, 0, 0.1)
     const old = plain.stages.map((s, k) =>
       k === 2 && s.kind === 'line' ? { ...s, ageing: { factor: 2 } } : s,
     )
@@ -111,7 +114,7 @@ describe('causes in the chain', () => {
   })
 
   test('an antenna that changed has another reflection, everywhere', () => {
-    const { under } = causedWaves(plain, at, 0)
+    const { under } = causedWaves(plain, at, 0, 0.1)
     const change = { kind: 'other', by: complex(0.2, -0.1) } as const
     const rho = changedReflection(plain.load, change, at.frequencyHz, 50)
     const waves = under({ kind: 'antenna', change, point: null })
@@ -145,11 +148,74 @@ describe('causes in the chain', () => {
     expect(hasKnobs({ ...hand, bypassed: true })).toBe(false)
     expect(standing(tuned, at)[1]).toBeDefined()
     const change = { kind: 'other', by: complex(0.25, 0.2) } as const
-    const { under } = causedWaves(tuned, at, 0)
+    const { under } = causedWaves(tuned, at, 0, 0.1)
     const stood = under({ kind: 'antenna', change, point: null })
     const again = under({ kind: 'antenna', change, point: null, retuned: true })
     expect(stood.rho[1]).toBeGreaterThan(0.1)
     expect(again.rho[1]).toBeLessThan(0.01)
+  })
+})
+
+describe('a tuner at the edge of what it matches', () => {
+  // At 8 MHz 63 steps of 0.13 µH are 412 Ω: as much as this whip has, which is not known to the ohm.
+  const tuner = {
+    ...({ kind: 'tuner', method: 'stepped', coilBits: 6, coilStepH: 0.13e-6 } as const),
+    ...{ capacitorBits: 7, capacitorStepF: 20e-12, contentSwr: 2, coilQ: 150, capacitorQ: 1000 },
+  }
+  const edge = station([line(2), tuner], { kind: 'fixed', rOhm: 20, xOhm: -400 })
+  const moved = (xOhm: number): Cause => {
+    const [from, to] = [-400, xOhm].map((x) => reflectionOf(complex(20, x), 50)) as [
+      Complex,
+      Complex,
+    ]
+    const by = complex(to.re - from.re, to.im - from.im)
+    return { kind: 'antenna', change: { kind: 'other', by }, point: null }
+  }
+  const shorted: Cause & { kind: 'antenna' } = {
+    ...{ kind: 'antenna', point: null },
+    change: { kind: 'broken', reflection: complex(-0.995) },
+  }
+  const meter = { kind: 'averaging' as const, rangesW: [20, 200], accuracy: 0.05 }
+  const kase: Case = {
+    chain: edge,
+    channels: [{ ...at, emission: { mode: 'FM' } }],
+    instruments: [meter],
+    readings: [0, 1].map((plane) => ({
+      ...{ point: 0, plane, instrument: 0, forwardW: 100, reflectedW: 0.3 },
+    })),
+    tolerances: { ...usualTolerances, reflection: 0.02 },
+  }
+  const logOf = () => {
+    const observables = kase.readings.flatMap((reading, i) =>
+      observablesOf(reading, i, meter, kase.channels[0]!),
+    )
+    const likelihood = likelihoodOf(kase, prepare(kase), observables)
+    return (cause: Cause) => likelihood(cause).log
+  }
+
+  test('matches some of the antennas that it may have, and the fewer the further one is off', () => {
+    const { matchShare } = causedWaves(edge, at, 0, 0.02)
+    const shares = [moved(-330), moved(-400), moved(-430), shorted].map((cause) =>
+      matchShare(cause),
+    )
+    expect(shares[0]).toBeGreaterThan(0.9)
+    expect(shares[3]).toBeLessThan(0.1)
+    for (const [i, share] of shares.entries()) if (i > 0) expect(share).toBeLessThan(shares[i - 1]!)
+    // On another channel it is as it was.
+    expect(matchShare({ ...(moved(-600) as Cause & { kind: 'antenna' }), point: 1 })).toBe(
+      shares[1],
+    )
+    expect(matchShare({ kind: 'none' })).toBe(shares[1])
+  })
+
+  test('does not rule out an antenna that it may still match, and does one that it cannot', () => {
+    const log = logOf()
+    const none = log({ kind: 'none' })
+    const near = none - log(moved(-430))
+    // Beyond the edge as it is written down, within it as it may be.
+    expect(near).toBeGreaterThan(0)
+    expect(near).toBeLessThan(2)
+    expect(none - log(shorted)).toBeGreaterThan(near + 0.5)
   })
 })
 

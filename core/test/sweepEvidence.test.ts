@@ -7,15 +7,17 @@ import {
   type Channel,
   diagnose,
   expectedSweep,
+  fitSweep,
   hiddenStation,
   nextSweep,
+  reflectionAt,
   seeded,
   type Site,
   type Stage,
   simulateReadings,
   usualTolerances,
 } from '../src/index.ts'
-import { sweepEvidence } from '../src/diagnosis/sweepEvidence.ts'
+import { likelihoodOfFigures, sweepEvidence } from '../src/diagnosis/sweepEvidence.ts'
 import { foamLine, stationOf } from './stations.ts'
 import { drawn } from './drawn.ts'
 
@@ -93,6 +95,73 @@ describe('a sweep', () => {
     }
   })
 
+  describe('far from what is written down', () => {
+    // At VHF the run turns many times: an antenna that moved looks like other lengths, much loss like a bent analyser.
+    const over = Float64Array.from({ length: 201 }, (_, k) => 150e6 + (k * 20e6) / 200)
+    const measured = Array.from(over, (frequencyHz) =>
+      reflectionAt({ kind: 'resonator', resonanceHz: 158e6, rOhm: 42, q: 12 }, frequencyHz, 50),
+    )
+    const vhf: Chain = stationOf([foamLine(1), pad, foamLine(38), pad, foamLine(1.5)], {
+      ...{ kind: 'sweep', frequencyHz: over },
+      re: Float64Array.from(measured, ({ re }) => re),
+      im: Float64Array.from(measured, ({ im }) => im),
+    })
+    const from = { ...rest, chain: vhf, channels: [{ ...channels[0]!, frequencyHz: 156.5e6 }] }
+    const seenOf = (cause: Cause, seed: number) => ({
+      ...hiddenStation(from, [cause], seed).sweep(
+        ...([0, over, 'antenna', { noise: 0.001, directivityDb: 40 }] as const),
+        seeded(seed + 99),
+      ),
+      ...{ plane: 0, farEnd: 'antenna' as const },
+    })
+    const far = {
+      none: causes.none,
+      moved: { kind: 'antenna', change: { kind: 'moved', share: -0.05 }, point: null },
+      lossy: { kind: 'loss', from: 3, to: 3, db: 5.7 },
+      aged: { kind: 'aged', stage: 4, factor: 3.5 },
+    } as const satisfies Record<string, Cause>
+
+    test.each(['moved', 'lossy'] as const)('an antenna or a loss is found: %s', (name) => {
+      for (let seed = 1; seed <= drawn(3, 30); seed++) {
+        const logs = sweepEvidence(
+          ...([vhf, [seenOf(far[name], seed)], usualTolerances, Object.values(far)] as const),
+        )
+        const own = Object.keys(far).indexOf(name)
+        expect(logs[own]).toBe(0)
+        logs.forEach((log, i) => expect([seed, i, i === own || log < -3]).toEqual([seed, i, true]))
+      }
+    })
+
+    test('a loss that takes nearly all is found where it is, not in the analyser', () => {
+      const hf = stationOf([foamLine(4), pad, foamLine(46), pad], load)
+      const lossy: Cause = { kind: 'loss', from: 1, to: 1, db: 5.7 }
+      const others: Cause[] = [causes.none, { ...lossy, from: 3, to: 3 }, causes.aged, causes.moved]
+      for (let seed = 1; seed <= drawn(2, 30); seed++) {
+        const sweep = hiddenStation({ ...rest, chain: hf }, [lossy], seed).sweep(
+          ...([0, frequencyHz, 'antenna', { noise: 0.001, directivityDb: 40 }] as const),
+          seeded(seed + 99),
+        )
+        const seen = { ...sweep, plane: 0, farEnd: 'antenna' as const }
+        const [own, ...rivals] = sweepEvidence(hf, [seen], usualTolerances, [lossy, ...others])
+        expect(own).toBe(0)
+        expect([seed, Math.max(...rivals) < -3]).toEqual([seed, true])
+      }
+    })
+
+    test('a size between two that are weighed costs no more than another', () => {
+      // Weighed sizes lie a tenth apart: what is there may lie anywhere between two of them.
+      const sizes = [4.93, 5.42, 5.96, 6.56].map((db): Cause => ({ ...far.lossy, db }))
+      for (const db of [5.42, 5.69]) {
+        const seen = seenOf({ ...far.lossy, db }, 2)
+        const logs = sweepEvidence(vhf, [seen], usualTolerances, [causes.none, ...sizes])
+        expect(logs[0]).toBeLessThan(-5)
+        expect(Math.max(logs[2]!, logs[3]!)).toBe(0)
+        // A neighbour that the sweep allows is not out of the question.
+        expect(Math.min(logs[2]!, logs[3]!)).toBeGreaterThan(-6)
+      }
+    })
+  })
+
   test('of an antenna that reflects nearly all, a little other than written down, blames no joint at it', () => {
     // A short whip, as it was measured: far off its resonance hardly anything goes in, and it cannot be less than nothing.
     const x = Array.from(frequencyHz, (hz) => 60 * 12 * (hz / 4e6 - 4e6 / hz))
@@ -111,6 +180,19 @@ describe('a sweep', () => {
       const seen = { ...sweep, plane: 0, farEnd: 'antenna' as const }
       const [none, blamed] = sweepEvidence(whip, [seen], usualTolerances, [causes.none, atWhip])
       expect([seed, blamed! - none! < 2]).toEqual([seed, true])
+    }
+    // Where it did move, far off, that is what is found: nothing passive gives back more than it gets.
+    const moved: Cause = { kind: 'antenna', change: { kind: 'moved', share: 0.065 }, point: null }
+    for (let seed = 1; seed <= drawn(3, 30); seed++) {
+      const sweep = hiddenStation({ ...rest, chain: whip }, [moved], seed).sweep(
+        ...([0, frequencyHz, 'antenna', { noise: 0.001, directivityDb: 40 }] as const),
+        seeded(seed),
+      )
+      const seen = { ...sweep, plane: 0, farEnd: 'antenna' as const }
+      const asked = [moved, causes.none, atWhip]
+      const [own, ...others] = sweepEvidence(whip, [seen], usualTolerances, asked)
+      expect([seed, own]).toEqual([seed, 0])
+      expect([seed, Math.max(...others) < -3]).toEqual([seed, true])
     }
   })
 
@@ -145,6 +227,26 @@ describe('a sweep', () => {
     expect(unlikely).toBeLessThan(least!)
   })
 
+  test.each<[string, () => number]>([
+    ['nothing comes back', () => 0],
+    ['everything comes back', () => 1],
+    ['there is only noise', seeded(5)],
+  ])('in which %s is a figure all the same, behind a line without loss too', (_, rho) => {
+    const lossless = { ...(foamLine(20) as Stage & { kind: 'line' }) }
+    lossless.cable = { ...lossless.cable, k1DbPer100m: 0, k2DbPer100m: 0 }
+    const seen = {
+      ...{ frequencyHz, plane: 0, farEnd: 'antenna' as const },
+      re: Float64Array.from(frequencyHz, () => rho()),
+      im: new Float64Array(frequencyHz.length),
+    }
+    const own = stationOf([lossless, pad, lossless], load)
+    const logs = sweepEvidence(own, [seen], usualTolerances, Object.values(causes).slice(0, 4))
+    expect(logs.every((log) => Number.isFinite(log) && log <= 0)).toBe(true)
+    for (const { lengthM, lossDb } of fitSweep(own, 0, seen, 'antenna', usualTolerances)!.lines)
+      for (const { value, low, high } of [lengthM, lossDb])
+        expect([value, low, high].every(Number.isFinite)).toBe(true)
+  })
+
   test('that cannot be fitted adds nothing', () => {
     const short = {
       frequencyHz: [1e6, 2e6],
@@ -163,6 +265,53 @@ describe('a sweep', () => {
     ])
     expect([...seen]).toEqual([0, 0])
   })
+})
+
+test('what a sweep says of figures expected elsewhere is the integral over all that they may be', () => {
+  const deviations = [0.5, 2]
+  const fit = {
+    information: Float64Array.of(9, 3, 3, 4),
+    pull: Float64Array.of(6, -2),
+  }
+  /** The integral of exp(g·x − ½·x·A·x) over what is expected, by sums over a fine grid. */
+  const integral = (expected: { mean: number; variance: number }[]) => {
+    const [x, y] = expected as [(typeof expected)[0], (typeof expected)[0]]
+    const density = (at: number, { mean, variance }: typeof x) =>
+      Math.exp(-((at - mean) ** 2) / (2 * variance)) / Math.sqrt(2 * Math.PI * variance)
+    let sum = 0
+    for (let a = -12; a <= 12; a += 0.02)
+      for (let b = -12; b <= 12; b += 0.02)
+        sum +=
+          0.0004 *
+          Math.exp(6 * a - 2 * b - (9 * a * a + 6 * a * b + 4 * b * b) / 2) *
+          density(a, x) *
+          density(b, y)
+    return Math.log(sum)
+  }
+  const usual = { mean: 0, variance: 1 }
+  const nowhere = integral([usual, usual])
+  const likelihood = likelihoodOfFigures(fit, deviations)
+  expect(likelihood([])).toBe(0)
+  for (const [by, spread] of [
+    [0.4, 0.3],
+    [-0.7, 0.01],
+  ] as const)
+    expect(likelihood([{ figure: 0, by, spread }])).toBeCloseTo(
+      integral([{ mean: by / 0.5, variance: 1 + (spread / 0.5) ** 2 }, usual]) - nowhere,
+      5,
+    )
+  expect(
+    likelihood([
+      { figure: 0, by: 0.5, spread: 0.25 },
+      { figure: 1, by: -3, spread: 1 },
+    ]),
+  ).toBeCloseTo(
+    integral([
+      { mean: 1, variance: 1 + 0.25 },
+      { mean: -1.5, variance: 1 + 0.25 },
+    ]) - nowhere,
+    5,
+  )
 })
 
 describe('beside readings', () => {

@@ -62,7 +62,34 @@ describe('a curve that is fitted', () => {
     expect(held.parameters[0]).toBeCloseTo((0.01 * 2) / 3, 3)
     const broken = fitCurve(line(xs, [1, 1], 0.01), { ...begin, error: 0.01, leastError: 0.01 })
     expect(broken.parameters[0]).toBeGreaterThan(0.99)
+    // Nothing breaks a firm one: as far off, it is held as much as near.
+    const firm = { ...line(xs, [1, 1], 0.01), firm: [true, true] }
+    const kept = fitCurve(firm, { ...begin, error: 0.01, leastError: 2 })
+    // Two points of error 2 against an expectation of 0.01.
+    expect(kept.parameters[0]! / (2 / 2 ** 2 / (2 / 2 ** 2 + 1e4))).toBeCloseTo(1, 2)
   })
+})
+
+test('an unlikely begin is followed where it explains more, and is no better for being unlikely', () => {
+  // Far from what is expected, at 30, all is explained; near 0, all but a twentieth.
+  const curve = (explained: number) => ({
+    count: 20,
+    deviations: [0.5],
+    compare([p]: Float64Array, residuals: Float64Array, slopes: Float64Array | null) {
+      const near = Math.exp(-(p! ** 2))
+      const far = explained * Math.exp(-((p! - 30) ** 2))
+      residuals.fill(1 - 0.95 * near - far)
+      slopes?.fill(-2 * p! * 0.95 * near - 2 * (p! - 30) * far)
+    },
+  })
+  const from = (explained: number, unlikely?: Float64Array[]) =>
+    fitCurve(curve(explained), {
+      ...{ parameters: [Float64Array.of(0.1)], error: 0.02, leastError: 0.005 },
+      ...(unlikely && { unlikely }),
+    }).parameters[0]!
+  expect(from(1)).toBeCloseTo(0, 1)
+  expect(from(1, [Float64Array.of(29.8)])).toBeCloseTo(30, 1)
+  expect(from(0.95, [Float64Array.of(29.8)])).toBeCloseTo(0, 1)
 })
 
 test('of several begins the one that leads furthest down is taken, whichever comes first', () => {
@@ -89,6 +116,27 @@ test('of several begins the one that leads furthest down is taken, whichever com
 describe('the chain as a curve', () => {
   const curve = (end: FarEnd, sweep = expectedSweep(chain, 0, hz, end)) =>
     cascade(chain, 0, sweep, end, usualTolerances, usualAnalyser)!
+
+  test('no antenna gives back more than it gets, whatever is added, and each bit added is seen', () => {
+    const far: Chain['load'] = { kind: 'resonator', resonanceHz: 1e6, rOhm: 5, q: 80 }
+    const bare = stationOf([], far)
+    const seen = expectedSweep(bare, 0, hz, 'antenna')
+    const own = cascade(bare, 0, seen, 'antenna', usualTolerances, usualAnalyser)!
+    const residuals = new Float64Array(own.count)
+    const shownAt = (offRe: number): number[] => {
+      const figures = new Float64Array(own.figures.length)
+      figures[own.figures.findIndex(({ kind }) => kind === 'offRe')] = offRe
+      own.compare(figures, residuals, null)
+      const m = hz.length
+      return Array.from(hz, (_, k) =>
+        Math.hypot(seen.re[k]! - residuals[k]!, seen.im[k]! - residuals[m + k]!),
+      )
+    }
+    for (const offRe of [-1, 0.02, 0.1, 1])
+      expect([offRe, Math.max(...shownAt(offRe)) <= 1]).toEqual([offRe, true])
+    const [less, more] = [shownAt(0.0005), shownAt(0.001)]
+    expect(less.some((size, k) => size !== more[k])).toBe(true)
+  })
 
   test.each<FarEnd>(['antenna', 'open', 'short', 'load'])(
     'as it is written down it is what the solver shows, %s',

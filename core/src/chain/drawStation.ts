@@ -90,10 +90,8 @@ export function drawReflection(
   random: Random,
   round: Complex | null,
 ): Complex {
-  const size = Math.hypot(reflection.re, reflection.im)
   if (tolerances.reflection === 0 && !round) return reflection
-  const spread = Math.max(LEAST_REFLECTION, size * tolerances.reflection)
-  const wide = tolerances.reflection === 0 ? 0 : spread
+  const wide = 2 * deviationOf(reflection, tolerances.reflection)
   let { re, im } = reflection
   if (round) {
     const radius = Math.hypot(re - round.re, im - round.im)
@@ -104,6 +102,10 @@ export function drawReflection(
     mostOf({ re, im }),
   )
 }
+
+/** How far the real and the imaginary part of a reflection may each be off, one deviation; none where nothing may. */
+export const deviationOf = ({ re, im }: Complex, tolerance: number): number =>
+  tolerance === 0 ? 0 : Math.max(LEAST_REFLECTION, Math.hypot(re, im) * tolerance) / 2
 
 /** How much a load that is written down may return however far off it is, |ρ|. */
 export const mostOf = ({ re, im }: Complex): number => Math.max(MOST_REFLECTION, Math.hypot(re, im))

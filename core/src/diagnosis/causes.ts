@@ -1,6 +1,6 @@
 /** What can be wrong with a station, as data, and what each cause does to the waves at every plane. */
 import { type Complex, complex } from '../complex.ts'
-import { boundedReflection } from '../chain/drawStation.ts'
+import { boundedReflection, deviationOf, mostOf } from '../chain/drawStation.ts'
 import { newPhasors } from '../chain/phasors.ts'
 import { walk } from '../chain/walk.ts'
 import { settingsNow } from '../chain/tunerSettings.ts'
@@ -8,6 +8,7 @@ import { type Chain, type OperatingPoint, referenceOf, type TunerSettings } from
 import { type FastWaves, fastWaves, planeWaves, type SolvedWaves } from '../chain/fastWaves.ts'
 import { OutOfRangeError } from '../errors.ts'
 import { type Load, reflectionAt } from '../load/load.ts'
+import { jointOhm } from '../stages/series.ts'
 import type { Stage } from '../stages/stage.ts'
 
 /** `point` is an index into the operating points; null where all of them are meant. */
@@ -49,45 +50,76 @@ export type AntennaChange =
 export interface CausedWaves {
   nominal: SolvedWaves
   under: (cause: Cause) => SolvedWaves
+  /** How often the tuners match under a cause, with the antenna as far off as it may be; a share, never none or all. */
+  matchShare: (cause: Cause) => number
 }
+
+/** Where an antenna may be, in deviations of its reflection: as it is, and half of the draws within the others. */
+const MAY_BE = [0, 1, 2, 3, 4, 5].map((k) => {
+  const angle = (k * Math.PI) / 3
+  return complex(1.2 * Math.cos(angle), 1.2 * Math.sin(angle))
+})
 
 /**
  * Prepares one operating point of a chain for many causes. Faults that belong to meters and readings leave
  * the waves as they are.
+ *
+ * @param tolerance of the antenna's reflection, a share of its size
  */
-export function causedWaves(chain: Chain, at: OperatingPoint, point: number): CausedWaves {
+export function causedWaves(
+  chain: Chain,
+  at: OperatingPoint,
+  point: number,
+  tolerance: number,
+): CausedWaves {
   const fast = fastWaves(chain, at)
   const nominal = fast.solve(chain.stages, fast.reflection, at.powerW)
+  const elsewhere = (cause: Cause) =>
+    'point' in cause && cause.point !== null && cause.point !== point
+  /** @param off what the antenna reflects besides what is written down */
+  const solve = (cause: Cause, off?: Complex): SolvedWaves => {
+    const own = off ? bounded(fast.reflection, off) : fast.reflection
+    switch (cause.kind) {
+      case 'transmitter':
+        return fast.solve(chain.stages, own, at.powerW * 10 ** (cause.db / 10))
+      case 'loss':
+        return withLoss(chain, fast, own, at, cause)
+      case 'aged':
+        return fast.solve(aged(chain.stages, cause), own, at.powerW)
+      case 'antenna':
+        return withAntenna(chain, fast, at, cause, off)
+      default:
+        return off ? fast.solve(chain.stages, own, at.powerW) : nominal
+    }
+  }
+  const deviation = deviationOf(fast.reflection, tolerance)
   return {
     nominal,
-    under(cause) {
-      if ('point' in cause && cause.point !== null && cause.point !== point) return nominal
-      switch (cause.kind) {
-        case 'transmitter':
-          return fast.solve(chain.stages, fast.reflection, at.powerW * 10 ** (cause.db / 10))
-        case 'loss':
-          return withLoss(chain, fast, at, cause)
-        case 'aged':
-          return fast.solve(aged(chain.stages, cause), fast.reflection, at.powerW)
-        case 'antenna':
-          return withAntenna(chain, fast, at, cause)
-        default:
-          return nominal
-      }
+    under: (cause) => (elsewhere(cause) ? nominal : solve(cause)),
+    matchShare(cause) {
+      const own = elsewhere(cause) ? ({ kind: 'none' } as const) : cause
+      let matched = Number(solve(own).matched)
+      for (const { re, im } of MAY_BE)
+        matched += Number(solve(own, complex(re * deviation, im * deviation)).matched)
+      return (matched + 0.5) / (MAY_BE.length + 2)
     },
   }
 }
+
+const bounded = (rho: Complex, off: Complex): Complex =>
+  boundedReflection(complex(rho.re + off.re, rho.im + off.im), mostOf(rho))
 
 /** The loss right behind stage `to`: the plane behind that stage is the one behind the loss. */
 function withLoss(
   chain: Chain,
   fast: FastWaves,
+  reflection: Complex,
   at: OperatingPoint,
   cause: Extract<Cause, { kind: 'loss' }>,
 ): SolvedWaves {
   const { to } = cause
   const stages = insertLoss(chain.stages, to, cause, referenceOf(chain))
-  const { forwardW, rho, matched } = fast.solve(stages, fast.reflection, at.powerW)
+  const { forwardW, rho, matched } = fast.solve(stages, reflection, at.powerW)
   const without = (values: Float64Array) => values.filter((_, plane) => plane !== to + 1)
   return { forwardW: without(forwardW), rho: without(rho), matched }
 }
@@ -105,14 +137,6 @@ export const insertLoss = (
     : { kind: 'pad', lossDb: db },
   ...stages.slice(after + 1),
 ]
-
-/**
- * The resistance in series that loses so much on a matched line, Ω: |S21| = 2·Z₀/(2·Z₀ + R).
- *
- * @example jointOhm(6.0206, 50) // 100
- */
-export const jointOhm = (db: number, referenceOhm: number): number =>
-  2 * referenceOhm * (10 ** (db / 20) - 1)
 
 /** Stages with one cable's loss multiplied. */
 export const aged = (
@@ -160,10 +184,12 @@ function withAntenna(
   fast: FastWaves,
   at: OperatingPoint,
   { change, retuned }: { change: AntennaChange; retuned?: boolean },
+  off?: Complex,
 ): SolvedWaves {
   const { stages } = chain
   const reference = referenceOf(chain)
-  const load = changedReflection(chain.load, change, at.frequencyHz, reference)
+  const changed = changedReflection(chain.load, change, at.frequencyHz, reference)
+  const load = off ? bounded(changed, off) : changed
   if (retuned || !stages.some(hasKnobs)) return fast.solve(stages, load, at.powerW)
   const settings = [...standing(chain, at)]
   const phasors = newPhasors(stages.length)

@@ -26,11 +26,14 @@ function steps(from: number, to: number, ratio: number): number[] {
 /** How often it is none of the causes, in the measure of the priors. */
 const OTHER = 0.02
 
+/** From one size of a cause to the next. */
+export const SIZE_RATIO = { loss: 1.1, aged: 1.08, moved: 1.2 }
+
 const DOWN_DB = steps(0.6, 17, 1.08).map((db) => -db)
 const UP_DB = steps(0.8, 2.5, 1.12)
-const LOSS_DB = steps(0.3, 15, 1.1)
-const AGED = steps(1.25, 4, 1.08)
-const MOVED = steps(0.01, 0.12, 1.2)
+const LOSS_DB = steps(0.3, 15, SIZE_RATIO.loss)
+const AGED = steps(1.25, 4, SIZE_RATIO.aged)
+const MOVED = steps(0.01, 0.12, SIZE_RATIO.moved)
 const OFF_DB = steps(0.9, 4, 1.1).flatMap((db) => [db, -db])
 
 /** What a display that shifts its own range is misread by: a point overlooked, another scale. */

@@ -36,12 +36,19 @@ export function prepare(
   return {
     spread: spreadOf(kase, progress),
     waves: kase.channels.map((at, point) => {
-      const waves = causedWaves(kase.chain, at, point)
+      const waves = causedWaves(kase.chain, at, point, kase.tolerances.reflection)
       const known = new Map<string, SolvedWaves>()
       // The same object is asked for several times in a row: its key is made once.
       const met = new WeakMap<Cause, SolvedWaves>()
+      const shares = new Map<string, number>()
       return {
         nominal: waves.nominal,
+        matchShare(cause) {
+          const key = JSON.stringify(cause)
+          const share = shares.get(key) ?? waves.matchShare(cause)
+          shares.set(key, share)
+          return share
+        },
         under(cause) {
           const seen = met.get(cause)
           if (seen) return seen
@@ -73,31 +80,69 @@ export function likelihoodOf(
   observables: readonly Observable[],
 ): (cause: Cause) => Fit {
   const n = observables.length
-  const nominal = waves.map((point) => point.nominal)
   const { written, meanOf } = meansOf(kase, { spread, waves }, observables)
   const states = statesOf({ kase, spread, waves }, observables)
+  const weightsUnder = stateWeights(states, waves)
   return (cause) => {
-    const under = waves.map((point) => point.under(cause))
     const expected = expectations(kase, waves, observables, cause)
-    const base = observables.map(({ point }, i) => {
-      const { matched } = under[point]!
-      const mean = meanOf(i, matched)
-      return matched === nominal[point]!.matched || Number.isNaN(mean) ? written[i]! : mean
+    const flags = waves.map(({ under, nominal }) => {
+      const { matched } = under(cause)
+      return { matched, changed: matched !== nominal.matched }
     })
+    /**
+     * The cause is solved for the chain as it is written down, whose tuner matches or does not; of the other it is known what is
+     * there without the cause.
+     */
+    const meanIn = (i: number, matched: boolean): number => {
+      const own = flags[observables[i]!.point]!
+      const usual = meanOf(i, matched)
+      if (!own.changed || Number.isNaN(meanOf(i, own.matched)))
+        return expected[i]! + usual - written[i]!
+      return own.matched === matched ? expected[i]! : usual
+    }
+    const logWeights = weightsUnder(cause)
     let best = { log: -Infinity, misfit: Infinity }
-    const logs = states.map(({ matched, covariance, logWeight }) => {
-      const mean = observables.map(
-        ({ point }, i) => expected[i]! + meanOf(i, matched[point]!) - base[i]!,
-      )
+    const logs = states.map(({ matched, covariance }, s) => {
+      const mean = observables.map(({ point }, i) => meanIn(i, matched[point]!))
       const c = covariance.slice()
       addMeters(c, observables, metersAt(kase, observables, mean))
       const l = cholesky(widen(c, observables, mean, cause), n)
       const off = observables.map(({ value }, i) => value - mean[i]!)
-      const log = logWeight + logHeavyDensity(l, off)
+      const log = logWeights[s]! + logHeavyDensity(l, off)
       if (log > best.log) best = { log, misfit: Math.sqrt(squareOf(l, off) / n) }
       return log
     })
     return { log: logSumExp(logs), misfit: best.misfit }
+  }
+}
+
+/** How likely the states of the tuners are under a cause, ln: another antenna makes others likelier. */
+function stateWeights(
+  states: readonly { matched: readonly boolean[]; logWeight: number }[],
+  waves: readonly CausedWaves[],
+): (cause: Cause) => number[] {
+  const varying = waves.flatMap((own, point) =>
+    states.some(({ matched }) => matched[point] !== states[0]!.matched[point])
+      ? [{ own, point }]
+      : [],
+  )
+  const none: Cause = { kind: 'none' }
+  return (cause) => {
+    if (cause.kind !== 'antenna') return states.map(({ logWeight }) => logWeight)
+    const shares = varying.map(({ own, point }) => ({
+      point,
+      now: own.matchShare(cause),
+      before: own.matchShare(none),
+    }))
+    const logs = states.map(({ matched, logWeight }) =>
+      shares.reduce(
+        (sum, { point, now, before }) =>
+          sum + Math.log(matched[point] ? now / before : (1 - now) / (1 - before)),
+        logWeight,
+      ),
+    )
+    const total = logSumExp(logs)
+    return logs.map((log) => log - total)
   }
 }
 

@@ -39,3 +39,11 @@ export const seriesModel: StageModel<SeriesStage> = {
   ],
   lossless: (stage) => ({ ...stage, rOhm: 0 }),
 }
+
+/**
+ * The resistance in series that loses so much on a matched line, Ω: |S21| = 2·Z₀/(2·Z₀ + R).
+ *
+ * @example jointOhm(6.0206, 50) // 100
+ */
+export const jointOhm = (db: number, referenceOhm: number): number =>
+  2 * referenceOhm * (10 ** (db / 20) - 1)

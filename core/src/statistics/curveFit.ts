@@ -6,6 +6,8 @@ export interface Curve {
   count: number
   /** Deviation of each parameter, whose expected value is 0. */
   deviations: readonly number[]
+  /** Parameters that nothing breaks are held back the more, the further off they are; none unless given. */
+  firm?: readonly boolean[]
   /**
    * Writes measured − computed for parameters, and where wanted what each computed figure gains by each parameter,
    * parameter by parameter.
@@ -39,7 +41,13 @@ export interface CurveBegin {
   error: number
   /** No error is believed to be smaller. */
   leastError: number
+  /** Begins far from what is expected, which a coarse error would give up: each is followed to its end. */
+  unlikely?: readonly Float64Array[]
 }
+
+/** An unlikely begin is followed with so much less of the first error, in steps held back so that none leaves it at once. */
+const UNLIKELY = { error: 0.25, damping: 1 }
+const DAMPING = 1e-3
 
 /** With the error that is left the expectations weigh as they should: twice is enough. */
 const ROUNDS = 3
@@ -56,8 +64,8 @@ interface Reached {
   cost: number
 }
 
-const priorCost = (own: number, deviation: number): number =>
-  TAIL * TAIL * Math.log1p((own / (TAIL * deviation)) ** 2)
+const priorCost = (off: number, firm = false): number =>
+  firm ? off * off : TAIL * TAIL * Math.log1p((off / TAIL) ** 2)
 
 /**
  * The likeliest parameters by Levenberg’s and Marquardt’s steps (Marquardt 1963), with heavy-tailed expectations of each; of
@@ -70,15 +78,14 @@ export function fitCurve(curve: Curve, begin: CurveBegin): CurveFit {
   const slopes = new Float64Array(n * m)
   const errorOf = ({ residuals }: Reached) =>
     Math.max(begin.leastError, Math.sqrt(sumOfSquares(residuals) / Math.max(1, m - n)))
-  const first = begin.parameters
+  const likely = begin.parameters
     .map((parameters) => descend(curve, parameters, begin.error, slopes))
     .toSorted((a, b) => a.cost - b.cost)
-  const finished = first
-    .filter(
-      (own, i) =>
-        own.cost < first[0]!.cost + CLOSE &&
-        !first.slice(0, i).some((other) => isSame(curve, own, other)),
-    )
+  const unlikely = (begin.unlikely ?? []).map((parameters) =>
+    descend(curve, parameters, UNLIKELY.error * begin.error, slopes, UNLIKELY.damping),
+  )
+  const finished = [...likely.filter(({ cost }) => cost < likely[0]!.cost + CLOSE), ...unlikely]
+    .filter((own, i, all) => !all.slice(0, i).some((other) => isSame(curve, own, other)))
     .map((own) => {
       let reached = own
       for (let round = 1; round < ROUNDS; round++)
@@ -116,17 +123,23 @@ const isSame = (
 
 /** Twice the negative logarithm of what is to be made large, up to a constant. */
 const costOf = (
-  { deviations }: Curve,
+  { deviations, firm }: Curve,
   { parameters, residuals }: Omit<Reached, 'cost'>,
   error: number,
 ): number =>
   parameters.reduce(
-    (cost, each, p) => cost + priorCost(each, deviations[p]!),
+    (cost, each, p) => cost + priorCost(each / deviations[p]!, firm?.[p]),
     sumOfSquares(residuals) / (error * error),
   )
 
 /** Steps down from some parameters, as far as that gains anything. */
-function descend(curve: Curve, from: Float64Array, error: number, slopes: Float64Array): Reached {
+function descend(
+  curve: Curve,
+  from: Float64Array,
+  error: number,
+  slopes: Float64Array,
+  firstDamping = DAMPING,
+): Reached {
   const { count: m, deviations } = curve
   const n = deviations.length
   let parameters = Float64Array.from(from)
@@ -140,7 +153,7 @@ function descend(curve: Curve, from: Float64Array, error: number, slopes: Float6
   }
   let information = equations()
   let cost = costOf(curve, { parameters, residuals }, error)
-  let damping = 1e-3
+  let damping = firstDamping
   for (let step = 0; step < MOST_STEPS; step++) {
     const move = solveDamped(information, gradient, damping)
     const next = parameters.map((own, p) => own + move[p]! * deviations[p]!)
@@ -160,9 +173,9 @@ function descend(curve: Curve, from: Float64Array, error: number, slopes: Float6
   return { parameters, residuals, cost }
 }
 
-/** Adds what is known beforehand: the further off a parameter is, the less it is held. */
+/** Adds what is known beforehand: the further off a parameter that is not firm is, the less it is held. */
 function hold(
-  { deviations }: Curve,
+  { deviations, firm }: Curve,
   parameters: Float64Array,
   information: Float64Array,
   gradient: Float64Array,
@@ -170,7 +183,7 @@ function hold(
   const n = deviations.length
   for (let p = 0; p < n; p++) {
     const off = parameters[p]! / deviations[p]!
-    const held = 1 / (1 + (off / TAIL) ** 2)
+    const held = firm?.[p] ? 1 : 1 / (1 + (off / TAIL) ** 2)
     information[p * n + p]! += held
     gradient[p]! -= off * held
   }

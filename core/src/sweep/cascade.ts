@@ -2,7 +2,7 @@
 import { type AnalyserErrors, below } from './analyserErrors.ts'
 import { type Complex, complex, divide, multiply, subtract } from '../complex.ts'
 import { type Chain, referenceOf } from '../chain/chain.ts'
-import { LEAST_REFLECTION } from '../chain/drawStation.ts'
+import { LEAST_REFLECTION, mostOf } from '../chain/drawStation.ts'
 import type { Tolerances } from '../chain/tolerances.ts'
 import { type Load, reflectionAt } from '../load/load.ts'
 import { newAbcd } from '../stages/twoPort.ts'
@@ -24,6 +24,7 @@ type Antenna = (values: ArrayLike<number>) => ArrayLike<Complex>
 export interface Cascade extends Curve {
   figures: Figure[]
   middleHz: number
+  referenceOhm: number
 }
 
 /**
@@ -102,8 +103,10 @@ export function cascade(
   }
 
   return {
-    ...{ figures, middleHz, count: 2 * m },
+    ...{ figures, middleHz, referenceOhm: reference, count: 2 * m },
     deviations: figures.map(({ deviation }) => deviation),
+    // What is wrong is looked for in the line: a calibrated analyser is no more off than it is said to be.
+    firm: figures.map(({ kind }) => kind === 'analyser'),
     compare(values, residuals, wanted) {
       slopes = wanted
       const of = (own: readonly number[], moved?: number) =>
@@ -174,11 +177,23 @@ function antennaOf(
     const own = moved?.(Array.from(values).slice(0, kinds.length))
     const off = complex(values[kinds.length]!, values[kinds.length + 1])
     return Array.from(hz, (each, k) => {
-      const { re, im } = own ? reflectionAt(own.load, own.at(each), reference) : written[k]!
-      // Not bounded by 1: a bound has no slope, and a fit would stop at it.
-      return complex(re + off.re, im + off.im)
+      const rho = own ? reflectionAt(own.load, own.at(each), reference) : written[k]!
+      return passive(complex(rho.re + off.re, rho.im + off.im), rho)
     })
   }
+}
+
+/**
+ * A reflection that gives back no more than there is, `from` being the one without what was added. Where it comes near the most it
+ * bends: at an edge a fit would stop.
+ */
+function passive(rho: Complex, from: Complex): Complex {
+  const size = Math.hypot(rho.re, rho.im)
+  const before = Math.hypot(from.re, from.im)
+  if (size <= before) return rho
+  const room = mostOf(from) - before
+  const bent = room > 0 ? before + room * Math.tanh((size - before) / room) : before
+  return complex((rho.re * bent) / size, (rho.im * bent) / size)
 }
 
 /** An antenna whose frequencies, Q and resistance are other than written down; null of one that has no resonance. */

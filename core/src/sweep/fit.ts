@@ -123,10 +123,7 @@ export function fittedCurve(
   const curve = cascade(chain, plane, points, farEnd, tolerances, analyser)
   if (!curve) return null
   const fit = fitCurve(curve, {
-    parameters:
-      farEnd === 'load'
-        ? spreadOut(curve)
-        : beginnings(curve, lines, points.frequencyHz[points.frequencyHz.length - 1]!),
+    ...(farEnd === 'load' ? { parameters: spreadOut(curve) } : beginnings(curve, points, lines)),
     ...{ error: FIRST_ERROR, leastError: below(analyser.noiseDb) },
   })
   return { curve, fit }
