@@ -38,6 +38,9 @@ export type Cause =
 
 export type CauseKind = Cause['kind']
 
+/** A cause is weighed in sizes, each so many times the one before. */
+export const SIZE_RATIO = { loss: 1.1, aged: 1.08, moved: 1.2 }
+
 export type AntennaChange =
   /** Its curve moved along the frequency, as a share: + is upward. */
   | { kind: 'moved'; share: number }

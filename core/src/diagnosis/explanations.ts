@@ -6,7 +6,7 @@ import type { Case } from './evidence.ts'
 import { hides } from '../sweep/alongLine.ts'
 import { jointsOf } from '../sweep/pieces.ts'
 import { usualPriors } from './priors.ts'
-import { type AntennaChange, type Cause, hasKnobs } from './causes.ts'
+import { type AntennaChange, type Cause, hasKnobs, SIZE_RATIO } from './causes.ts'
 
 /** One cause in all its sizes. */
 export interface Candidate {
@@ -25,9 +25,6 @@ function steps(from: number, to: number, ratio: number): number[] {
 
 /** How often it is none of the causes, in the measure of the priors. */
 const OTHER = 0.02
-
-/** From one size of a cause to the next. */
-export const SIZE_RATIO = { loss: 1.1, aged: 1.08, moved: 1.2 }
 
 const DOWN_DB = steps(0.6, 17, 1.08).map((db) => -db)
 const UP_DB = steps(0.8, 2.5, 1.12)

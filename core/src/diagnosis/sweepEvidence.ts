@@ -1,5 +1,5 @@
 /** Sweeps as evidence: how much likelier each cause makes what an analyser saw. */
-import type { Cause } from './causes.ts'
+import { type Cause, SIZE_RATIO } from './causes.ts'
 import { jointOhm } from '../stages/series.ts'
 import type { Chain } from '../chain/chain.ts'
 import { referenceOf } from '../chain/chain.ts'
@@ -14,7 +14,6 @@ import { type FigureKind, jointsOf } from '../sweep/pieces.ts'
 import type { Reflections } from '../sweep/evenSweep.ts'
 import { fittedCurve } from '../sweep/fit.ts'
 import type { CurveFit } from '../statistics/curveFit.ts'
-import { SIZE_RATIO } from './explanations.ts'
 
 /** What an analyser saw at a plane, looking toward the antenna. */
 export interface SeenSweep extends Reflections {
