@@ -207,7 +207,7 @@ try {
     await before?.(page)
     await page.evaluate(() => document.fonts.ready)
     // Pointer and caret do not belong in a picture.
-    await page.mouse.move(640, 795)
+    await page.mouse.move(1, 1)
     await page.screenshot({
       path: `${FOLDER}/${file}.png`,
       fullPage: whole,

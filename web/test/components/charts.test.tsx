@@ -45,7 +45,10 @@ describe('a point is read', () => {
     expect(hoverOf(drawn, [210, 20], palette)[1]!.textContent).toBe('point 1')
     const [line, box] = hoverOf(drawn, [390, 20], palette)
     expect(line!.style.left).toBe('400px')
-    expect(box!.style.transform).toBe('translateX(-100%)')
+    expect(box!.style.transform).toBe('translate(-100%, 0)')
+    // In the lower half it stands over the pointer: what leaves the chart is not seen.
+    const [, low] = hoverOf(drawn, [10, plot.top + plot.height - 5], palette)
+    expect(low!.style.transform).toBe('translate(0, -100%)')
     expect(box!.textContent).toBe('point 2<b>30 W')
     expect(box!.querySelector('b')).toBeNull()
     expect((box!.firstChild as HTMLElement).style.fontWeight).toBe('bold')

@@ -50,7 +50,8 @@ export function hoverOf(
   const line = document.createElement('div')
   line.className = 'absolute w-px'
   line.style.cssText += `left:${point[0]}px;top:${upper.top}px;height:${foot - upper.top}px;background:${palette.muted}`
-  return [line, hoverBox(chart, index, [point[0], pointer[1]], upper)]
+  const all = { ...upper, height: foot - upper.top }
+  return [line, hoverBox(chart, index, [point[0], pointer[1]], all)]
 }
 
 /** The box with what is read at a point, as text: a name of the operator's is never markup. */
@@ -64,10 +65,11 @@ function hoverBox(chart: Chart, index: number, [x, y]: Point, plot: Box): HTMLEl
     if (i === 0) row.style.fontWeight = 'bold'
     box.append(row)
   }
-  // On the side where there is more room.
+  // On the side where there is more room, and upward in the lower half: what leaves the chart is not seen.
   const right = x - plot.left < plot.width / 2
+  const down = y - plot.top < plot.height / 2
   box.style.left = `${right ? x + GAP : x - GAP}px`
-  box.style.top = `${Math.max(0, y - 20)}px`
-  if (!right) box.style.transform = 'translateX(-100%)'
+  box.style.top = `${down ? Math.max(0, y - 20) : y + 20}px`
+  box.style.transform = `translate(${right ? '0' : '-100%'}, ${down ? '0' : '-100%'})`
   return box
 }
