@@ -59,10 +59,16 @@ export function thinned(
   return { frequencyHz: take(frequencyHz), re: take(re), im: take(im) }
 }
 
+/** What some figures leave of a sweep, as a sum of squares; `residuals` is written. */
+function leftBy(curve: Cascade, figures: Float64Array, residuals: Float64Array): number {
+  curve.compare(figures, residuals, null)
+  return residuals.reduce((sum, v) => sum + v * v, 0)
+}
+
 /**
  * Where fits begin: lengths that explain the sweep best, all cables longer alike, then each of them alone. From further off
  * than half a turn of the highest frequency nothing leads to the right length. Where the antenna’s frequencies may have moved,
- * the same with those that explain its sizes: from the far side of a resonance the analyser’s errors would be bent instead.
+ * the same with those that explain its sizes, and where much is lost, with one loss: nothing leads there from what is written down.
  */
 export function beginnings(
   curve: Cascade,
@@ -86,8 +92,7 @@ export function beginnings(
     const tried = Array.from({ length: 2 * half + 1 }, (_, i) => {
       const figures = Float64Array.from(from)
       for (const { p } of moved) figures[p]! += ((i - half) / Math.max(1, half)) * reach
-      curve.compare(figures, residuals, null)
-      return { figures, cost: residuals.reduce((sum, v) => sum + v * v, 0) }
+      return { figures, cost: leftBy(curve, figures, residuals) }
     })
     return tried
       .filter(
@@ -156,8 +161,7 @@ function withMoreLoss(
       if (size === 0) return []
       const figures = Float64Array.from(lengths)
       figures[p] = size
-      curve.compare(figures, residuals, null)
-      return [{ figures, cost: residuals.reduce((sum, v) => sum + v * v, 0) }]
+      return [{ figures, cost: leftBy(curve, figures, residuals) }]
     })
     .sort((one, other) => one.cost - other.cost)
     .slice(0, TRIED)
