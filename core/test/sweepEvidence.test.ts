@@ -17,6 +17,7 @@ import {
   simulateReadings,
   usualTolerances,
 } from '../src/index.ts'
+import { fittedCurve } from '../src/sweep/fit.ts'
 import { likelihoodOfFigures, sweepEvidence } from '../src/diagnosis/sweepEvidence.ts'
 import { foamLine, stationOf } from './stations.ts'
 import { drawn } from './drawn.ts'
@@ -132,9 +133,9 @@ describe('a sweep', () => {
       }
     })
 
-    test('a loss that takes nearly all is found where it is, not in the analyser', () => {
+    test.each([2.4, 5.7])('a loss of %f dB is found where it is, not in the analyser', (db) => {
       const hf = stationOf([foamLine(4), pad, foamLine(46), pad], load)
-      const lossy: Cause = { kind: 'loss', from: 1, to: 1, db: 5.7 }
+      const lossy: Cause = { kind: 'loss', from: 1, to: 1, db }
       const others: Cause[] = [causes.none, { ...lossy, from: 3, to: 3 }, causes.aged, causes.moved]
       for (let seed = 1; seed <= drawn(2, 30); seed++) {
         const sweep = hiddenStation({ ...rest, chain: hf }, [lossy], seed).sweep(
@@ -146,6 +147,16 @@ describe('a sweep', () => {
         expect(own).toBe(0)
         expect([seed, Math.max(...rivals) < -3]).toEqual([seed, true])
       }
+    })
+
+    test('what is shown too small on all frequencies is a loss, since an analyser is no more off than it is said to be', () => {
+      const { re, im } = sweepOf(causes.none, 1)
+      const small = { frequencyHz, re: re.map((v) => 0.6 * v), im: im.map((v) => 0.6 * v) }
+      const { curve, fit } = fittedCurve(chain, 0, small, 'antenna', usualTolerances)!
+      curve.figures.forEach(({ kind, deviation }, p) => {
+        expect([kind, curve.firm?.[p]]).toEqual([kind, kind === 'analyser'])
+        if (kind === 'analyser') expect(Math.abs(fit.parameters[p]!)).toBeLessThan(3 * deviation)
+      })
     })
 
     test('a size between two that are weighed costs no more than another', () => {
