@@ -5,11 +5,11 @@ import { type Chain, referenceOf } from '../chain/chain.ts'
 import { LEAST_REFLECTION, mostOf } from '../chain/drawStation.ts'
 import type { Tolerances } from '../chain/tolerances.ts'
 import { type Load, reflectionAt } from '../load/load.ts'
-import { newAbcd } from '../stages/twoPort.ts'
 import type { Curve } from '../statistics/curveFit.ts'
 import { antennaOver, ENDS, type FarEnd } from './alongLine.ts'
 import type { Reflections } from './evenSweep.ts'
-import { type Figure, type NewFigure, piecesOf, scaled, writePart } from './pieces.ts'
+import { gainBehind, gainedBy, inFront, matricesOf } from './matrices.ts'
+import { type Figure, type NewFigure, piecesOf, scaled } from './pieces.ts'
 
 /** By so much an antenna’s resonance moves with weather and what grows near it, its Q and its resistance, as shares. */
 const ANTENNA = { shift: 0.01, q: 0.1, ohm: 0.1 }
@@ -69,85 +69,83 @@ export function cascade(
     ])
       figure('analyser', null, (share * error) / Math.SQRT2)
 
-  const n = pieces.length
   const steps = figures.map(({ deviation }) => STEP * deviation)
-  const matrices = pieces.map(newAbcd)
-  const beside = newAbcd()
-  /** V and I behind each piece on one frequency, and the matrix of all that is in front of it. */
-  const behind = new Float64Array(4 * (n + 1))
-  const front = new Float64Array(8 * (n + 1))
-  const pair = new Float64Array(4)
+  const matrices = pieces.map((piece) => matricesOf(piece, hz, steps, reference))
+  /** V and I in front of each piece, and at the load. */
+  const pairs = [...pieces, null].map(() => new Float64Array(4 * m))
+  const last = pieces.length
+  const ofLoad = figures.slice(loadFrom, analyserFrom).map((_, i) => loadFrom + i)
+  const loadsOf = (values: ArrayLike<number>, moved?: number) =>
+    antenna(ofLoad.map((p) => values[p]! + (p === moved ? steps[p]! : 0)))
+  let atLoad: number[] | null = null
+  let loads: ArrayLike<Complex> = []
+  /** Takes the figures of the antenna; false where they are as before. */
+  const setLoads = (values: ArrayLike<number>): boolean => {
+    if (atLoad && ofLoad.every((p, i) => values[p] === atLoad![i])) return false
+    atLoad = ofLoad.map((p) => values[p]!)
+    loads = loadsOf(values)
+    for (let k = 0; k < m; k++) writeLoad(loads[k]!, reference, pairs[last]!, 4 * k)
+    return true
+  }
   const errors = new Float64Array(6)
   const own = { re: 0, im: 0 }
-  const seen = { re: 0, im: 0 }
-
-  let slopes: Float64Array | null = null
-  const keep = (p: number, k: number, byRe: number, byIm: number) => {
-    slopes![2 * m * p + k] = byRe
-    slopes![2 * m * p + m + k] = byIm
-  }
-  /** What is seen of V and I behind a piece, where a figure is a little other than it is. */
-  const keepSeen = (p: number, piece: number, k: number, byRho: Complex) => {
-    transfer(front, 8 * piece, pair, 0, pair, 0)
-    reflected(pair, reference, seen)
-    const byRe = (seen.re - own.re) / steps[p]!
-    const byIm = (seen.im - own.im) / steps[p]!
-    keep(p, k, byRho.re * byRe - byRho.im * byIm, byRho.re * byIm + byRho.im * byRe)
-  }
-  /** An error of the analyser, real and imaginary, in the middle of the sweep and toward its ends. */
-  const keepBoth = (p: number, k: number, along: number, byRe: number, byIm: number) => {
-    keep(p, k, byRe, byIm)
-    keep(p + 1, k, -byIm, byRe)
-    keep(p + 6, k, along * byRe, along * byIm)
-    keep(p + 7, k, -along * byIm, along * byRe)
-  }
+  /** What is seen gains by V and I: at the analyser first, then behind one piece after the other. */
+  const gain = new Float64Array(4 * m)
 
   return {
     ...{ figures, middleHz, referenceOhm: reference, count: 2 * m },
     deviations: figures.map(({ deviation }) => deviation),
     // What is wrong is looked for in the line: a calibrated analyser is no more off than it is said to be.
     firm: figures.map(({ kind }) => kind === 'analyser'),
-    compare(values, residuals, wanted) {
-      slopes = wanted
-      const of = (own: readonly number[], moved?: number) =>
-        own.map((p) => values[p]! + (p === moved ? steps[p]! : 0))
-      const as = pieces.map(({ own, part }) => part(of(own)))
-      const ofLoad = figures.slice(loadFrom, analyserFrom).map((_, i) => loadFrom + i)
-      const loads = antenna(of(ofLoad))
-      // One figure a little other than it is, all others as they are.
-      const changed = wanted && {
-        pieces: pieces.map(({ own, part }) => own.map((p) => ({ p, part: part(of(own, p)) }))),
-        loads: ofLoad.map((p) => ({ p, loads: antenna(of(ofLoad, p)) })),
-      }
+    compare(values, residuals, slopes) {
+      const changed = matrices.map(({ set }) => set(values))
+      const from = setLoads(values) ? last - 1 : changed.lastIndexOf(true)
+      for (let j = from; j >= 0; j--) inFront(matrices[j]!.numbers, pairs[j + 1]!, pairs[j]!)
       const ofAnalyser = values.subarray(analyserFrom)
-      for (let k = 0; k < m; k++) {
-        atLoad(loads[k]!, reference, behind, 4 * n)
-        for (let j = n - 1; j >= 0; j--) {
-          writePart(as[j]!, hz[k]!, reference, matrices[j]!)
-          transfer(matrices[j]!, 0, behind, 4 * (j + 1), behind, 4 * j)
+      /** An error of the analyser, real and imaginary, in the middle of the sweep and toward its ends. */
+      const keepBoth = (i: number, k: number, along: number, by: Complex) => {
+        for (const [p, re, im] of [
+          [i, by.re, by.im],
+          [i + 1, -by.im, by.re],
+          [i + 6, along * by.re, along * by.im],
+          [i + 7, -along * by.im, along * by.re],
+        ] as const) {
+          slopes![2 * m * (analyserFrom + p) + k] = re
+          slopes![2 * m * (analyserFrom + p) + m + k] = im
         }
-        reflected(behind, reference, own)
+      }
+      for (let k = 0; k < m; k++) {
+        reflected(pairs[0]!, 4 * k, reference, own)
         const along = (2 * k) / (m - 1) - 1
         for (let i = 0; i < 6; i++) errors[i] = ofAnalyser[i]! + along * ofAnalyser[6 + i]!
         const shown = showing(errors, own)
         residuals[k] = re[k]! - shown.re
         residuals[m + k] = im[k]! - shown.im
-        if (!changed) continue
-        identity(front)
-        for (let j = 0; j < n; j++) inFront(front, 8 * j, matrices[j]!)
-        for (let j = 0; j < n; j++)
-          for (const { p, part } of changed.pieces[j]!) {
-            writePart(part, hz[k]!, reference, beside)
-            transfer(beside, 0, behind, 4 * (j + 1), pair, 0)
-            keepSeen(p, j, k, shown.byRho)
-          }
-        for (const { p, loads: moved } of changed.loads) {
-          atLoad(moved[k]!, reference, pair, 0)
-          keepSeen(p, n, k, shown.byRho)
+        if (!slopes) continue
+        writeGain(pairs[0]!, 4 * k, reference, shown.byRho(), gain)
+        keepBoth(0, k, along, complex(1))
+        keepBoth(2, k, along, shown.byTracking)
+        keepBoth(4, k, along, shown.byMatch())
+      }
+      if (!slopes) return
+      const pair = new Float64Array(4 * m)
+      for (let j = 0; j < last; j++) {
+        for (const { figure: p, gained } of matrices[j]!.slopes()) {
+          inFront(gained, pairs[j + 1]!, pair)
+          gainedBy(gain, pair, slopes, 2 * m * p)
         }
-        keepBoth(analyserFrom, k, along, 1, 0)
-        keepBoth(analyserFrom + 2, k, along, shown.byTracking.re, shown.byTracking.im)
-        keepBoth(analyserFrom + 4, k, along, shown.byMatch.re, shown.byMatch.im)
+        gainBehind(gain, matrices[j]!.numbers)
+      }
+      for (const p of ofLoad) {
+        const moved = loadsOf(values, p)
+        for (let k = 0; k < m; k++) {
+          const by = subtract(moved[k]!, loads[k]!)
+          pair[4 * k] = by.re / steps[p]!
+          pair[4 * k + 1] = by.im / steps[p]!
+          pair[4 * k + 2] = -by.re / steps[p]! / reference
+          pair[4 * k + 3] = -by.im / steps[p]! / reference
+        }
+        gainedBy(gain, pair, slopes, 2 * m * p)
       }
     },
   }
@@ -221,64 +219,48 @@ function movedLoad(
 }
 
 /** One volt of forward wave at the load, and what comes back of it, as V and I. */
-function atLoad({ re, im }: Complex, reference: number, out: Float64Array, at: number): void {
+function writeLoad({ re, im }: Complex, reference: number, out: Float64Array, at: number): void {
   out[at] = 1 + re
   out[at + 1] = im
   out[at + 2] = (1 - re) / reference
   out[at + 3] = -im / reference
 }
 
-/** V and I in front of a two-port, of those behind it. */
-function transfer(
-  m: Float64Array,
-  from: number,
-  v: Float64Array,
+/** (V − Z₀·I)/(V + Z₀·I). */
+function reflected(
+  pair: Float64Array,
   at: number,
-  out: Float64Array,
-  to: number,
+  reference: number,
+  out: { re: number; im: number },
 ): void {
-  const vRe = v[at]!
-  const vIm = v[at + 1]!
-  const iRe = v[at + 2]!
-  const iIm = v[at + 3]!
-  out[to] = m[from]! * vRe - m[from + 1]! * vIm + m[from + 2]! * iRe - m[from + 3]! * iIm
-  out[to + 1] = m[from]! * vIm + m[from + 1]! * vRe + m[from + 2]! * iIm + m[from + 3]! * iRe
-  out[to + 2] = m[from + 4]! * vRe - m[from + 5]! * vIm + m[from + 6]! * iRe - m[from + 7]! * iIm
-  out[to + 3] = m[from + 4]! * vIm + m[from + 5]! * vRe + m[from + 6]! * iIm + m[from + 7]! * iRe
-}
-
-function reflected(v: Float64Array, reference: number, out: { re: number; im: number }): void {
-  const iRe = v[2]! * reference
-  const iIm = v[3]! * reference
-  const aRe = v[0]! - iRe
-  const aIm = v[1]! - iIm
-  const bRe = v[0]! + iRe
-  const bIm = v[1]! + iIm
+  const iRe = pair[at + 2]! * reference
+  const iIm = pair[at + 3]! * reference
+  const aRe = pair[at]! - iRe
+  const aIm = pair[at + 1]! - iIm
+  const bRe = pair[at]! + iRe
+  const bIm = pair[at + 1]! + iIm
   const size = bRe * bRe + bIm * bIm
   out.re = (aRe * bRe + aIm * bIm) / size
   out.im = (aIm * bRe - aRe * bIm) / size
 }
 
-function identity(out: Float64Array): void {
-  out.fill(0, 0, 8)
-  out[0] = out[6] = 1
-}
-
-/** From the matrix of all in front of a piece, that of the piece too, which stands behind it. */
-function inFront(front: Float64Array, at: number, m: Float64Array): void {
-  for (let row = at; row <= at + 4; row += 4) {
-    const aRe = front[row]!
-    const aIm = front[row + 1]!
-    const bRe = front[row + 2]!
-    const bIm = front[row + 3]!
-    for (let column = 0; column <= 2; column += 2) {
-      const to = row + 8 + column
-      front[to] =
-        aRe * m[column]! - aIm * m[column + 1]! + bRe * m[column + 4]! - bIm * m[column + 5]!
-      front[to + 1] =
-        aRe * m[column + 1]! + aIm * m[column]! + bRe * m[column + 5]! + bIm * m[column + 4]!
-    }
-  }
+/** What is seen gains by V, 2·Z₀·I/(V + Z₀·I)², and by I, −2·Z₀·V/(V + Z₀·I)², of what it gains by ρ. */
+function writeGain(
+  pair: Float64Array,
+  at: number,
+  reference: number,
+  byRho: Complex,
+  out: Float64Array,
+): void {
+  const v = complex(pair[at]!, pair[at + 1])
+  const i = complex(pair[at + 2]!, pair[at + 3])
+  const b = complex(v.re + reference * i.re, v.im + reference * i.im)
+  const by = divide(divide(byRho, b), b)
+  const [byV, byI] = [multiply(by, i), multiply(by, v)]
+  out[at] = 2 * reference * byV.re
+  out[at + 1] = 2 * reference * byV.im
+  out[at + 2] = -2 * reference * byI.re
+  out[at + 3] = -2 * reference * byI.im
 }
 
 /** What an analyser makes of ρ: (1 + t)·ρ/(1 − s·ρ) + d; and what that gains by ρ and by d, t and s. */
@@ -290,8 +272,8 @@ function showing(errors: Float64Array, rho: Complex) {
   return {
     re: straight.re + errors[0]!,
     im: straight.im + errors[1]!,
-    byRho: divide(divide(gain, below), below),
+    byRho: () => divide(divide(gain, below), below),
     byTracking: bent,
-    byMatch: multiply(straight, bent),
+    byMatch: () => multiply(straight, bent),
   }
 }

@@ -75,6 +75,10 @@ export function writePart(part: Stage | Joint, hz: number, reference: number, ou
   out[5] = b
 }
 
+/** Whether a part is the same on every frequency. */
+export const steady = (part: Stage | Joint): boolean =>
+  part.kind === 'pad' && !part.bypassed && part.atHz === undefined && !part.points?.length
+
 /**
  * Joints of some stages as a sweep tells them apart: the planes of each stand at one place of the line, `from` … `to`, since
  * no cable lies between them.
