@@ -149,7 +149,7 @@ describe('the chain as a curve', () => {
   )
 
   test('whatever was looked at before, the same figures give the same curve and the same slopes', () => {
-    const [used, fresh] = [curve('antenna'), curve('antenna')]
+    const used = curve('antenna')
     const n = used.figures.length
     const slopesOf = (own: typeof used, at: Float64Array) => {
       const residuals = new Float64Array(own.count)
@@ -158,14 +158,11 @@ describe('the chain as a curve', () => {
       return [residuals, slopes]
     }
     const from = new Float64Array(n)
-    slopesOf(used, from)
-    // One figure after the other is changed, and one of them back.
+    // One figure after the other is changed.
     for (let p = 0; p < n; p++) {
       from[p] = used.deviations[p]! * (0.2 + 0.1 * (p % 5))
-      used.compare(from, new Float64Array(used.count), null)
+      expect([p, slopesOf(used, from)]).toEqual([p, slopesOf(curve('antenna'), from)])
     }
-    from[3] = 0
-    expect(slopesOf(used, from)).toEqual(slopesOf(fresh, from))
     const asWritten = new Float64Array(n)
     expect(slopesOf(used, asWritten)).toEqual(slopesOf(curve('antenna'), asWritten))
   })
