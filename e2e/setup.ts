@@ -13,6 +13,9 @@ export const CHROMIUM = {
   ],
 }
 
+/** A small one, upright. */
+export const PHONE = { width: 390, height: 844 }
+
 /** The window of a test. */
 export const WINDOW = {
   viewport: { width: 1280, height: 800 },

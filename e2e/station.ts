@@ -43,6 +43,8 @@ export class TestHost {
   #app: RequestListener | null = null
   #died: (() => void) | null = null
   #server: Server | null = null
+  /** What is kept of passphrases: each hash takes half a second on purpose. */
+  #kept = new Map<string, ReturnType<typeof keepPassphrase>>()
   url = ''
 
   /** Listens; the threads are begun, since a test must not wait for that while it waits for an answer. */
@@ -64,7 +66,7 @@ export class TestHost {
     copyFileSync(process.env[TEMPLATE]!, file)
     const db = await openDatabase(file, { create: false })
     const store = passphrase === undefined ? undefined : await openAccess(accessFileOf(file))
-    if (passphrase !== undefined) await store!.setPassphrase(await keepPassphrase(passphrase))
+    if (passphrase !== undefined) await store!.setPassphrase(await this.#keep(passphrase))
     const access = store && {
       store,
       secure: false,
@@ -92,6 +94,12 @@ export class TestHost {
 
   stop(): Promise<void> {
     return this.#down()
+  }
+
+  #keep(passphrase: string): ReturnType<typeof keepPassphrase> {
+    const kept = this.#kept.get(passphrase) ?? keepPassphrase(passphrase)
+    this.#kept.set(passphrase, kept)
+    return kept
   }
 
   async #listen(port: number): Promise<void> {

@@ -1,23 +1,30 @@
 import { type ChainDocument, type ChainState } from '@saltline/contract'
 import {
+  type Browser,
   type BrowserContext,
   expect,
   type Locator,
   type Page,
   test as base,
 } from '@playwright/test'
-import { WINDOW } from '../setup.ts'
+import { PHONE, WINDOW } from '../setup.ts'
 import { TestHost, type TestStation } from '../station.ts'
 
-/** What all tests of a process share: an address, and a browser window that has read the interface from it. */
+/** What all tests of a process share: an address, and two browsers that have read the interface from it. */
 interface Shared {
   host: TestHost
   warm: BrowserContext
+  warmOther: BrowserContext
 }
 
 /** A test with a station of its own, and a window in which nothing is left of the test before. */
 export const stationTest = base.extend<
-  { passphrase: string | undefined; station: TestStation },
+  {
+    passphrase: string | undefined
+    station: TestStation
+    /** A page in the browser of somebody else, with nothing in it: a phone, unless it is made larger. */
+    other: Page
+  },
   Shared
 >({
   host: [
@@ -29,15 +36,8 @@ export const stationTest = base.extend<
     },
     { scope: 'worker' },
   ],
-  warm: [
-    async ({ browser, host }, use) => {
-      const context = await browser.newContext({ ...WINDOW, baseURL: host.url })
-      await (await context.newPage()).goto('/theme.js')
-      await use(context)
-      await context.close()
-    },
-    { scope: 'worker' },
-  ],
+  warm: [async ({ browser, host }, use) => warmed(browser, host, use), { scope: 'worker' }],
+  warmOther: [async ({ browser, host }, use) => warmed(browser, host, use), { scope: 'worker' }],
   passphrase: [undefined, { option: true }],
   station: [
     async ({ host, passphrase }, use) => host.serve(use, passphrase),
@@ -55,9 +55,13 @@ export const stationTest = base.extend<
       : warm
     await use(context)
     if (own) return context.close()
-    const [first, ...others] = context.pages()
-    for (const page of others) await page.close()
-    await forget(first!, host.url)
+    await emptied(context, host)
+  },
+  other: async ({ warmOther, host }, use) => {
+    const page = await openedBy(warmOther.pages()[0]!)
+    await page.setViewportSize(PHONE)
+    await use(page)
+    await emptied(warmOther, host)
   },
   page: async ({ context, viewport }, use) => {
     const [first] = context.pages()
@@ -66,6 +70,25 @@ export const stationTest = base.extend<
     await use(page)
   },
 })
+
+/** A browser window for many tests. */
+async function warmed(
+  browser: Browser,
+  host: TestHost,
+  use: (context: BrowserContext) => Promise<void>,
+): Promise<void> {
+  const context = await browser.newContext({ ...WINDOW, baseURL: host.url })
+  await (await context.newPage()).goto('/theme.js')
+  await use(context)
+  await context.close()
+}
+
+/** Leaves the first page of a window, and nothing that a test has stored. */
+async function emptied(context: BrowserContext, { url }: TestHost): Promise<void> {
+  const [first, ...others] = context.pages()
+  for (const page of others) await page.close()
+  await forget(first!, url)
+}
 
 /** A page in the process of another one: what that has compiled is there. */
 async function openedBy(page: Page): Promise<Page> {

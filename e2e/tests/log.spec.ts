@@ -169,18 +169,16 @@ test('what cannot be is told at once and stays typed', async ({ page, chain }) =
   await expect(form(page).getByLabel(/^Forward/)).toHaveValue('10')
 })
 
-test('two people at two ends meet in one round', async ({ page, chain, browser }) => {
+test('two people at two ends meet in one round', async ({ page, chain, other: phone }) => {
   await page.goto(logOf(chain.id))
   await enter(page, 'at the radio', '98', '0.1')
-  const phone = await browser.newPage({ viewport: { width: 390, height: 844 } })
-  await phone.goto(new URL(logOf(chain.id), page.url()).href)
+  await phone.goto(logOf(chain.id))
   await form(phone).getByLabel('By').fill('mast foot')
   await enter(phone, 'input of Base tuner', '92', '0.1')
   await expect(table(phone).getByRole('row')).toHaveCount(3)
   await expect(table(page).getByRole('row')).toHaveCount(3)
   await expect(table(page)).toContainText('mast foot')
   expect(await phone.evaluate(() => document.documentElement.scrollWidth)).toBe(390)
-  await phone.close()
 })
 
 test('readings with a lossy section in them name it, and the chain takes it over', async ({

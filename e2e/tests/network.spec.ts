@@ -1,3 +1,4 @@
+import { WINDOW } from '../setup.ts'
 import { expect, focusStays, stationTest as test } from './journey.ts'
 
 const PASSPHRASE = 'four quiet herons wading'
@@ -29,6 +30,7 @@ test('whoever comes is asked for the passphrase, and goes on where they were goi
 
 test('a phone joins by a code, a token is shown once, and all are signed out', async ({
   page,
+  other: phone,
   browser,
   station,
 }) => {
@@ -40,10 +42,6 @@ test('a phone joins by a code, a token is shown once, and all are signed out', a
   await expect(page.getByText(/Good once, for another \d+ s/)).toBeVisible()
   const link = await page.getByText(/\/join\//).innerText()
 
-  const phone = await browser.newPage({
-    baseURL: station.url,
-    viewport: { width: 390, height: 844 },
-  })
   await phone.goto(link)
   await expect(phone.getByRole('heading', { name: 'Merrow Point' }).first()).toBeAttached()
   // The code is used up.
@@ -82,15 +80,14 @@ test('a phone joins by a code, a token is shown once, and all are signed out', a
     await phone.goto('/station/merrow-point')
     await expect(phone.getByRole('heading', { name: 'Sign in' })).toBeVisible()
   }).toPass()
-  await phone.close()
   await other.close()
 })
 
 test('two windows on one chain: the second follows an edit and a reading within two seconds', async ({
   page,
-  browser,
-  station,
+  other,
 }) => {
+  await other.setViewportSize(WINDOW.viewport)
   const enter = async (own: typeof page, at: string) => {
     await own.goto(`/sign-in?to=${encodeURIComponent(at)}`)
     await own.getByLabel('Passphrase of the station').fill(PASSPHRASE)
@@ -98,7 +95,6 @@ test('two windows on one chain: the second follows an edit and a reading within 
   }
   const chain = '/station/merrow-point/chain/hf-long-run'
   await enter(page, `${chain}/budget?channel=c8&select=stage:duct`)
-  const other = await browser.newPage({ baseURL: station.url })
   await enter(other, `${chain}/budget?channel=c8`)
   const sentence = other.locator('main p[role="status"]')
   await expect(sentence).toBeVisible()
@@ -115,7 +111,6 @@ test('two windows on one chain: the second follows an edit and a reading within 
   await expect(
     other.getByRole('table', { name: 'Readings of the session' }).getByText(/^61.W$/),
   ).toBeVisible()
-  await other.close()
 })
 
 test('a live meter is shown against what is expected, flagged, kept by a key, and missed', async ({
@@ -221,14 +216,9 @@ test('a phone joins by code, reads without the network, comes back, and forgets 
 
 test('two ends of a cable: each sees where the other reads, what it read, and the loss between them', async ({
   page,
-  browser,
-  station,
+  other: mast,
 }) => {
   const chain = '/station/merrow-point/chain/hf-long-run'
-  const mast = await browser.newPage({
-    baseURL: station.url,
-    viewport: { width: 390, height: 844 },
-  })
   for (const [own, name, place] of [
     [page, 'Desk', 'plane:4'],
     [mast, 'Mast', 'plane:7'],
@@ -260,16 +250,15 @@ test('two ends of a cable: each sees where the other reads, what it read, and th
 
 test('another passphrase is taken after the present one, if it is hard to guess', async ({
   page,
-  browser,
-  station,
+  other,
 }) => {
+  await other.setViewportSize(WINDOW.viewport)
   const enter = async (own: typeof page, passphrase: string) => {
     await own.goto('/sign-in?to=/access')
     await own.getByLabel('Passphrase of the station').fill(passphrase)
     await own.getByRole('button', { name: 'Sign in' }).click()
     await expect(own.getByRole('heading', { name: 'Network and devices' }).first()).toBeVisible()
   }
-  const other = await browser.newPage({ baseURL: station.url })
   await enter(page, PASSPHRASE)
   await enter(other, PASSPHRASE)
   await expect(page.getByText(/cross the network in the clear/)).toBeVisible()
@@ -290,7 +279,6 @@ test('another passphrase is taken after the present one, if it is hard to guess'
   await other.reload()
   await expect(other.getByRole('heading', { name: 'Sign in' })).toBeVisible()
   await enter(other, 'nine oystercatchers under gorse')
-  await other.close()
 })
 
 test('signing out asks about what was not sent, and works while the server is gone', async ({

@@ -226,6 +226,12 @@ function countRequests(page: Page): void {
   })
   page.on('requestfinished', (request) => open.delete(request))
   page.on('requestfailed', (request) => open.delete(request))
+  // What a worker was reading when it was ended is never said to have ended.
+  page.on('worker', (worker) =>
+    worker.on('close', () => {
+      for (const request of open) if (request.resourceType() === 'script') open.delete(request)
+    }),
+  )
 }
 
 /** Waits until a page stands: what it asked for has come, and what it says has not changed for a while. */
@@ -319,8 +325,8 @@ async function wrongOn(
   await page.setViewportSize({ width: 1280, height: 800 })
   await page.emulateMedia({ colorScheme: 'light' })
   if (anew) {
-    // An address that differs in its hash alone would not load anew.
-    await page.goto('about:blank')
+    // An address that differs in its hash alone would not load anew; an empty page would begin a process of its own.
+    await page.goto('/theme.js')
     await page.goto(path)
   } else await goWithin(page, path)
   await drawn(page)
