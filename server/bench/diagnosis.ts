@@ -5,179 +5,31 @@
  * stated probabilities are. `TRIES` of each, `SEED` for fresh ones, `ONLY` one of home, swept, usual, sweptAbroad,
  * even, sound, next, two.
  */
-import { mkdtempSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
 import {
-  type Chain,
-  type Channel,
-  complex,
+  type Case,
   type Cause,
-  type Meter,
-  type MeterReading,
+  type Diagnosis,
   hiddenStation,
-  type HiddenStation,
+  type MeterReading,
   nextReadings,
-  twoThings,
-  type Weighed,
+  pick,
   type Prepared,
   prepare,
-  type Case,
-  type Diagnosis,
-  pick,
-  type Priors,
   type Random,
   seeded,
-  simulateReadings,
   type Site,
+  twoThings,
   usualPriors,
   usualTolerances,
   weigh,
+  type Weighed,
 } from '@saltline/core'
 import { drawKind, type HiddenKind, kindsAbroad, trialAbroad } from '../../core/bench/abroad.ts'
-import { openDatabase } from '../src/db/open.ts'
-import * as demo from '../src/demo/merrowPoint.ts'
-import { seedDemo } from '../src/demo/seed.ts'
-import { chainOfDocument } from '../src/store/antennas.ts'
-
-/** As the causes are drawn below: each kind as often, a radio that is low on one channel in two of five. */
-const priors: Priors = {
-  none: 1,
-  transmitter: 0.6,
-  transmitterOnChannel: 0.4,
-  loss: 1,
-  aged: 1,
-  antenna: 1,
-  antennaOnChannel: 0,
-  meter: 1,
-  averaging: 1,
-  'common mode': 1,
-  slip: 1,
-}
+import { all, type Asked, askHome, drawCause, instruments, kinds, names } from './home.ts'
 
 const TRIES = Number(process.env['TRIES'] ?? 900)
 /** Another one gives fresh stations and causes. */
 const SEED = Number(process.env['SEED'] ?? 0)
-
-/** Two meters of the kind many stations have, and one that shows peaks. */
-const instruments: Meter[] = [
-  { kind: 'averaging', rangesW: [5, 20, 50, 200, 500], accuracy: 0.05, directivityDb: 28 },
-  { kind: 'averaging', rangesW: [], accuracy: 0.05, accuracyOf: 'reading', directivityDb: 30 },
-  { kind: 'peak', rangesW: [20, 200, 2000], accuracy: 0.07, divisions: 40, directivityDb: 25 },
-]
-
-interface Station {
-  chain: Chain
-  channels: Channel[]
-  /** Where its operators read: at the radio, on the way, at the antenna. */
-  planes: number[]
-}
-
-async function stations(): Promise<Station[]> {
-  const folder = mkdtempSync(join(tmpdir(), 'saltline-bench-'))
-  const db = await openDatabase(join(folder, 'demo.sqlite'), { create: true })
-  await seedDemo(db)
-  const places: Record<string, number[]> = {
-    'hf-long-run': [1, 5, 7],
-    'vhf-mast': [1, 2, 5],
-    'mf-hf-whip': [1, 2, 3],
-  }
-  const out: Station[] = []
-  for (const { id, document } of demo.chains) {
-    const planes = places[id]
-    if (!planes) continue
-    // Readings are taken on a steady carrier.
-    const channels = document.channels.slice(0, 3).map(({ frequencyHz, powerW }) => ({
-      frequencyHz,
-      powerW,
-      emission: { mode: 'FM' as const },
-    }))
-    out.push({ chain: await chainOfDocument(db, document), channels, planes })
-  }
-  db.close()
-  rmSync(folder, { recursive: true })
-  return out
-}
-
-const between = (random: Random, low: number, high: number) => low + (high - low) * random()
-
-type Kind = Cause['kind']
-const kinds: Kind[] = [
-  'none',
-  'transmitter',
-  'loss',
-  'aged',
-  'antenna',
-  'meter',
-  'averaging',
-  'common mode',
-  'slip',
-]
-
-function drawCause(kind: Kind, station: Station, sites: Site[], random: Random): Cause {
-  const { stages } = station.chain
-  switch (kind) {
-    case 'transmitter':
-      return {
-        kind,
-        db: -between(random, 1.2, 8),
-        point: random() < 0.6 ? null : pick(random, sites).point,
-      }
-    case 'loss': {
-      const stage = Math.floor(random() * stages.length)
-      return { kind, from: stage, to: stage, db: between(random, 0.8, 6) }
-    }
-    case 'aged': {
-      const lines = stages.flatMap((s, k) => (s.kind === 'line' && s.lengthM > 10 ? [k] : []))
-      return { kind, stage: pick(random, lines), factor: between(random, 1.6, 3.5) }
-    }
-    case 'antenna': {
-      const phase = 2 * Math.PI * random()
-      const size = between(random, 0.2, 0.5)
-      const toward = (r: number) => complex(r * Math.cos(phase), r * Math.sin(phase))
-      return {
-        kind,
-        point: null,
-        retuned: random() < 0.5,
-        change: pick(random, [
-          { kind: 'moved', share: between(random, 0.03, 0.1) * (random() < 0.5 ? -1 : 1) },
-          { kind: 'other', by: toward(size) },
-          { kind: 'broken', reflection: toward(0.95) },
-        ] as const),
-      }
-    }
-    case 'meter': {
-      const instrument = pick(random, sites).instrument
-      const db = between(random, 1.2, 3.5) * (random() < 0.5 ? -1 : 1)
-      const scale = random() < 0.4
-      return {
-        kind,
-        instrument,
-        why: scale ? 'scale' : 'off',
-        factor: scale ? pick(random, [0.1, 0.25, 0.4, 2.5, 4, 10]) : 10 ** (db / 10),
-      }
-    }
-    case 'averaging':
-      return { kind, instrument: 2 }
-    case 'common mode':
-      return { kind, rho: between(random, 0.12, 0.3) }
-    case 'slip':
-      return { kind, reading: Math.floor(random() * sites.length) }
-    default:
-      return { kind: 'none' }
-  }
-}
-
-/** Whether an explanation names the injected cause: its kind, and its place. */
-function names(found: Cause, real: Cause): boolean {
-  if (found.kind === 'loss' && real.kind === 'loss')
-    return found.from <= real.to && found.to >= real.from
-  if (found.kind === 'aged' && real.kind === 'aged') return found.stage === real.stage
-  if (found.kind === 'transmitter' && real.kind === 'transmitter') return found.point === real.point
-  if (found.kind === 'meter' && real.kind === 'meter') return found.instrument === real.instrument
-  if (found.kind === 'slip' && real.kind === 'slip') return found.reading === real.reading
-  return found.kind === real.kind
-}
 
 interface Score {
   tries: number
@@ -186,16 +38,6 @@ interface Score {
   explained: number
   /** The kind was right, wherever it is. */
   kind: number
-}
-
-/** One station with something hidden in it, and what the program is told. */
-interface Asked {
-  kind: string
-  kase: Case
-  names: (found: Cause) => boolean
-  /** Of the same chain and channels, whose spread need not be drawn anew. */
-  key: string
-  hidden?: HiddenStation
 }
 
 /** What a chain is expected to be is the same for all tries of it. */
@@ -290,45 +132,9 @@ const BINS = [0.4, 0.6, 0.8, 0.95, 0.99, 1]
 const percent = (part: number, whole: number) =>
   whole > 0 ? `${((100 * part) / whole).toFixed(1)} %` : '–'
 
-const all = await stations()
-
-function askHome(i: number): Asked {
-  const random = seeded(1000 + SEED + i)
-  const kind = kinds[i % kinds.length]!
-  const station = { ...pick(random, all) }
-  if (kind === 'averaging')
-    station.channels = station.channels.map((c) => ({
-      ...c,
-      emission: { mode: 'voice-processed' as const },
-    }))
-  // One meter at every plane on every channel; at the radio a second one as well.
-  const main = kind === 'averaging' ? 2 : Math.floor(random() * 2)
-  const sites: Site[] = station.channels.flatMap((_, point) => [
-    ...station.planes.map((plane) => ({ point, plane, instrument: main })),
-    { point, plane: station.planes[0]!, instrument: main === 0 ? 1 : 0 },
-  ])
-  const cause = drawCause(kind, station, sites, random)
-  const rest = {
-    chain: station.chain,
-    channels: station.channels,
-    instruments,
-    tolerances: usualTolerances,
-    priors,
-  }
-  const seed = 5000 + 7 * SEED + i
-  const readings = simulateReadings(rest, sites, cause, seed)
-  return {
-    kind,
-    hidden: hiddenStation(rest, [cause], seed),
-    kase: { ...rest, readings },
-    names: (found) => names(found, cause),
-    key: `home ${all.findIndex(({ chain }) => chain === station.chain)} ${kind === 'averaging'}`,
-  }
-}
-
 /** The same with one sweep from the first place behind the tuners, over the channels and around them. */
 function askSwept(i: number): Asked {
-  const asked = askHome(i)
+  const asked = askHome(i, SEED)
   const { chain, channels } = asked.kase
   const plane = chain.stages.findLastIndex(({ kind }) => kind === 'tuner') + 1
   const hz = channels.map(({ frequencyHz }) => frequencyHz)
@@ -336,13 +142,15 @@ function askSwept(i: number): Asked {
   const low = Math.max(known[0]!, Math.min(...hz) * 0.7)
   const high = Math.min(known.at(-1)!, Math.max(...hz) * 1.5)
   const frequencyHz = Float64Array.from({ length: 201 }, (_, k) => low + ((high - low) * k) / 200)
-  const sweep = asked.hidden!.sweep(
-    plane,
-    frequencyHz,
-    'antenna',
-    { noise: 0.001, directivityDb: 40 },
-    seeded(9_000_000 + SEED + i),
-  )
+  const sweep = asked
+    .hidden()
+    .sweep(
+      plane,
+      frequencyHz,
+      'antenna',
+      { noise: 0.001, directivityDb: 40 },
+      seeded(9_000_000 + SEED + i),
+    )
   return { ...asked, kase: { ...asked.kase, sweeps: [{ ...sweep, plane, farEnd: 'antenna' }] } }
 }
 
@@ -366,7 +174,7 @@ function askSweptAbroad(kind: HiddenKind, i: number): Asked {
 
 const only = process.env['ONLY']
 const wanted = (name: string) => only === undefined || only === name
-if (wanted('home')) score('At home, all kinds as often', TRIES, askHome)
+if (wanted('home')) score('At home, all kinds as often', TRIES, (i) => askHome(i, SEED))
 if (wanted('swept')) score('At home, with one sweep', TRIES, askSwept)
 if (wanted('usual')) {
   const random = seeded(77 + SEED)
@@ -413,7 +221,7 @@ function soundOnes(title: string, tries: number, ask: (i: number) => Asked): voi
 
 if (wanted('sound')) {
   // Every ninth has nothing hidden in it.
-  soundOnes('At home', Math.round(TRIES / 3), (i) => askHome(9 * i))
+  soundOnes('At home', Math.round(TRIES / 3), (i) => askHome(9 * i, SEED))
   soundOnes('At home, with one sweep', Math.round(TRIES / 3), (i) => askSwept(9 * i))
   soundOnes('Abroad', Math.round(TRIES / 3), (i) => askAbroad('none', 30_000 + i))
 }
