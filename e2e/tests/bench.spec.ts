@@ -1,6 +1,6 @@
 import { type Page } from '@playwright/test'
 import type { Station } from '@saltline/contract'
-import { documentOf, expect, test } from './journey.ts'
+import { documentOf, expect, goWithin, test } from './journey.ts'
 
 const bench = (query: string) => `/station/merrow-point/bench?${query}`
 const result = (page: Page) => page.getByRole('region', { name: 'Result' })
@@ -91,21 +91,21 @@ test('the sheets reduce what is typed', async ({ page }) => {
   await page.getByLabel('Length, m', { exact: true }).fill('10')
   await expect(result(page).getByRole('status')).toContainText(/velocity factor is 0\.660/)
 
-  await page.goto(bench('sheet=probe'))
+  await goWithin(page, bench('sheet=probe'))
   await page.getByLabel('Voltmeter shows').fill('99.7')
   await expect(result(page).getByRole('status')).toContainText(/100\.0.W .* PEP/)
 
-  await page.goto(bench('sheet=two-meters'))
+  await goWithin(page, bench('sheet=two-meters'))
   await page.getByLabel('First meter, line 1').fill('40')
   await page.getByLabel('Second meter, line 1').fill('80')
   await expect(result(page).getByRole('status')).toContainText('They do not agree')
 
-  await page.goto(bench('sheet=range-choice'))
+  await goWithin(page, bench('sheet=range-choice'))
   await expect(result(page).getByRole('status')).toContainText(
     /Forward on 200.W, reflected on 5\.0.W/,
   )
 
-  await page.goto(bench('sheet=converter'))
+  await goWithin(page, bench('sheet=converter'))
   await page.getByLabel('dBm', { exact: true }).fill('30')
   await expect(page.getByLabel('Power, W', { exact: true })).toHaveValue('1')
   await page.getByLabel('SWR', { exact: true }).fill('3')
@@ -123,9 +123,9 @@ test('an instrument is added, changed and stands in the log', async ({ page, cha
   await sheet.getByLabel('Full scales, W').fill('5, 25, 125')
   await sheet.getByRole('button', { name: 'Add to the station' }).click()
   await expect(page.getByRole('row', { name: /Curlew/ })).toContainText('5.0 W, 25 W, 125 W')
-  await page.goto(`/station/merrow-point/chain/${chain.id}/log?channel=c8`)
+  await goWithin(page, `/station/merrow-point/chain/${chain.id}/log?channel=c8`)
   await page.getByLabel('With').selectOption({ label: 'Curlew' })
-  await page.goto('/station/merrow-point/gear?kind=instruments')
+  await goWithin(page, '/station/merrow-point/gear?kind=instruments')
   await page.getByRole('button', { name: 'Delete Curlew' }).click()
   await expect(page.getByRole('row', { name: /Curlew/ })).toHaveCount(0)
 })
@@ -150,7 +150,7 @@ test('leads are compared, the odd one is named, and one becomes a cable to compa
   )
   await page.getByRole('button', { name: '“Long lead” as a custom cable' }).click()
   await expect(page.getByText('is among the station’s cables now')).toBeVisible()
-  await page.goto('/station/merrow-point/chain/hf-long-run/compare?channel=c8&ask=cable')
+  await goWithin(page, '/station/merrow-point/chain/hf-long-run/compare?channel=c8&ask=cable')
   await expect(page.getByRole('button', { name: 'Compare with Long lead' })).toBeVisible()
 })
 
@@ -171,7 +171,7 @@ test('a meter is calibrated, and its readings are corrected from then on', async
   await expect(result(page).getByRole('status')).toContainText('Skua is off by up to +11')
   await page.getByRole('button', { name: 'Keep with Skua' }).click()
   await expect(page.getByText('what it showed is kept beside them')).toBeVisible()
-  await page.goto(`/station/merrow-point/chain/${chain.id}/log?channel=c8`)
+  await goWithin(page, `/station/merrow-point/chain/${chain.id}/log?channel=c8`)
   const form = page.getByRole('form', { name: 'New reading' })
   await form.getByLabel('With').selectOption('Skua')
   await form.getByLabel(/^Forward/).fill('100')

@@ -1,5 +1,5 @@
 import { type Page } from '@playwright/test'
-import { documentOf, expect, test } from './journey.ts'
+import { documentOf, expect, goWithin, test } from './journey.ts'
 
 const table = (page: Page) => page.getByRole('table', { name: 'Alternatives' })
 const verdict = (page: Page) => page.locator('main p[role=status]').first()
@@ -64,7 +64,7 @@ test.describe('the VHF mast', () => {
     await page.getByLabel('A metre of it').fill('12.5')
     await page.keyboard.press('Tab')
     await expect(page.getByRole('row', { name: /16 mm corrugated/ })).toContainText('12.50')
-    await page.goto(compareOf(chain.id, 'channel=c1&ask=cable&section=mast'))
+    await goWithin(page, compareOf(chain.id, 'channel=c1&ask=cable&section=mast'))
     // 38 × 12.5 + 9
     await expect(page.getByRole('row', { name: /16 mm corrugated/ })).toContainText('484')
   })

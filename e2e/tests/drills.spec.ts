@@ -1,6 +1,6 @@
 import { type Page } from '@playwright/test'
 import { begin, drawExercise, exercises } from '@saltline/core'
-import { expect, test } from './journey.ts'
+import { expect, goWithin, test } from './journey.ts'
 
 const meter = (page: Page) => page.getByRole('meter')
 
@@ -64,7 +64,7 @@ test('from level 2 on there is an analyser: a sweep counts as a look, and shows 
   await page.goto('/drills/find/1/gull-417?kind=connector')
   await expect(page.getByText('Somebody says the signal is weak.')).toBeVisible()
   await expect(page.getByRole('button', { name: 'Connect the analyser' })).toBeHidden()
-  await page.goto('/drills/find/2/gull-417?kind=connector')
+  await goWithin(page, '/drills/find/2/gull-417?kind=connector')
   await page.getByRole('button', { name: 'Connect the analyser' }).click()
   const dialog = page.getByRole('dialog')
   await dialog.getByLabel('At the far end').selectOption('open, nothing connected')
@@ -99,7 +99,7 @@ test('the same address is the same drill; without a name nothing leaves the brow
 }) => {
   await page.goto('/drills')
   await page.getByRole('textbox', { name: /^Your name/ }).fill('second watch')
-  await page.goto('/drills/find/2/tern-200?kind=none')
+  await goWithin(page, '/drills/find/2/tern-200?kind=none')
   const record = await page.getByRole('region', { name: 'Readings' }).innerText()
   await page.reload()
   await expect(page.getByRole('region', { name: 'Readings' })).toHaveText(
@@ -181,7 +181,7 @@ test.describe('on a phone', () => {
     await page.getByRole('button', { name: 'Done' }).tap()
     await expect(page.getByRole('heading', { name: /done\.$/ })).toBeVisible()
 
-    await page.goto('/drills/find/1/gull-417')
+    await goWithin(page, '/drills/find/1/gull-417')
     await page.getByLabel('Behind the meter').selectOption('open')
     await page.getByRole('button', { name: 'Key', exact: true }).tap()
     await expect(page.getByRole('alert')).toContainText('Keyed without a load')
@@ -213,13 +213,13 @@ test('the debrief draws what an analyser would have shown', async ({ page }) => 
   await expect(shown).toContainText('into Duct run')
   await expect(shown.locator('svg').first()).toBeVisible()
   // Meters alone do not tell it: it is hidden on no level without an analyser.
-  await page.goto('/drills/find/1/gull-417?kind=kinked')
+  await goWithin(page, '/drills/find/1/gull-417?kind=kinked')
   await expect(page.getByLabel('Fault').getByRole('option', { name: /kinked/ })).toHaveCount(0)
 })
 
 test('an address that is no drill says so', async ({ page }) => {
   await page.goto('/drills/find/9/gull')
   await expect(page.getByText('There is no such drill.')).toBeVisible()
-  await page.goto('/drills/juggling/gull')
+  await goWithin(page, '/drills/juggling/gull')
   await expect(page.getByText('There is no such exercise.')).toBeVisible()
 })

@@ -1,4 +1,4 @@
-import { documentOf, expect, item, saved, test } from './journey.ts'
+import { documentOf, expect, goWithin, item, saved, test } from './journey.ts'
 
 const GEAR = '/station/merrow-point/gear'
 
@@ -199,7 +199,7 @@ test('radios, amplifiers and tuners: a copy is taken, what is here is kept, a de
 
   await page.getByLabel('Name', { exact: true }).fill('Bollard of mine')
   await page.getByRole('button', { name: 'Save to gear' }).click()
-  await page.goto('/station/merrow-point/gear?kind=sets')
+  await goWithin(page, '/station/merrow-point/gear?kind=sets')
   const list = page.getByRole('region', { name: 'Radios, amplifiers and tuners' })
   await expect(list).toContainText(
     'Petrel 125 125 W PEP; constant forward power; foldback from SWR 1.50',

@@ -168,6 +168,13 @@ export const saved = (page: Page, revision?: number): Promise<void> =>
 export const documentOf = async (page: Page, chain: ChainState): Promise<ChainDocument> =>
   ((await (await page.request.get(`/api/chains/${chain.id}`)).json()) as ChainState).document
 
+/** Goes to an address within the application, as a link does: it need not be read and begun anew. */
+export const goWithin = (page: Page, path: string): Promise<void> =>
+  page.evaluate((to) => {
+    history.pushState(null, '', to)
+    dispatchEvent(new PopStateEvent('popstate', { state: null }))
+  }, path)
+
 /** Nobody who works by keyboard is put at the top of the page. */
 export const focusStays = (page: Page, when: string): Promise<void> =>
   expect

@@ -1,6 +1,6 @@
 import type { Reading, Station } from '@saltline/contract'
 import { type Page } from '@playwright/test'
-import { documentOf, expect, test } from './journey.ts'
+import { documentOf, expect, goWithin, test } from './journey.ts'
 
 test.use({ source: 'mf-hf-whip', keepTuner: true })
 
@@ -303,7 +303,7 @@ test('sweeps stand beside readings over the years: the dip that sinks, on its ch
   )
   await expect(dip.getByRole('img').first()).toBeVisible()
   await expect(sweeps.getByRole('region', { name: /^Loss .*Duct run alone/ })).toBeVisible()
-  await page.goto('/station/merrow-point/chain/hf-long-run/log?channel=c6&leaf=years')
+  await goWithin(page, '/station/merrow-point/chain/hf-long-run/log?channel=c6&leaf=years')
   await expect(sweeps.getByRole('region', { name: /^Loss .*Duct run alone/ })).toBeVisible()
   await expect(sweeps.getByRole('region', { name: /near 8\./ })).toHaveCount(0)
 })
@@ -355,7 +355,7 @@ test('all readings are filtered, and a file is imported beside them', async ({ p
   await page.getByLabel(/Words in note/).fill('no such word')
   await expect(count).toContainText('No reading fits')
 
-  await page.goto(`/station/merrow-point/chain/${chain.id}/log?channel=c4&leaf=all`)
+  await goWithin(page, `/station/merrow-point/chain/${chain.id}/log?channel=c4&leaf=all`)
   await page.getByRole('button', { name: 'Paste or import' }).click()
   await page
     .getByRole('dialog')

@@ -1,6 +1,6 @@
 import { type Page } from '@playwright/test'
 import { sweepOf } from '../lineSweep.ts'
-import { documentOf, expect, test } from './journey.ts'
+import { documentOf, expect, goWithin, test } from './journey.ts'
 
 const runOf = (chainId: string, query = 'channel=c8') =>
   `/station/merrow-point/chain/${chainId}/run?${query}`
@@ -140,7 +140,7 @@ test.describe('on a phone', () => {
         return tuner?.kind === 'tuner' ? tuner.dials?.['c8'] : null
       })
       .toEqual(['7', '20', '6.5'])
-    await page.goto(`/station/merrow-point/chain/${chain.id}/card`)
+    await goWithin(page, `/station/merrow-point/chain/${chain.id}/card`)
     await expect(
       page
         .getByText('7 · 20 · 6.5')
@@ -180,7 +180,7 @@ test('a sheet is copied and changed; a caution that goes is named; it runs', asy
   await page.getByLabel('Stop over an SWR of').fill('1.6')
   await page.getByRole('button', { name: 'Save', exact: true }).click()
   await expect(page.getByText('saved, version 2')).toBeVisible()
-  await page.goto(runOf(chain.id))
+  await goWithin(page, runOf(chain.id))
   await page.getByRole('button', { name: 'Begin: Morning check' }).click()
   await expect(title(page)).toHaveText('Antenna connected, connectors tight')
   await enterTo(page, 'Key briefly: forward and reflected')
@@ -283,10 +283,10 @@ test('acceptance of a cable keeps its sweep: in the log, with the cable, and to 
     .poll(kept)
     .toMatchObject([{ name: 'new cable.s1p', before: 'duct', alone: true, farEnd: 'open' }])
 
-  await page.goto(`/station/merrow-point/chain/${chain.id}/line`)
+  await goWithin(page, `/station/merrow-point/chain/${chain.id}/line`)
   await page.getByRole('button', { name: /^\d.*Duct run alone/ }).click()
   await expect(page.getByRole('main')).toContainText(/As expected along all 46.m/)
-  await page.goto('/station/merrow-point/thing/thing-l2')
+  await goWithin(page, '/station/merrow-point/thing/thing-l2')
   const bySweeps = page.getByRole('region', { name: 'By sweeps' }).getByRole('listitem')
   await expect(bySweeps.first()).toContainText(/alone, .*end at 46.*m/)
 })

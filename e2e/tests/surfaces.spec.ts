@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import type { Page, Request } from '@playwright/test'
 import type axe from 'axe-core'
-import { expect, item, test } from './journey.ts'
+import { expect, goWithin, item, test } from './journey.ts'
 
 const axeSource = readFileSync(
   createRequire(import.meta.url).resolve('axe-core/axe.min.js'),
@@ -255,13 +255,6 @@ const quiet = (page: Page, forMs: number): Promise<void> =>
       }),
     forMs,
   )
-
-/** Goes to an address within the application, as a link does. */
-const goWithin = (page: Page, path: string): Promise<void> =>
-  page.evaluate((to) => {
-    history.pushState(null, '', to)
-    dispatchEvent(new PopStateEvent('popstate', { state: null }))
-  }, path)
 
 /** What axe finds, of any weight; WCAG 2.2 AA, its target sizes included, or some of its rules alone. */
 async function findings(page: Page, rules?: string[]): Promise<string[]> {

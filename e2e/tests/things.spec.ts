@@ -1,6 +1,6 @@
 import type { ChainState } from '@saltline/contract'
 import type { Page } from '@playwright/test'
-import { expect, test } from './journey.ts'
+import { expect, goWithin, test } from './journey.ts'
 
 const lengthIn = async (page: Page, chainId: string) => {
   const { document } = (await (
@@ -48,13 +48,13 @@ test('equal parts are offered as one thing; a stage is put into the register fro
   await expect(table).toContainText('Desk lead')
   await expect(page.getByRole('region', { name: 'Equal parts' })).not.toContainText('Desk lead')
 
-  await page.goto('/station/merrow-point/chain/vhf-mast/budget?channel=c1&select=stage:mast')
+  await goWithin(page, '/station/merrow-point/chain/vhf-mast/budget?channel=c1&select=stage:mast')
   const panel = page.getByRole('complementary')
   await panel.getByRole('button', { name: 'put it into the register' }).click()
   await panel.getByLabel('Mark, written on it').fill('M1')
   await page.keyboard.press('Enter')
   await expect(panel).toContainText('It is M1.')
-  await page.goto('/station/merrow-point/gear?kind=things')
+  await goWithin(page, '/station/merrow-point/gear?kind=things')
   await expect(table.getByRole('row', { name: /^M1/ })).toContainText('VHF mast')
 })
 
@@ -115,7 +115,7 @@ test('on its page: what was lost there, a repair that is noted, and a cable that
     .getByRole('button', { name: 'it was moved here' })
     .click()
   await expect(moved.filter({ hasText: 'HF long run' })).toContainText('gone')
-  await page.goto('/station/merrow-point/chain/hf-long-run/budget?channel=c8')
+  await goWithin(page, '/station/merrow-point/chain/hf-long-run/budget?channel=c8')
   await page
     .getByRole('link', { name: 'L2 Duct run is gone: it was moved to HF with amplifier' })
     .click()
@@ -129,7 +129,7 @@ test('a radio, a meter and an antenna get a mark, and a duty of their own', asyn
   await page.getByRole('row', { name: /Skua/ }).getByRole('link').click()
   await expect(page.getByRole('heading', { name: /^M\d · Skua$/ })).toBeVisible()
   await expect(page.getByRole('region', { name: 'Where it was' })).toContainText('VHF mast')
-  await page.goto('/station/merrow-point/due')
+  await goWithin(page, '/station/merrow-point/due')
   await page.getByRole('button', { name: 'New duty' }).click()
   const dialog = page.getByRole('dialog')
   await dialog.getByLabel('What is to be done').fill('Compare it with a better meter')
@@ -181,6 +181,9 @@ test('a measured cable is known as measured, and given to the other chain after 
   await expect(page.getByRole('dialog')).toContainText(/HF with amplifier: \d+.W → \d+.W/)
   await page.getByRole('button', { name: 'Change L2 everywhere' }).click()
   await expect(chains).not.toContainText('differs')
-  await page.goto('/station/merrow-point/chain/hf-amplifier/budget?channel=c8&select=stage:duct')
+  await goWithin(
+    page,
+    '/station/merrow-point/chain/hf-amplifier/budget?channel=c8&select=stage:duct',
+  )
   await expect(page.getByRole('complementary')).toContainText(/its loss is known to ± \d/)
 })

@@ -7,7 +7,7 @@ import {
 } from '@saltline/contract'
 import type { SweepLoad } from '@saltline/core'
 import { QueryClient, queryOptions } from '@tanstack/react-query'
-import { savesOf } from './saves.ts'
+import { everySave, onSave, savesOf } from './saves.ts'
 import { asBody, call, send } from './client.ts'
 
 export const queryClient = new QueryClient({
@@ -17,15 +17,27 @@ export const queryClient = new QueryClient({
   },
 })
 
+/** What tells of chains: asked for again by the next page that shows it, once an edit of this window is saved. */
+onSave(() => {
+  for (const queryKey of [['station'], ['stations'], ['things'], ['chain-read']])
+    void queryClient.invalidateQueries({ queryKey, refetchType: 'none' })
+})
+
 export const stationsQuery = queryOptions({
   queryKey: ['stations'],
-  queryFn: () => call('GET /stations'),
+  queryFn: async () => {
+    await everySave()
+    return call('GET /stations')
+  },
 })
 
 export const stationQuery = (stationId: string) =>
   queryOptions({
     queryKey: ['station', stationId],
-    queryFn: () => call('GET /stations/:stationId', { params: { stationId } }),
+    queryFn: async () => {
+      await everySave()
+      return call('GET /stations/:stationId', { params: { stationId } })
+    },
   })
 
 export const chainQuery = (chainId: string) =>

@@ -4,11 +4,15 @@ import { queryOptions } from '@tanstack/react-query'
 import { call } from './client.ts'
 import { chainsChanged } from './changes.ts'
 import { queryClient } from './queries.ts'
+import { everySave } from './saves.ts'
 
 export const thingsQuery = (stationId: string) =>
   queryOptions({
     queryKey: ['things', stationId],
-    queryFn: () => call('GET /stations/:stationId/things', { params: { stationId } }),
+    queryFn: async () => {
+      await everySave()
+      return call('GET /stations/:stationId/things', { params: { stationId } })
+    },
     // Any edit of a chain may have made it differ.
     staleTime: 0,
   })
@@ -16,14 +20,20 @@ export const thingsQuery = (stationId: string) =>
 export const offeredThingsQuery = (stationId: string) =>
   queryOptions({
     queryKey: ['things', 'offered', stationId],
-    queryFn: () => call('GET /stations/:stationId/things/offered', { params: { stationId } }),
+    queryFn: async () => {
+      await everySave()
+      return call('GET /stations/:stationId/things/offered', { params: { stationId } })
+    },
     staleTime: 0,
   })
 
 export const unmarkedThingsQuery = (stationId: string) =>
   queryOptions({
     queryKey: ['things', 'unmarked', stationId],
-    queryFn: () => call('GET /stations/:stationId/things/unmarked', { params: { stationId } }),
+    queryFn: async () => {
+      await everySave()
+      return call('GET /stations/:stationId/things/unmarked', { params: { stationId } })
+    },
     staleTime: 0,
   })
 
