@@ -758,6 +758,21 @@ describe('along the chain', () => {
       })
   })
 
+  test('a cable that is bypassed has no curve, one without a limit of heat none of that', () => {
+    const [whole] = stages
+    expect(profileOf([{ ...whole!, bypassed: true } as RatedStage], solution, voice)).toEqual([
+      { voltage: null, heat: null },
+    ])
+    const [{ voltage, heat }] = profileOf(
+      [line({ lengthM: 20, cable: lossless, limits: { voltageRms: 500 } })],
+      solution,
+      voice,
+    ) as [{ voltage: number[] | null; heat: number[] | null }]
+    expect([voltage!.length > 2, heat]).toEqual([true, null])
+    // A device has one value at both its ends.
+    expect(profile[1]!.heat).toHaveLength(2)
+  })
+
   test('what is not known or bypassed has no curve', () => {
     const bare = [line({ cable: lossless }), { ...stages[1]!, bypassed: true }] as RatedStage[]
     expect(profileOf(bare, solution, voice)).toEqual([
@@ -797,6 +812,91 @@ describe('more power', () => {
       const heat = find(swapped, 600, 'heat', steady, 28e6)
       expect(heat.stress).toBeLessThan(heat.limit!)
     }
+  })
+
+  test.each([
+    [600, [4e6, 28e6]],
+    [2000, [4e6]],
+    [900, [28e6, 4e6]],
+    [1500, [50e6, 14e6]],
+  ])(
+    'for %d W the cables are the three thinnest that lose no more and leave a decibel, %j',
+    (watts, channels) => {
+      const [lead] = upgradeTo(c, watts, channels.map(at))
+      const top = Math.max(...channels)
+      const leaves = (other: CableClass) => {
+        const swapped: RatedChain = {
+          ...c,
+          transmitter: { behaviour: 'levelled', foldback: [] },
+          stages: [line({ lengthM: 2, cable: carried(other) }), c.stages[1]!],
+        }
+        const all = channels.flatMap((frequencyHz) =>
+          checkLimits(swapped, { frequencyHz, powerW: watts }, steady).stresses.filter(
+            ({ part, headroomDb }) => part === 0 && headroomDb !== null,
+          ),
+        )
+        return Math.min(...all.map(({ headroomDb }) => headroomDb!))
+      }
+      const would = cableClasses
+        .filter(
+          (other) =>
+            Math.abs(other.z0Ohm - 50) < 5 &&
+            attenuationDbPer100m(other, top) / attenuationDbPer100m(pe5, top) <= 1.05 &&
+            leaves(other) >= 1,
+        )
+        .toSorted((a, b) => a.outerMm - b.outerMm)
+        .map((other) => [other.id, leaves(other).toFixed(6)])
+      expect(would.length).toBeGreaterThan(3)
+      expect(
+        lead!.replacements.map(({ cable: of, headroomDb }) => [of.id, headroomDb.toFixed(6)]),
+      ).toEqual(would.slice(0, 3))
+    },
+  )
+
+  test('a cable is held against the loss of the highest channel alone, with a twentieth to spare', () => {
+    const now = cableClasses.find(({ id }) => id === pe5.id)!
+    const dbAt = (loss: number) => ({ ...pe5, k1DbPer100m: loss, k2DbPer100m: 0, id: 'own' })
+    const named = (k1: number) =>
+      upgradeTo({ ...c, stages: [line({ lengthM: 2, cable: carried(dbAt(k1)) })] }, 600, [
+        at(4e6),
+        at(28e6),
+      ])[0]!.replacements.map(({ cable: of }) => of.id)
+    // Its own loss at 28 MHz is that of the class, or just over a twentieth less.
+    const k1 = attenuationDbPer100m(now, 28e6) / Math.sqrt(28)
+    const thinnest = named(k1 * 3)[0]!
+    const of = cableClasses.find(({ id }) => id === thinnest)!
+    const own = attenuationDbPer100m(of, 28e6) / Math.sqrt(28)
+    expect(named(own / 1.049)).toContain(thinnest)
+    expect(named(own / 1.051)).not.toContain(thinnest)
+  })
+
+  test('behind an amplifier the worst of open and short is named, counted in the whole chain', () => {
+    const amplifier: RatedStage = {
+      ...{ kind: 'amplifier', gainDb: 12, driveW: 40, fullW: 500, behaviour: 'levelled' },
+      ...{ foldback: [], inputOhm: { rOhm: 50, xOhm: 0 } },
+    }
+    const rated = (voltageRms: number) => line({ lengthM: 7, cable, limits: { voltageRms } })
+    const own = { ...c, stages: [rated(900), amplifier, rated(700), rated(400)] }
+    const channels = [at(4e6), at(9e6), at(28e6)]
+    const worst = worstFaultAt(own, 500, channels)!
+    const asked: RatedChain = {
+      ...own,
+      transmitter: { behaviour: 'levelled', foldback: [] },
+      stages: own.stages.slice(2),
+    }
+    const all = channels.flatMap(({ at: { frequencyHz } }) =>
+      faultsOf(asked, { frequencyHz, powerW: 500 }, steady).flatMap(({ kind, plane, unheld }) =>
+        (kind === 'open' || kind === 'short') && unheld
+          ? [{ kind, plane, part: unheld.part, headroomDb: unheld.headroomDb! }]
+          : [],
+      ),
+    )
+    const least = all.toSorted((a, b) => a.headroomDb - b.headroomDb)[0]!
+    expect(worst).toMatchObject({
+      ...{ kind: least.kind, plane: least.plane + 2 },
+      unheld: { part: least.part + 2, headroomDb: least.headroomDb },
+    })
+    expect(new Set(all.map(({ headroomDb }) => headroomDb.toFixed(3))).size).toBeGreaterThan(2)
   })
 
   test('a channel that the antenna was not measured for is left out', () => {
