@@ -763,11 +763,14 @@ describe('along the chain', () => {
     expect(profileOf([{ ...whole!, bypassed: true } as RatedStage], solution, voice)).toEqual([
       { voltage: null, heat: null },
     ])
-    const [{ voltage, heat }] = profileOf(
-      [line({ lengthM: 20, cable: lossless, limits: { voltageRms: 500 } })],
-      solution,
-      voice,
-    ) as [{ voltage: number[] | null; heat: number[] | null }]
+    const heldTo = (voltageRms: number) =>
+      profileOf(
+        [line({ lengthM: 20, cable: lossless, limits: { voltageRms } })],
+        solution,
+        voice,
+      )[0]!
+    const { voltage, heat } = heldTo(500)
+    heldTo(1000).voltage!.forEach((share, i) => expect(2 * share).toBeCloseTo(voltage![i]!, 9))
     expect([voltage!.length > 2, heat]).toEqual([true, null])
     // A device has one value at both its ends.
     expect(profile[1]!.heat).toHaveLength(2)
