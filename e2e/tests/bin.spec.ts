@@ -1,5 +1,5 @@
 import type { Station } from '@saltline/contract'
-import { expect, test } from './journey.ts'
+import { expect, takeBack, test } from './journey.ts'
 
 test('what is deleted lies in the bin, is taken back, and is removed only by hand', async ({
   page,
@@ -81,6 +81,6 @@ test('a reading is corrected, and undone', async ({ page, chain }) => {
   await dialog.getByRole('button', { name: 'Save the correction' }).click()
   await expect(table).toContainText(/121.W/)
   await expect(table).toContainText('12.353')
-  await page.getByRole('button', { name: 'Undo' }).last().click()
+  await takeBack(page, 'The reading is corrected')
   await expect(table).not.toContainText(/121.W/)
 })

@@ -5,6 +5,7 @@ import {
   saved,
   sentence,
   stageNames,
+  takeBack,
   test,
   wattsAtAntenna,
 } from './journey.ts'
@@ -313,6 +314,6 @@ test('a deleted chain can be taken back', async ({ page, open, chain }) => {
   await page.getByRole('button', { name: 'HF long run' }).click()
   await page.getByRole('menuitem', { name: 'Delete this chain' }).click()
   await expect(page).not.toHaveURL(new RegExp(chain.id))
-  await page.getByRole('listitem').getByRole('button', { name: 'Undo' }).click()
+  await takeBack(page, 'is in the station’s bin')
   await expect(page).toHaveURL(new RegExp(chain.id))
 })

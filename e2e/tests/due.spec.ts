@@ -1,4 +1,4 @@
-import { expect, test } from './journey.ts'
+import { expect, takeBack, test } from './journey.ts'
 
 const arrester = 'Arrester and earth: tight, dry, not blackened'
 
@@ -12,7 +12,7 @@ test('the board tells what is due, one press from doing it', async ({ page }) =>
   )
   await due.getByRole('button', { name: `Done: ${arrester}` }).click()
   await expect(due.getByText(arrester)).toBeHidden()
-  await page.getByRole('button', { name: 'Undo' }).click()
+  await takeBack(page, 'is done today')
   await expect(due.getByText('overdue since 10 May 2026')).toBeVisible()
   // A run sheet waits for Enter on the chain that the storm was noted for.
   await due.getByRole('link', { name: 'Run it: Look after a storm' }).click()
@@ -70,8 +70,7 @@ test('what ships is offered once; a duty of one’s own is made, changed and del
   await hinge.getByRole('button', { name: 'Change: Grease the hinge' }).click()
   await dialog.getByRole('button', { name: 'Delete' }).click()
   await expect(hinge).toBeHidden()
-  const told = page.getByRole('listitem').filter({ hasText: 'is in the bin' })
-  await told.getByRole('button', { name: 'Undo' }).click()
+  await takeBack(page, 'is in the bin')
   await expect(hinge).toBeVisible()
 })
 

@@ -1,4 +1,4 @@
-import { documentOf, expect, goWithin, item, saved, test } from './journey.ts'
+import { documentOf, expect, goWithin, item, saved, takeBack, test } from './journey.ts'
 
 const GEAR = '/station/merrow-point/gear'
 
@@ -172,7 +172,7 @@ test.describe('a new station', () => {
     await page.getByRole('button', { name: 'Add this station' }).click()
     await expect(page.locator('main p[role="status"]')).toContainText('reaches the antenna')
     await expect(page).not.toHaveURL(/merrow-point/)
-    await page.getByRole('button', { name: 'Undo', exact: true }).last().click()
+    await takeBack(page, 'is added')
     await expect(page).toHaveURL(/merrow-point/)
   })
 
@@ -208,7 +208,7 @@ test('radios, amplifiers and tuners: a copy is taken, what is here is kept, a de
   await expect(list).toContainText('Bollard of mine 500 W PEP for 40 W of drive')
   await list.getByRole('button', { name: 'Delete Bollard of mine' }).click()
   await expect(list).not.toContainText('Bollard of mine')
-  await page.getByRole('button', { name: 'Undo', exact: true }).first().click()
+  await takeBack(page, 'is deleted. Chains keep the copy they took.')
   await expect(list).toContainText('Bollard of mine')
   await list.getByRole('button', { name: 'Delete Bollard of mine' }).click()
 })

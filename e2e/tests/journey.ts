@@ -168,6 +168,10 @@ export const saved = (page: Page, revision?: number): Promise<void> =>
 export const documentOf = async (page: Page, chain: ChainState): Promise<ChainDocument> =>
   ((await (await page.request.get(`/api/chains/${chain.id}`)).json()) as ChainState).document
 
+/** Takes back what a message at the foot of the window says; others may lie behind it. */
+export const takeBack = (page: Page, said: string): Promise<void> =>
+  page.getByRole('listitem').filter({ hasText: said }).getByRole('button', { name: 'Undo' }).click()
+
 /** Goes to an address within the application, as a link does: it need not be read and begun anew. */
 export const goWithin = (page: Page, path: string): Promise<void> =>
   page.evaluate((to) => {

@@ -1,5 +1,5 @@
 import { sweepOf } from '../lineSweep.ts'
-import { documentOf, expect, saved, sentence, test } from './journey.ts'
+import { documentOf, expect, saved, sentence, takeBack, test } from './journey.ts'
 
 test.describe('along the line', () => {
   test.use({ keepTuner: true })
@@ -162,11 +162,7 @@ test.describe('along the line', () => {
       .getByRole('button', { name: /^Delete/ })
       .click()
     await expect(kept).toHaveCount(1)
-    await page
-      .getByRole('listitem')
-      .filter({ hasText: 'The sweep is in the bin' })
-      .getByRole('button', { name: 'Undo' })
-      .click()
+    await takeBack(page, 'The sweep is in the bin')
     await expect(kept).toHaveCount(2)
   })
 })

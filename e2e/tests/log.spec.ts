@@ -1,6 +1,6 @@
 import type { Reading, Station } from '@saltline/contract'
 import { type Page } from '@playwright/test'
-import { documentOf, expect, goWithin, test } from './journey.ts'
+import { documentOf, expect, goWithin, takeBack, test } from './journey.ts'
 
 test.use({ source: 'mf-hf-whip', keepTuner: true })
 
@@ -52,12 +52,7 @@ test('a reading is compared while it is typed, kept with Enter, deleted and take
       .getByText('No reading in this session yet.')
       .or(page.getByText('The first reading starts')),
   ).toBeVisible()
-  // The newest of the two that can be undone lies in front.
-  await page
-    .getByRole('listitem')
-    .filter({ hasText: 'Deleted: the reading' })
-    .getByRole('button', { name: 'Undo' })
-    .click()
+  await takeBack(page, 'Deleted: the reading')
   await expect(table(page).getByRole('row')).toHaveCount(2)
 })
 
