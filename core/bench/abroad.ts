@@ -32,8 +32,8 @@ export interface Trial {
   planes: number[]
   /** A first session. */
   readings: MeterReading[]
-  /** One more reading, with chance of its own. */
-  read: (site: Site) => MeterReading
+  /** One more reading, with chance of its own, at a share of the channel's power. */
+  read: (site: Site, share?: number) => MeterReading
   /** From the place nearest to the radio behind the tuners; null where no line is behind one. */
   sweep: () => SeenSweep | null
   /** Whether a cause is (one of) the hidden ones. */
@@ -611,7 +611,7 @@ export function trialAbroad(kinds: readonly HiddenKind[], seed: number): Trial {
       ...{ re: seen.map(({ re }) => re), im: seen.map(({ im }) => im) },
     }
   }
-  const take = (site: Site): MeterReading => {
+  const take = (site: Site, share = 1): MeterReading => {
     const index = taken++
     const time = (index % 17) / 17
     const { sheet, error } = laws[site.instrument]!
@@ -636,7 +636,7 @@ export function trialAbroad(kinds: readonly HiddenKind[], seed: number): Trial {
     }
     const rangeOf = (watts: number) =>
       sheet.rangesW.find((full) => full >= watts) ?? sheet.rangesW.at(-1) ?? watts
-    const there = forwardW * factor * mean
+    const there = forwardW * share * factor * mean
     const rangeW = rangeOf(there)
     let forward = show(there, rangeW)
     let back = show(there * seen * seen, rangeOf(there * seen * seen))
@@ -658,7 +658,7 @@ export function trialAbroad(kinds: readonly HiddenKind[], seed: number): Trial {
     channels,
     instruments: laws.map(({ sheet }) => sheet),
     planes,
-    readings: sites.map(take),
+    readings: sites.map((site) => take(site)),
     read: take,
     sweep,
     names: faults.map(({ names }) => names),

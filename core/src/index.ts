@@ -188,6 +188,7 @@ export {
 export { type Prepared, prepare } from './diagnosis/likelihood.ts'
 export type { Case, Channel, MeterReading, Site } from './diagnosis/evidence.ts'
 export { type Priors, usualPriors } from './diagnosis/priors.ts'
+export { swapLog, type TriedSwap } from './diagnosis/swapEvidence.ts'
 export { type NextReading, nextReadings, type ReadingCost } from './diagnosis/nextReading.ts'
 export { type NextSwap, nextSwaps } from './diagnosis/nextSwap.ts'
 export { type NextSweep, nextSweep } from './diagnosis/nextSweep.ts'

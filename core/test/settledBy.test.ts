@@ -1,6 +1,9 @@
 /** What a reading is expected to settle, held against the mutual information worked out by an integral. */
 import { expect, test } from 'vitest'
-import { settledBy } from '../src/diagnosis/nextReading.ts'
+import { outcomesOf, settledBy } from '../src/diagnosis/imagine.ts'
+
+const outcomes = outcomesOf(48)
+const alone = Float64Array.of(1)
 
 /** Two explanations whose figures lie `apart` deviations from each other: the share of doubt that one figure settles. */
 function byIntegral(apart: number, share: number): number {
@@ -25,16 +28,43 @@ test.each([
   [2, 0.8],
   [2, 0.2],
 ])('figures %d deviations apart, the first at %d', (apart, share) => {
-  const settles = settledBy([
-    { group: 'a', weight: share, mean: [0], variance: [1] },
-    { group: 'b', weight: 1 - share, mean: [apart], variance: [1] },
-  ])
+  const settles = settledBy(
+    [
+      { group: 'a', weight: share, mean: [0], triangle: alone },
+      { group: 'b', weight: 1 - share, mean: [apart], triangle: alone },
+    ],
+    outcomes,
+  )
   expect(Math.abs(settles - byIntegral(apart, share))).toBeLessThan(0.07)
 })
 
+test.each([
+  [1, 1, 0],
+  [1, 1, 0.8],
+  [1.5, -1, 0.5],
+  [2, 0, -0.6],
+])('two figures %d and %d deviations apart, whose errors hang together by %d', (x, y, r) => {
+  // As one figure is that lies so many deviations away (Mahalanobis).
+  const apart = Math.sqrt((x * x - 2 * r * x * y + y * y) / (1 - r * r))
+  const triangle = Float64Array.of(1, 0, r, Math.sqrt(1 - r * r))
+  const settles = settledBy(
+    [
+      { group: 'a', weight: 0.5, mean: [0, 0], triangle },
+      { group: 'b', weight: 0.5, mean: [x, y], triangle },
+    ],
+    outcomes,
+  )
+  expect(Math.abs(settles - byIntegral(apart, 0.5))).toBeLessThan(0.07)
+})
+
 test('nothing where both show the same, all where they cannot be confused, nothing where there is one group', () => {
-  const at = (group: string, mean: number) => ({ group, weight: 0.5, mean: [mean], variance: [1] })
-  expect(settledBy([at('a', 3), at('b', 3)])).toBeCloseTo(0, 9)
-  expect(settledBy([at('a', 0), at('b', 40)])).toBeCloseTo(1, 9)
-  expect(settledBy([at('a', 0), at('a', 40)])).toBe(0)
+  const at = (group: string, mean: number) => ({
+    group,
+    weight: 0.5,
+    mean: [mean],
+    triangle: alone,
+  })
+  expect(settledBy([at('a', 3), at('b', 3)], outcomes)).toBeCloseTo(0, 9)
+  expect(settledBy([at('a', 0), at('b', 40)], outcomes)).toBeCloseTo(1, 9)
+  expect(settledBy([at('a', 0), at('a', 40)], outcomes)).toBe(0)
 })

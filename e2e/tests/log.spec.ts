@@ -212,6 +212,17 @@ test('one reading is not enough, and the next one to take is offered', async ({ 
   const advised = where.getByRole('button', { name: / on \d/ })
   await expect(where).toContainText(/; expected [\d.]+.W with “/)
   await expect(where).toContainText(/swap .+ for a lead that is known to be good/)
+  // What came of a swap is evidence, and stays when one comes back; the lead is not advised again.
+  const swap = where.getByRole('listitem').filter({ hasText: /^swap / })
+  const lead = (await swap.innerText()).match(/swap (.+) for a lead/)![1]!
+  await where.getByRole('button', { name: 'It made no difference' }).click()
+  await expect(where).toContainText(`${lead} was swapped: it made no difference.`)
+  await expect(swap.filter({ hasText: lead })).toHaveCount(0)
+  await page.reload()
+  await expect(where).toContainText(`${lead} was swapped: it made no difference.`)
+  await where.getByRole('button', { name: 'Take this back' }).click()
+  await expect(swap.filter({ hasText: lead })).toBeVisible()
+
   const place = (await advised.first().innerText()).replace(/ on \d.*/, '')
   await where.getByText('Where can you read today?').click()
   await where.getByLabel(place, { exact: true }).selectOption('not today')
@@ -219,7 +230,7 @@ test('one reading is not enough, and the next one to take is offered', async ({ 
   await page.reload()
   await expect(advised.first()).toBeVisible()
   await expect(advised.filter({ hasText: place })).toHaveCount(0)
-  await where.getByRole('listitem').last().getByRole('button').click()
+  await advised.last().click()
   await expect(page).toHaveURL(/select=plane/)
 
   // Where readings tell little, what is held likely beforehand decides; what is typed there is kept with the chain.

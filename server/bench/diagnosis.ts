@@ -234,15 +234,17 @@ interface Hunt {
   planes: number[]
   /** The meter in use, and another one. */
   instruments: [number, number]
-  read: (site: Site) => MeterReading
+  read: (site: Site, share: number) => MeterReading
 }
-type Strategy = (hunt: Hunt, readings: MeterReading[], weighed: Weighed, random: Random) => Site
+/** Where to read next, and at which share of the channel's power where that is less than all. */
+type Advice = Site & { share?: number }
+type Strategy = (hunt: Hunt, readings: MeterReading[], weighed: Weighed, random: Random) => Advice
 
 const strategies: Record<string, Strategy> = {
   advice: ({ kase, planes, instruments: [main, other] }, _, weighed) => {
     const [best] = nextReadings(weighed, kase.instruments[other]!, planes)
     return best
-      ? { point: best.point, plane: best.plane, instrument: best.instrument ?? other }
+      ? { ...best, instrument: best.instrument ?? other }
       : { point: 0, plane: planes[0]!, instrument: main }
   },
   random: ({ kase, planes, instruments }, _, _weighed, random) => ({
@@ -261,18 +263,33 @@ function hunt(make: (i: number) => Hunt, strategy: Strategy, i: number): number 
   const own = make(i)
   const random = seeded(4242 + i)
   const readings: MeterReading[] = []
-  let site: Site = { point: 0, plane: own.planes[0]!, instrument: own.instruments[0] }
-  const before = known.get(own.key) ?? prepare(own.kase)
+  let site: Advice = { point: 0, plane: own.planes[0]!, instrument: own.instruments[0] }
+  let { kase } = own
+  let before = known.get(own.key) ?? prepare(kase)
   known.set(own.key, before)
-  for (let count = 1; count <= 8; count++) {
-    readings.push(own.read(site))
-    const weighed = weigh({ ...own.kase, readings }, undefined, before)
+  // What is read at less power is a channel of its own.
+  const origins = kase.channels.map((_, point) => ({ point, share: 1 }))
+  for (let taken = 1; taken <= 8; taken++) {
+    const { share = 1, ...at } = site
+    const origin = origins[at.point]!
+    const read = own.read({ ...at, point: origin.point }, origin.share * share)
+    if (share < 1) {
+      const channel = kase.channels[at.point]!
+      origins.push({ point: origin.point, share: origin.share * share })
+      kase = {
+        ...kase,
+        channels: [...kase.channels, { ...channel, powerW: channel.powerW * share }],
+      }
+      before = prepare(kase)
+    }
+    readings.push({ ...read, point: share < 1 ? kase.channels.length - 1 : at.point })
+    const weighed = weigh({ ...kase, readings }, undefined, before)
     const right = weighed.diagnosis.explanations.reduce(
       (sum, { cause, probability }) => sum + (own.names(cause) ? probability : 0),
       0,
     )
-    if (right >= 0.9) return count
-    site = strategy(own, readings, weighed, random)
+    if (right >= 0.9) return taken
+    site = strategy({ ...own, kase }, readings, weighed, random)
   }
   return 9
 }
@@ -325,10 +342,10 @@ if (wanted('next')) {
     const cause = drawCause(kind, station, places, random)
     const hidden = hiddenStation(kase, [cause], 9000 + SEED + i)
     const chance = seeded(31 + i)
-    const shownAt = (site: Site) => {
+    const shownAt = (site: Site, share: number) => {
       const { rangeW, ...shown } = hidden.show(
         site,
-        hidden.wavesAt(site.point)[site.plane]!,
+        hidden.wavesAt(site.point, kase.channels[site.point]!.powerW * share)[site.plane]!,
         chance,
       )
       return { ...shown, ...(rangeW !== null && { rangeW }) }
@@ -339,9 +356,9 @@ if (wanted('next')) {
       names: (found) => names(found, cause),
       planes,
       instruments: [0, 1],
-      read: (site) => ({
-        ...site,
-        ...shownAt(site),
+      read: ({ point, plane, instrument }, share) => ({
+        ...{ point, plane, instrument },
+        ...shownAt({ point, plane, instrument }, share),
       }),
     }
   })

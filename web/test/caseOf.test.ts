@@ -73,6 +73,15 @@ describe('a session as a case', () => {
     expect(kase.readings.map(({ instrument }) => instrument)).toEqual([0, 1, 2, 3])
   })
 
+  test('a lead that was swapped goes by its place in the chain; one that is gone, or taken back, is none', () => {
+    const [first, second] = document.stages
+    const swaps = { [second!.id]: 'same', [first!.id]: undefined, gone: 'right' } as const
+    const { kase } = caseOf(station, document, chain, [reading()], [], [], swaps)!
+    expect(kase.swaps).toEqual([{ stage: 1, cameRight: false }])
+    const right = caseOf(station, document, chain, [reading()], [], [], { [first!.id]: 'right' })!
+    expect(right.kase.swaps).toEqual([{ stage: 0, cameRight: true }])
+  })
+
   test('frequency, power, mode and its average make an operating point, each once', () => {
     const { kase, pointsHz } = of(
       reading(),

@@ -1,10 +1,12 @@
-import type { Cause } from '@saltline/core'
+import type { Cause, NextReading } from '@saltline/core'
 import { expect, test } from 'vitest'
 import { COSTS, costNames } from '../src/model/readingCosts.ts'
 import {
   causeAdvice,
   causeTitle,
   evidenceWords,
+  howWords,
+  setPowerOf,
   siteWords,
   swapWords,
 } from '../src/model/causeWords.ts'
@@ -82,4 +84,20 @@ test('a place costs what was said of it, and of what nothing sensible was said i
     'desk',
   ])
   expect(COSTS.no.cost).toBeNull()
+})
+
+test('a reading that is advised says its power where that is another, and another meter', () => {
+  const made = {
+    kase: { channels: [{ frequencyHz: 144e6, powerW: 100, emission: { mode: 'FM' as const } }] },
+  }
+  const next: NextReading = {
+    ...{ point: 0, plane: 1, instrument: 0, share: 1, settles: 0.4, cost: 1, then: null },
+    between: [{ kind: 'none' }, { kind: 'other' }],
+    expectsW: [90, 50],
+  }
+  expect(setPowerOf(next, made)).toBeNull()
+  expect(howWords(next, made, 'W')).toBe('')
+  const less = { ...next, share: 0.1834, instrument: null }
+  expect(setPowerOf(less, made)).toBe(18)
+  expect(howWords(less, made, 'W')).toBe(', at 18\u00a0W, with another meter')
 })

@@ -50,6 +50,8 @@ export function stationDraws(
   const loads = at.map(({ frequencyHz }) => ({
     reflection: reflectionAt(chain.load, frequencyHz, reference),
     round: circleCentre(chain.load, frequencyHz),
+    // On one frequency an antenna is the same at any power.
+    as: at.findIndex((other) => other.frequencyHz === frequencyHz),
   }))
   return (random) => {
     varied.draw(tolerances, random)
@@ -60,7 +62,9 @@ export function stationDraws(
       const own = source * (1 + half(random) * tolerances.source * SOURCE_BY_BAND)
       powerW.push(Math.max(0, point.powerW * own))
       const load = loads[c]!
-      reflection.push(drawReflection(load.reflection, tolerances, random, load.round))
+      // Drawn in any case, so that a seed gives the same parts however many channels share a frequency.
+      const drawn = drawReflection(load.reflection, tolerances, random, load.round)
+      reflection.push(reflection[load.as] ?? drawn)
     })
     return { stages: varied.stages, powerW, reflection }
   }

@@ -5,6 +5,7 @@ import { logSumExp } from '../statistics/gaussian.ts'
 import { type Case, covarianceOf, type Observable, observablesOf } from './evidence.ts'
 import { candidatesOf } from './explanations.ts'
 import { sweepEvidence } from './sweepEvidence.ts'
+import { swapLog } from './swapEvidence.ts'
 import type { Cause } from './causes.ts'
 import {
   expectations,
@@ -66,7 +67,7 @@ export function weigh(
   progress?: (share: number) => void,
   prepared: Prepared = prepare(kase, progress && ((share) => progress(share * 0.6))),
 ): Weighed {
-  const { channels, instruments, readings, chain } = kase
+  const { channels, instruments, readings, chain, swaps = [] } = kase
   const { spread, waves } = prepared
   if (readings.length === 0) throw new InputError('There is no reading to explain.', ['readings'])
   readings.forEach(({ plane }, i) => {
@@ -98,7 +99,7 @@ export function weigh(
     const fits = sizes.map((cause) => {
       const { log, misfit } = likelihood(cause)
       const sweepLog = seen.next().value ?? 0
-      return { cause, log: log + sweepLog, sweepLog, misfit }
+      return { cause, log: log + sweepLog + swapLog(swaps, [cause]), sweepLog, misfit }
     })
     const evidence = logSumExp(fits.map(({ log }, i) => log + Math.log(weights[i]!)))
     const best = fits.reduce((a, b) => (b.log > a.log ? b : a))

@@ -7,6 +7,7 @@ import { leakOf, type Meter, rangeFor, readingDoubtW, shownOf } from '../measure
 import { InputError } from '../errors.ts'
 import type { Priors } from './priors.ts'
 import type { SeenSweep } from './sweepEvidence.ts'
+import type { TriedSwap } from './swapEvidence.ts'
 import { rhoOfSwr } from '../load/reflection.ts'
 import { speechDb } from '../measure/expectReading.ts'
 import type { Emission } from '../source/modes.ts'
@@ -46,6 +47,8 @@ export interface Case {
   suspects?: readonly number[] | undefined
   /** What an analyser saw of the chain in the same session. */
   sweeps?: readonly SeenSweep[] | undefined
+  /** Leads that were swapped in it, and what came of that. */
+  swaps?: readonly TriedSwap[] | undefined
 }
 
 /** One figure of a reading: forward power as dB over 1 W, or |ρ|. */
@@ -289,6 +292,17 @@ export function covarianceOf(
   })
   return c
 }
+
+/** Covariance of two figures of different readings: the chain's doubt, and what the readings of a meter share. */
+export const covarianceBetween = (
+  a: Observable,
+  b: Observable,
+  spread: Pick<Spread, 'covariance'>,
+): number =>
+  spread.covariance(a, b) +
+  (a.instrument === b.instrument && a.what === b.what
+    ? Math.sqrt(a.sharedVariance * b.sharedVariance)
+    : 0)
 
 /** Of each figure its own variance, and what all readings of the instrument share. */
 export interface MeterVariances {

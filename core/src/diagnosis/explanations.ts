@@ -102,6 +102,7 @@ export function candidatesOf({
   priors = usualPriors,
   suspects = [],
   sweeps = [],
+  swaps = [],
 }: Case): Candidate[] {
   const { stages } = chain
   const doubt = (stage: number) => (suspects.includes(stage) ? SUSPECTED : 1)
@@ -133,6 +134,7 @@ export function candidatesOf({
   const groups = stageGroups(stages, [
     ...readings.map(({ plane }) => plane),
     ...sweeps.flatMap(({ plane }) => [plane, ...placesSeen(stages, plane)]),
+    ...swaps.flatMap(({ stage }) => [stage, stage + 1]),
   ])
   // Long runs age; of short leads it is the connectors that give out.
   const allCable = stages.reduce((sum, stage) => sum + cableIn(stage), 0)

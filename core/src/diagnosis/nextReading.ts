@@ -1,20 +1,26 @@
-/** Which reading would tell the explanations apart best, for what it costs to take. */
-import { type Meter, shownOf } from '../measure/meter.ts'
-import { cholesky, normalQuantile, whiten } from '../statistics/gaussian.ts'
-import type { Weighed, WeighedSize } from './diagnose.ts'
-import { expectations, widen } from './likelihood.ts'
-import { covarianceOf, type Observable, observablesOf } from './evidence.ts'
+/** Which reading would tell the explanations apart best, for what it costs to take, and for what may be read after it. */
+import { SOURCE_BY_BAND } from '../chain/drawStation.ts'
+import { type Meter, rangeFor, shownOf } from '../measure/meter.ts'
+import { cholesky, whiten } from '../statistics/gaussian.ts'
 import type { Cause } from './causes.ts'
+import type { Weighed } from './diagnose.ts'
+import { covarianceBetween, covarianceOf, type Observable, type Site } from './evidence.ts'
+import { imagine, leadersOf, outcomesOf, type Predicted, settledBy } from './imagine.ts'
+import { expectations, widen } from './likelihood.ts'
 
 export interface NextReading {
   point: number
   plane: number
   /** Index into the instruments; null for another meter than those that were used. */
   instrument: number | null
+  /** Share of the channel's power to send: less than 1 where a smaller range of the meter tells more. */
+  share: number
   /** Share of the present doubt between the explanations that it is expected to settle, 0 … 1. */
   settles: number
   /** What it costs to take, 1 for one at the desk. */
   cost: number
+  /** The reading to take after it, and what both settle together; where that is more, for its cost, than this one alone is worth. */
+  then: (Site & { settles: number }) | null
   /** The two explanations that it tells apart most. */
   between: [Cause, Cause]
   /** Forward power that each of the two expects there, as the meter would show it, W. */
@@ -24,44 +30,141 @@ export interface NextReading {
 /** What it costs to read at a plane, in readings at the desk; infinite where it cannot be done today. */
 export type ReadingCost = (plane: number) => number
 
-/** Sizes of causes that are weighed against each other. */
-const MOST = 160
-/** What is thought of as being read, at each place: enough to rank places by. */
-const OUTCOMES = 48
-/** Steps of a sequence that fills a plane evenly: powers of the inverse plastic number (Roberts 2018). */
-const EVENLY = [0.7548776662466927, 0.5698402909980532]
-/** Where in what may be the case an outcome lies, and how far its figures are off, in deviations: the same for every place. */
-const outcomes = Array.from({ length: OUTCOMES }, (_, k) => ({
-  share: (k + 0.5) / OUTCOMES,
-  off: EVENLY.map((step) => normalQuantile((0.5 + (k + 1) * step) % 1)),
-}))
+/** How exactly places are ranked: how many outcomes are thought of at every place, at how many of the best how many more. */
+export interface Exactness {
+  rough: number
+  fine: number
+  ranked: number
+}
+const USUAL: Exactness = { rough: 16, fine: 48, ranked: 16 }
+/** So many of the best are thought of in pairs. */
+const PAIRED = 8
+
+/** What it costs to turn the power down for a reading, and up again. */
+const TURN_DOWN = 0.25
+/** How full a range is where power is set for it; lower than this the radio does not go. */
+const FULL = 0.9
+const LEAST_SHARE = 0.03
+
+/** A reading that is thought of. */
+interface Thought {
+  site: Site
+  share: number
+  price: number
+  figures: readonly Observable[]
+}
 
 /**
- * Thinks of a reading at every plane on every channel, with an instrument that was used and with another one: what it may
- * show under each explanation in each of its sizes, given what was read already, and how much doubt between the
- * explanations is left then (expected information; Lindley 1956). Best first, by what is settled for its cost.
+ * Thinks of a reading at every plane on every channel, with an instrument that was used and with another one, at the channel's
+ * power and at one that fills a smaller range of the meter: what it may show under each explanation in each of its sizes, given
+ * what was read already, and how much doubt between the explanations is left then. Best first, by what is settled for its
+ * cost, alone or with the best one after it.
  *
  * @param another the meter to think of as the other one
  * @param planes where a meter can be put
  */
 export function nextReadings(
-  { kase, spread, waves, observables, sizes }: Weighed,
+  weighed: Weighed,
   another: Meter,
   planes: readonly number[],
   cost: ReadingCost = () => 1,
+  { rough, fine, ranked: most }: Exactness = USUAL,
 ): NextReading[] {
+  const { kase, waves, sizes } = weighed
   const leaders = leadersOf(sizes)
-  const groups = new Set(leaders.map(({ group }) => group)).size
-  if (groups < 2) return []
+  if (new Set(leaders.map(({ group }) => group)).size < 2) return []
+  const [roughly, finely] = [outcomesOf(rough), outcomesOf(fine)]
   const instruments = [...kase.instruments, another]
-  const thought = { ...kase, instruments }
   const used = mostUsed(kase.readings.map(({ instrument }) => instrument))
+  // Power that is set anew is off in its own way.
+  const setAnewDb = (10 / Math.LN10) * ((kase.tolerances.source * SOURCE_BY_BAND) / 2)
+  const thoughts = [used, instruments.length - 1].flatMap((instrument) =>
+    [...kase.channels.keys()].flatMap((point) =>
+      planes.flatMap((plane): Thought[] => {
+        const price = cost(plane)
+        if (!Number.isFinite(price)) return []
+        const site = { point, plane, instrument }
+        const wave = waves[point]!.nominal
+        return sharesOf({ ...kase, instruments }, site, wave.forwardW[plane]!)
+          .map((share) => ({
+            ...{ site, share, price: price + (share < 1 ? TURN_DOWN : 0) },
+            figures: imagine({ ...kase, instruments }, site, wave, share).map((figure) =>
+              share < 1 && figure.what === 'forward'
+                ? { ...figure, ownVariance: figure.ownVariance + setAnewDb ** 2 }
+                : figure,
+            ),
+          }))
+          .filter(({ figures }) => figures.length > 0)
+      }),
+    ),
+  )
+  const predict = predictor({ ...weighed, kase: { ...kase, instruments } }, leaders)
+  const valued = thoughts.map((thought) => {
+    const predicted = predict(thought.figures)
+    return { ...thought, predicted, settles: settledBy(predicted, roughly) }
+  })
+  const byWorth = (a: { settles: number; price: number }, b: { settles: number; price: number }) =>
+    b.settles / b.price - a.settles / a.price
+  valued.sort(byWorth)
+  const ranked = valued
+    .slice(0, most)
+    .map((own) => ({ ...own, settles: settledBy(own.predicted, finely) }))
+    .sort(byWorth)
+  const heads = ranked.slice(0, PAIRED)
+  const after = new Map<Thought, { thought: Thought; settles: number; worth: number }>()
+  heads.forEach((first, i) => {
+    for (const second of heads.slice(0, i)) {
+      const settles = settledBy(predict([...first.figures, ...second.figures]), finely)
+      const worth = settles / (first.price + second.price)
+      for (const [own, other] of [
+        [first, second],
+        [second, first],
+      ] as const)
+        if (worth > (after.get(own)?.worth ?? own.settles / own.price))
+          after.set(own, { thought: other, settles, worth })
+    }
+  })
+  const worthOf = (own: Thought & { settles: number }) =>
+    after.get(own)?.worth ?? own.settles / own.price
+  return [...ranked.sort((a, b) => worthOf(b) - worthOf(a)), ...valued.slice(most)].map((own) => {
+    const { site, share, price, predicted, settles } = own
+    const [a, b] = toldApart(predicted)
+    const watts = (p: number) => share * 10 ** (predicted[p]!.mean[0]! / 10)
+    const then = after.get(own)
+    return {
+      ...site,
+      instrument: site.instrument === used ? used : null,
+      ...{ share, settles, cost: price },
+      then: then ? { ...then.thought.site, settles: then.settles } : null,
+      between: [leaders[a]!.cause, leaders[b]!.cause],
+      expectsW: [watts(a), watts(b)],
+    }
+  })
+}
+
+/** Shares of the power at which a meter is thought of at a place: all of it, and what fills the next smaller range. */
+function sharesOf({ chain, instruments, channels }: Weighed['kase'], at: Site, waveW: number) {
+  const meter = instruments[at.instrument]!
+  const shownW = shownOf(meter, waveW, channels[at.point]!.emission)
+  const inUse = rangeFor(meter, shownW)
+  // What an amplifier does at less drive is another question.
+  if (inUse === null || chain.stages.some(({ kind }) => kind === 'amplifier')) return [1]
+  const smaller = meter.rangesW.filter((full) => full < inUse && full < shownW)
+  const share = (FULL * Math.max(0, ...smaller)) / shownW
+  return share < LEAST_SHARE ? [1] : [1, share]
+}
+
+/** What figures that are thought of show under each leader, given all that was read. */
+function predictor(
+  { kase, spread, waves, observables }: Weighed,
+  leaders: ReturnType<typeof leadersOf>,
+): (figures: readonly Observable[]) => Predicted[] {
   const n = observables.length
   const plain = covarianceOf(observables, spread)
-  /** Residuals of each leader, and the triangle of the covariance under it: most share one. */
+  /** The triangle of the covariance of what was read, under leaders that widen it alike: most share one. */
   const triangles = new Map<string, Float64Array>()
   const under = leaders.map(({ cause }) => {
-    const mean = expectations(thought, waves, observables, cause)
+    const mean = expectations(kase, waves, observables, cause)
     const key = wideningOf(cause)
     const l = triangles.get(key) ?? cholesky(widen(plain, observables, mean, cause), n)
     triangles.set(key, l)
@@ -73,81 +176,64 @@ export function nextReadings(
       ),
     }
   })
-  const found: NextReading[] = []
-  for (const instrument of [used, instruments.length - 1])
-    for (const point of kase.channels.keys())
-      for (const plane of planes) {
-        const price = cost(plane)
-        if (!Number.isFinite(price)) continue
-        const fresh = imagine(thought, point, plane, instrument, waves[point]!.nominal)
-        if (fresh.length === 0) continue
-        const all = [...observables, ...fresh]
-        const whole = covarianceOf(all, spread)
-        const size = all.length
-        const crosses = new Map<string, { cross: Float64Array[]; variance: number[] }>()
-        const predicted = leaders.map(({ cause, weight, group }, p): Predicted => {
-          const { key, off } = under[p]!
-          let known = crosses.get(key)
-          if (!known) {
-            const l = triangles.get(key)!
-            const cross = fresh.map((_, f) =>
-              whiten(l, whole.subarray((n + f) * size, (n + f) * size + n)),
-            )
-            const extra = cause.kind === 'common mode' ? cause.rho ** 2 : 0
-            known = {
-              cross,
-              variance: fresh.map((o, f) => {
-                const explained = cross[f]!.reduce((sum, v) => sum + v * v, 0)
-                const own = whole[(n + f) * size + n + f]! - explained
-                return Math.max(own, o.ownVariance) + (o.what === 'rho' ? extra : 0)
-              }),
-            }
-            crosses.set(key, known)
-          }
-          const raw = expectations(thought, waves, fresh, cause)
-          const mean = raw.map((value, f) => {
-            let shift = 0
-            for (let i = 0; i < n; i++) shift += known.cross[f]![i]! * off[i]!
-            return value + shift
-          })
-          return { group, weight, mean, variance: known.variance }
-        })
-        const settles = settledBy(predicted)
-        const [a, b] = toldApart(predicted)
-        const watts = (p: number) => 10 ** (predicted[p]!.mean[0]! / 10)
-        found.push({
-          point,
-          plane,
-          instrument: instrument === used ? used : null,
-          settles,
-          cost: price,
-          between: [leaders[a]!.cause, leaders[b]!.cause],
-          expectsW: [watts(a), watts(b)],
-        })
-      }
-  return found.sort((a, b) => b.settles / b.cost - a.settles / a.cost)
+  const crosses = new Map<string, WeakMap<Observable, Float64Array>>()
+  const means = new WeakMap<Observable, Float64Array>()
+  const crossOf = (key: string, figure: Observable): Float64Array => {
+    const known = crosses.get(key) ?? new WeakMap<Observable, Float64Array>()
+    crosses.set(key, known)
+    const cross =
+      known.get(figure) ??
+      whiten(
+        triangles.get(key)!,
+        observables.map((own) => covarianceBetween(own, figure, spread)),
+      )
+    known.set(figure, cross)
+    return cross
+  }
+  /** Of each leader, given what was read. */
+  const meansOf = (figure: Observable): Float64Array => {
+    const known = means.get(figure)
+    if (known) return known
+    const now = Float64Array.from(leaders, ({ cause }, p) => {
+      const { key, off } = under[p]!
+      const [raw] = expectations(kase, waves, [figure], cause)
+      return raw! + dot(crossOf(key, figure), off)
+    })
+    means.set(figure, now)
+    return now
+  }
+  return (figures) => {
+    const m = figures.length
+    const own = covarianceOf(figures, spread)
+    const found = new Map<string, Float64Array>()
+    const triangleOf = (key: string, cause: Cause): Float64Array => {
+      const known = found.get(key)
+      if (known) return known
+      const c = own.slice()
+      for (let i = 0; i < m; i++)
+        for (let j = 0; j < m; j++)
+          c[i * m + j]! -= dot(crossOf(key, figures[i]!), crossOf(key, figures[j]!))
+      figures.forEach((figure, i) => {
+        c[i * m + i] = Math.max(c[i * m + i]!, figure.ownVariance)
+        if (cause.kind === 'common mode' && figure.what === 'rho') c[i * m + i]! += cause.rho ** 2
+      })
+      const l = cholesky(c, m)
+      found.set(key, l)
+      return l
+    }
+    const expected = figures.map(meansOf)
+    return leaders.map(({ cause, weight, group }, p) => ({
+      ...{ group, weight },
+      mean: expected.map((all) => all[p]!),
+      triangle: triangleOf(under[p]!.key, cause),
+    }))
+  }
 }
 
-/** The likeliest sizes of causes; a loss in one of several stages is one cause for each of them. Weights make 1. */
-export function leadersOf(
-  sizes: readonly WeighedSize[],
-): { cause: Cause; weight: number; group: string }[] {
-  const leaders = sizes
-    .toSorted((a, b) => b.probability - a.probability)
-    .slice(0, MOST)
-    .flatMap(({ cause, probability, candidate }) => {
-      if (cause.kind !== 'loss' || cause.from === cause.to)
-        return [{ cause, weight: probability, group: `${candidate}` }]
-      const stages = cause.to - cause.from + 1
-      return Array.from({ length: stages }, (_, i) => ({
-        cause: { ...cause, from: cause.from + i, to: cause.from + i },
-        weight: probability / stages,
-        group: `${candidate} ${i}`,
-      }))
-    })
-    .filter(({ weight }) => weight > 1e-4)
-  const total = leaders.reduce((sum, { weight }) => sum + weight, 0)
-  return leaders.map((leader) => ({ ...leader, weight: leader.weight / total }))
+const dot = (a: Float64Array, b: Float64Array): number => {
+  let sum = 0
+  for (let i = 0; i < a.length; i++) sum += a[i]! * b[i]!
+  return sum
 }
 
 /** Causes that widen the errors of readings alike share a covariance. */
@@ -159,52 +245,6 @@ const wideningOf = (cause: Cause): string =>
       : cause.kind === 'other'
         ? 'other'
         : ''
-
-export interface Predicted {
-  group: string
-  weight: number
-  mean: number[]
-  variance: number[]
-}
-
-/** Share of the doubt between groups that a reading is expected to settle, over what it may show. */
-export function settledBy(predicted: readonly Predicted[]): number {
-  const before = new Map<string, number>()
-  for (const { group, weight } of predicted) before.set(group, (before.get(group) ?? 0) + weight)
-  const doubt = entropyOf(before)
-  if (!(doubt > 1e-9)) return 0
-  let left = 0
-  for (const { share, off } of outcomes) {
-    // One outcome of each equal share of what may be the case.
-    const drawn = drawnFrom(predicted, share)
-    const shown = drawn.mean.map((mean, f) => mean + off[f]! * Math.sqrt(drawn.variance[f]!))
-    const after = new Map<string, number>()
-    let total = 0
-    for (const { group, weight, mean, variance } of predicted) {
-      let log = 0
-      for (let f = 0; f < shown.length; f++)
-        log -= (shown[f]! - mean[f]!) ** 2 / (2 * variance[f]!) + 0.5 * Math.log(variance[f]!)
-      const likely = weight * Math.exp(log)
-      after.set(group, (after.get(group) ?? 0) + likely)
-      total += likely
-    }
-    for (const [group, likely] of after) after.set(group, likely / total)
-    left += entropyOf(after) / OUTCOMES
-  }
-  return Math.min(1, Math.max(0, 1 - left / doubt))
-}
-
-function entropyOf(shares: ReadonlyMap<string, number>): number {
-  let sum = 0
-  for (const share of shares.values()) if (share > 0) sum -= share * Math.log(share)
-  return sum
-}
-
-function drawnFrom(predicted: readonly Predicted[], share: number): Predicted {
-  let left = share
-  for (const each of predicted) if ((left -= each.weight) < 0) return each
-  return predicted.at(-1)!
-}
 
 /** The two of different groups, each in its likeliest size, that the reading tells apart most; by index. */
 function toldApart(predicted: readonly Predicted[]): [number, number] {
@@ -236,35 +276,22 @@ function mostUsed(instruments: readonly number[]): number {
   return [...counts].reduce((a, b) => (b[1] > a[1] ? b : a))[0]
 }
 
-/** What a meter would show of a wave, as observables without values. */
-export function imagine(
-  { instruments, channels }: Weighed['kase'],
-  point: number,
-  plane: number,
-  instrument: number,
-  { forwardW, rho }: { forwardW: Float64Array; rho: Float64Array },
-): Observable[] {
-  const meter = instruments[instrument]!
-  const shown = shownOf(meter, forwardW[plane]!, channels[point]!.emission)
-  const reading = {
-    point,
-    plane,
-    instrument,
-    forwardW: shown,
-    reflectedW: shown * rho[plane]! ** 2,
-  }
-  return observablesOf(reading, -1, meter, channels[point]!).map((o) => ({ ...o, value: NaN }))
-}
-
 /** Bhattacharyya coefficient of two normal predictions, figure by figure. */
 function overlapOf(a: Predicted, b: Predicted): number {
   let distance = 0
+  const n = a.mean.length
   a.mean.forEach((mean, i) => {
-    const va = a.variance[i]!
-    const vb = b.variance[i]!
+    const va = varianceOf(a, i, n)
+    const vb = varianceOf(b, i, n)
     distance +=
       (mean - b.mean[i]!) ** 2 / (4 * (va + vb)) +
       0.5 * Math.log((va + vb) / (2 * Math.sqrt(va * vb)))
   })
   return Math.exp(-distance)
+}
+
+/** Variance of one of the figures. */
+function varianceOf({ triangle }: Predicted, i: number, n: number): number {
+  const row = triangle.subarray(i * n, i * n + i + 1)
+  return dot(row, row)
 }

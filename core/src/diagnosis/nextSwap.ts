@@ -1,10 +1,12 @@
 /** Which lead to swap for one that is known to be good: the strongest test there is, where a lead may be at fault. */
 import type { Stage } from '../stages/stage.ts'
 import type { Cause } from './causes.ts'
+import { goesWith } from './swapEvidence.ts'
 import type { Weighed } from './diagnose.ts'
 import { type Site, variancesOf } from './evidence.ts'
 import { expectations } from './likelihood.ts'
-import { imagine, leadersOf, type ReadingCost, settledBy } from './nextReading.ts'
+import { imagine, leadersOf, outcomesOf, settledBy } from './imagine.ts'
+import type { ReadingCost } from './nextReading.ts'
 
 export interface NextSwap {
   /** The lead, by its stage. */
@@ -30,10 +32,13 @@ const isLead = (stage: Stage): boolean =>
 const LEAD_DB = 0.05
 const LEAD_RHO = 0.01
 
-/** Whether a cause goes with the stage that is taken out. */
-const goesWith = (cause: Cause, stage: number): boolean =>
-  (cause.kind === 'loss' && cause.from === stage && cause.to === stage) ||
-  (cause.kind === 'aged' && cause.stage === stage)
+const OUTCOMES = outcomesOf(48)
+
+/** The triangle of figures whose errors do not hang together. */
+const diagonal = (deviations: readonly number[]): Float64Array =>
+  Float64Array.from({ length: deviations.length ** 2 }, (_, k) =>
+    k % (deviations.length + 1) === 0 ? deviations[k / (deviations.length + 1)]! : 0,
+  )
 
 /**
  * Thinks of each lead being swapped, and of a reading taken again where there is one: what is wrong with the lead goes with it,
@@ -47,7 +52,10 @@ export function nextSwaps(
   { kase, waves, sizes, observables }: Weighed,
   cost: ReadingCost = () => 1,
 ): NextSwap[] {
-  const leads = [...kase.chain.stages.keys()].filter((k) => isLead(kase.chain.stages[k]!))
+  const tried = (k: number) => kase.swaps?.some(({ stage }) => stage === k) ?? false
+  const leads = [...kase.chain.stages.keys()].filter(
+    (k) => isLead(kase.chain.stages[k]!) && !tried(k),
+  )
   const leaders = leadersOf(sizes)
   const sites = [
     ...new Map(
@@ -74,7 +82,7 @@ export function nextSwaps(
       const ways = sites.map((site): NextSwap => {
         const { point, plane, instrument } = site
         const meter = kase.instruments[instrument]!
-        const seen = imagine(kase, point, plane, instrument, waves[point]!.nominal)
+        const seen = imagine(kase, site, waves[point]!.nominal)
         const good = expectations(kase, waves, seen, { kind: 'none' })
         const watts = (mean: readonly number[]) => 10 ** (mean[0]! / 10)
         const predicted = leaders.map(({ cause, weight, group }) => {
@@ -85,16 +93,18 @@ export function nextSwaps(
             group,
             weight,
             mean: good.map((value, f) => (moves ? value - (bad[f] ?? value) : 0)),
-            variance: seen.map((o) => {
-              const [alone] = variancesOf(o, wave, meter, kase.channels[point]!)
-              return 2 * alone + (o.what === 'forward' ? LEAD_DB : LEAD_RHO) ** 2
-            }),
+            triangle: diagonal(
+              seen.map((o) => {
+                const [alone] = variancesOf(o, wave, meter, kase.channels[point]!)
+                return Math.sqrt(2 * alone + (o.what === 'forward' ? LEAD_DB : LEAD_RHO) ** 2)
+              }),
+            ),
           }
         })
         return {
           stage,
           site,
-          settles: settledBy(predicted),
+          settles: settledBy(predicted, OUTCOMES),
           cost: Math.max(cost(stage), cost(stage + 1)) + cost(plane),
           cause: own.cause,
           showsW: [watts(expectations(kase, waves, seen, own.cause)), watts(good)],

@@ -5,6 +5,7 @@ import { expectations, statesOf, widen, widensErrors } from './likelihood.ts'
 import type { Cause } from './causes.ts'
 import { addMeters } from './evidence.ts'
 import { candidatesOf } from './explanations.ts'
+import { swapLog } from './swapEvidence.ts'
 
 export interface CausePair {
   /** Each in the size in which the pair fits best; the second may be none at all. */
@@ -41,6 +42,7 @@ const FINE = 24
  */
 export function weighPairs(weighed: Weighed): WeighedPairs {
   const { kase, waves, observables } = weighed
+  const { swaps = [] } = kase
   const n = observables.length
   const expected = expectations(kase, waves, observables, { kind: 'none' })
   const candidates = candidatesOf(kase)
@@ -116,7 +118,8 @@ export function weighPairs(weighed: Weighed): WeighedPairs {
           }
         }
       const evidence = fine ? logSumExp(logs) : best - Math.log(logs.length)
-      return { causes, log: Math.log(a.prior) + Math.log((partner ?? b!).prior) + evidence }
+      const log = Math.log(a.prior) + Math.log((partner ?? b!).prior) + evidence
+      return { causes, log: log + swapLog(swaps, causes) }
     }
     if (partner) {
       found.push(...plain.map((_, i) => weighed(i, null, true)))

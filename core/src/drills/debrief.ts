@@ -1,6 +1,7 @@
 /** What is learned at the end: the best reading at every point of the way, and how sure one could have been. */
 import type { MeterReading } from '../diagnosis/evidence.ts'
 import { type Answer, type FindDrill, judge } from './findDrill.ts'
+import type { Exactness } from '../diagnosis/nextReading.ts'
 import type { Fault, Finding } from './faults.ts'
 import { bestNext, findingsOf, learn, siteOf } from './learner.ts'
 
@@ -15,10 +16,14 @@ export interface Waypoint {
   taken: MeterReading | null
 }
 
+/** A debrief calls one place the best: it is ranked by more outcomes than advice is. */
+export const DEBRIEF: Exactness = { rough: 32, fine: 192, ranked: 12 }
+
 /** Goes through the readings of a drill one after the other, the record first. */
 export function waypoints(drill: FindDrill, readings: readonly MeterReading[]): Waypoint[] {
   return Array.from({ length: readings.length + 1 }, (_, count) => {
-    const { weighed, next } = bestNext(drill, [...drill.record, ...readings.slice(0, count)])
+    const until = [...drill.record, ...readings.slice(0, count)]
+    const { weighed, next } = bestNext(drill, until, DEBRIEF)
     const [first] = findingsOf(weighed.diagnosis.explanations, drill)
     return {
       leader: first!.answer,

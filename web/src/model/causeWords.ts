@@ -1,13 +1,16 @@
 /** Faults in the words of the bench. */
 import {
   type AntennaChange,
+  type Case,
   type Cause,
   decimals,
   formatFrequency,
   formatPercent,
   formatPower,
   jointOhm,
+  type NextReading,
   type NextSwap,
+  type PowerUnit,
   REFERENCE_OHM,
 } from '@saltline/core'
 
@@ -110,6 +113,26 @@ export const siteWords = (
   places: readonly string[],
   channelsHz: readonly number[],
 ): string => `${places[plane]} on ${formatFrequency(channelsHz[point]!)}`
+
+/** Set power for a reading that is advised at less than the channel's, W; rounded as it is set. Null where it is the channel's. */
+export const setPowerOf = (
+  { share, point }: Pick<NextReading, 'share' | 'point'>,
+  { kase }: { kase: Pick<Case, 'channels'> },
+): number | null =>
+  share < 1 ? Number((share * kase.channels[point]!.powerW).toPrecision(2)) : null
+
+/** How a reading is advised to be taken: at which power where that is another one, with another meter where that tells more. */
+export function howWords(
+  next: NextReading,
+  made: { kase: Pick<Case, 'channels'> },
+  unit: PowerUnit,
+): string {
+  const setW = setPowerOf(next, made)
+  return (
+    (setW === null ? '' : `, at ${formatPower(setW, unit)}`) +
+    (next.instrument === null ? ', with another meter' : '')
+  )
+}
 
 /** What swapping a lead for a good one tells. */
 export const swapWords = ({ settles, showsW: [before, after] }: NextSwap): string =>

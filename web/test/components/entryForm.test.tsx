@@ -1,6 +1,7 @@
 import { placesOf, type Reading, type ReadingBody } from '@saltline/contract'
 import { cleanup, render, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
+import { useState } from 'react'
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest'
 import { outbox } from '../../src/platform/outbox/index.ts'
 import { EntryForm } from '../../src/lenses/log/EntryForm.tsx'
@@ -72,10 +73,16 @@ afterEach(() => {
   vi.unstubAllGlobals()
 })
 
+/** The form with its set power held as the page holds it. */
+function Form(props: Omit<Parameters<typeof EntryForm>[0], 'powerW' | 'onPower'>) {
+  const [powerW, setPower] = useState<number | null>(null)
+  return <EntryForm {...props} powerW={powerW} onPower={setPower} />
+}
+
 function shown() {
   const onKept = vi.fn<(reading: Reading) => void>()
   render(
-    <EntryForm
+    <Form
       station={station}
       chainId="chain"
       document={chainDocument}
@@ -96,6 +103,7 @@ function shown() {
     forward: () => screen.getByLabelText<HTMLInputElement>(/^Forward/),
     reflected: () => screen.getByLabelText<HTMLInputElement>('Reflected, W'),
     note: () => screen.getByLabelText<HTMLInputElement>(/^Note/),
+    setPower: () => screen.getByLabelText<HTMLInputElement>(/^Set power, PEP/),
     keep: () => screen.getByRole<HTMLButtonElement>('button', { name: 'Save the reading' }),
   }
 }
@@ -124,6 +132,20 @@ describe('the entry of a reading', () => {
     expect(Math.abs(Date.parse(asked[0]!.readAt!) - Date.now())).toBeLessThan(60_000)
     expect(form.forward().value).toBe('')
     expect(form.reflected().value).toBe('')
+  })
+
+  test('a reading at another power is kept with it, held against it, and the next one is at the same', async () => {
+    const form = shown()
+    expect(form.setPower().value).toBe('50')
+    await form.user.clear(form.setPower())
+    await form.user.type(form.setPower(), '5{Enter}')
+    await form.user.type(form.forward(), '4.9')
+    const help = document.getElementById(form.forward().getAttribute('aria-describedby')!)
+    expect(help!.textContent).not.toMatch(/less than expected/)
+    await form.user.keyboard('{Enter}')
+    await waitFor(() => expect(form.onKept).toHaveBeenCalledTimes(1))
+    expect(asked[0]).toMatchObject({ powerW: 5, forwardW: 4.9 })
+    expect(form.setPower().value).toBe('5')
   })
 
   test('shows against what was expected while one types', async () => {

@@ -33,7 +33,7 @@ import { settingOf } from '../../model/answers.ts'
 import { useExpectedReading } from '../../compute/useExpectedReading.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { OptionalField } from '../../ui/OptionalField.tsx'
-import { ReadField } from '../../ui/quantities.tsx'
+import { LevelField, ReadField } from '../../ui/quantities.tsx'
 import { TextField } from '../../ui/TextField.tsx'
 import { metersOf } from '../../model/places.ts'
 import { Problem } from '../../ui/Problem.tsx'
@@ -50,6 +50,9 @@ interface Props {
   place: Place
   onPlace: (place: Place) => void
   onChannel: (id: string) => void
+  /** Set power (PEP), W, where it is not the channel's. */
+  powerW: number | null
+  onPower: (powerW: number | null) => void
   /** The newest reading of the round: what it was read with is a good guess. */
   last: Reading | undefined
   /** Whether the next reading joins that round: the weather is the same then. */
@@ -72,6 +75,7 @@ const BLANK = {
 /** One reading in seconds: where, with what, the figures, Enter. */
 export function EntryForm(props: Props) {
   const { station, chainId, document, chain, channel, places, place, last, onKept } = props
+  const { powerW, onPower } = props
   const meters = metersOf(station)
   const preferences = usePreferences()
   const [instrumentId, setInstrument] = useState<string | null>(null)
@@ -97,11 +101,20 @@ export function EntryForm(props: Props) {
     watts === null ? null : correctedW(instrument?.document.calibration?.points ?? [], watts)
   const readMode = mode ?? last?.mode ?? channel.mode
   const readOn = useMemo(
-    () =>
-      readMode === channel.mode ? channel : { ...channel, mode: readMode, meanToPeak: undefined },
-    [channel, readMode],
+    () => ({
+      ...(readMode === channel.mode
+        ? channel
+        : { ...channel, mode: readMode, meanToPeak: undefined }),
+      powerW: powerW ?? settingOf(document.transmitter, channel),
+    }),
+    [document.transmitter, channel, readMode, powerW],
   )
-  const { answer, expected } = useExpectedReading(chain, document, readOn, place.plane, meter)
+  // What is set for a reading is sent, also where the radio is kept reduced otherwise.
+  const sending = useMemo(
+    () => ({ ...document, transmitter: { ...document.transmitter, reduced: undefined } }),
+    [document],
+  )
+  const { answer, expected } = useExpectedReading(chain, sending, readOn, place.plane, meter)
   const read = {
     forwardW,
     reflectedW: seen === 'reflected' ? reflectedW : null,
@@ -142,7 +155,7 @@ export function EntryForm(props: Props) {
       frequencyHz: channel.frequencyHz,
       mode: readMode,
       ...(readOn.meanToPeak && { meanToPeak: readOn.meanToPeak }),
-      powerW: settingOf(document.transmitter, channel),
+      powerW: readOn.powerW,
       before: place.before,
       ...(forwardW !== null && { forwardW }),
       ...(read.reflectedW !== null && { reflectedW: read.reflectedW }),
@@ -171,6 +184,7 @@ export function EntryForm(props: Props) {
       note: body.note ?? '',
     })
     setMode(body.mode)
+    onPower(body.powerW)
     setTurn((n) => n + 1)
     const own = places.find(({ before }) => before === body.before)
     if (own) props.onPlace(own)
@@ -291,7 +305,8 @@ export function EntryForm(props: Props) {
           </p>
         )}
       {!answer.ok && <p className="text-sm text-caution">▲ {answer.message}</p>}
-      <div className="grid grid-cols-3 gap-2">
+      <div className="grid grid-cols-2 gap-2">
+        <LevelField label="Set power, PEP" value={readOn.powerW} onChange={onPower} />
         <OptionalField
           label="Supply"
           value={supplyV}

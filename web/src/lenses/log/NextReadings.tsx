@@ -8,8 +8,9 @@ import {
   type NextSweep,
 } from '@saltline/core'
 import { Link } from 'react-router'
-import { causeTitle, siteWords, swapWords } from '../../model/causeWords.ts'
+import { causeTitle, howWords, setPowerOf, siteWords, swapWords } from '../../model/causeWords.ts'
 import { COSTS, type CostName, LEAST_SETTLED } from '../../model/readingCosts.ts'
+import { usePreferences } from '../../platform/preferences.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import type { RoundCase } from './caseOf.ts'
 
@@ -27,6 +28,7 @@ export function NextReadings({
   made,
   costs,
   onCost,
+  onSwap,
   onNext,
 }: {
   next: readonly NextReading[]
@@ -39,8 +41,12 @@ export function NextReadings({
   /** Of every plane. */
   costs: readonly CostName[]
   onCost: (plane: number, cost: CostName) => void
-  onNext: (plane: number, frequencyHz: number) => void
+  /** A lead was swapped; undefined takes back what was said of it. */
+  onSwap: (stage: number, came: 'right' | 'same' | undefined) => void
+  onNext: (plane: number, frequencyHz: number, setW: number | null) => void
 }) {
+  const { power } = usePreferences()
+  const { swaps = [] } = made.kase
   const best = next.filter(({ settles }) => settles > LEAST_SETTLED)
   return (
     <div className="mt-3 border-t border-rule pt-2">
@@ -48,20 +54,25 @@ export function NextReadings({
         <>
           <h3 className="text-sm text-muted">The next reading to take</h3>
           <ul className="mt-1 space-y-1 text-sm">
-            {best.map(({ point, plane, instrument, settles, between, expectsW }) => (
-              <li key={`${point} ${plane} ${instrument}`}>
+            {best.map((own) => (
+              <li key={`${own.point} ${own.plane} ${own.instrument}`}>
                 <button
                   type="button"
                   className="link text-left"
-                  onClick={() => onNext(plane, made.pointsHz[point]!)}
+                  onClick={() =>
+                    onNext(own.plane, made.pointsHz[own.point]!, setPowerOf(own, made))
+                  }
                 >
-                  {siteWords({ point, plane }, made.places, made.pointsHz)}
-                  {instrument === null ? ', with another meter' : ''}
+                  {siteWords(own, made.places, made.pointsHz)}
                 </button>
+                {howWords(own, made, power)}
                 <span className="block text-xs text-muted">
-                  reduces the uncertainty about the cause by about {formatPercent(settles)};
-                  expected {formatPower(expectsW[0])} with “{causeTitle(between[0], made.names)}”,{' '}
-                  {formatPower(expectsW[1])} with “{causeTitle(between[1], made.names)}”
+                  reduces the uncertainty about the cause by about {formatPercent(own.settles)}
+                  {own.then &&
+                    `, together with one ${siteWords(own.then, made.places, made.pointsHz)} by ${formatPercent(own.then.settles)}`}
+                  ; expected {formatPower(own.expectsW[0], power)} with “
+                  {causeTitle(own.between[0], made.names)}”, {formatPower(own.expectsW[1], power)}{' '}
+                  with “{causeTitle(own.between[1], made.names)}”
                 </span>
               </li>
             ))}
@@ -71,12 +82,24 @@ export function NextReadings({
                 <button
                   type="button"
                   className="link text-left"
-                  onClick={() => onNext(swap.site.plane, made.pointsHz[swap.site.point]!)}
+                  onClick={() => onNext(swap.site.plane, made.pointsHz[swap.site.point]!, null)}
                 >
                   {siteWords(swap.site, made.places, made.pointsHz)}
                 </button>{' '}
                 again
                 <span className="block text-xs text-muted">{swapWords(swap)}</span>
+                <span className="mt-0.5 flex flex-wrap gap-x-3">
+                  <button
+                    type="button"
+                    className="link"
+                    onClick={() => onSwap(swap.stage, 'right')}
+                  >
+                    It came right
+                  </button>
+                  <button type="button" className="link" onClick={() => onSwap(swap.stage, 'same')}>
+                    It made no difference
+                  </button>
+                </span>
               </li>
             )}
             {sweep && (
@@ -95,6 +118,17 @@ export function NextReadings({
           </ul>
         </>
       )}
+      {swaps.map(({ stage, cameRight }) => (
+        <p key={stage} className="mt-2 text-sm">
+          {made.names.stages[stage]} was swapped:{' '}
+          {cameRight
+            ? 'the reading came right. What you read from now on is of the mended chain, and belongs to a new session.'
+            : 'it made no difference.'}{' '}
+          <button type="button" className="link" onClick={() => onSwap(stage, undefined)}>
+            Take this back
+          </button>
+        </p>
+      ))}
       <details className="mt-2">
         <summary className="cursor-pointer text-sm text-muted">Where can you read today?</summary>
         <div className="mt-1 grid gap-x-3 gap-y-1 sm:grid-cols-2">

@@ -2,7 +2,7 @@ import { chainAddress } from '../../editor/useChainAddress.ts'
 import { clockText, dayText, placesOf, type Reading, SESSION_GAP_MS } from '@saltline/contract'
 import { useQuery } from '@tanstack/react-query'
 import { Printer } from 'lucide-react'
-import { useMemo } from 'react'
+import { useMemo, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { runsQuery } from '../../platform/api/runQueries.ts'
 import { noteRound, roundQuery, roundsQuery } from '../../platform/api/logQueries.ts'
@@ -39,6 +39,8 @@ export function Round(props: LensProps) {
   const open = newest && dataUpdatedAt - Date.parse(newest.lastAt) < SESSION_GAP_MS
   const readings = round?.readings
   const { by } = usePreferences()
+  /** Set for the readings that follow, where it is not the channel's. */
+  const [powerW, setPower] = useState<number | null>(null)
   const others = usePresence(chainId, { by, channelId: channel.id, before: place.before })
   return (
     <div className="grid gap-y-5 lg:grid-cols-[310px_minmax(0,1fr)] xl:grid-cols-[310px_minmax(0,1fr)_330px]">
@@ -54,6 +56,8 @@ export function Round(props: LensProps) {
           place={place}
           onPlace={({ plane }) => onSelect({ kind: 'plane', index: plane })}
           onChannel={(id) => onPick(id)}
+          powerW={powerW}
+          onPower={setPower}
           last={readings?.at(-1)}
           open={open === true}
           onKept={({ roundId }) => showRound(roundId)}
@@ -129,13 +133,16 @@ export function Round(props: LensProps) {
       <div className="px-5 py-3 lg:col-start-2 xl:col-start-3">
         {readings && readings.length > 0 && (
           <WhereWent
+            key={current?.id}
+            roundId={current?.id ?? ''}
             station={station}
             chainId={chainId}
             document={document}
             chain={chain}
             readings={readings}
             edit={edit}
-            onNext={(plane, frequencyHz) => {
+            onNext={(plane, frequencyHz, setW) => {
+              setPower(setW)
               const next = document.channels.find((each) => each.frequencyHz === frequencyHz)
               onPick(next?.id ?? channel.id, { kind: 'plane', index: plane })
             }}

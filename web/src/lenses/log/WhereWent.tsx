@@ -13,18 +13,15 @@ import {
   type Explanation,
   type NextReading,
   type NextSwap,
-  type Reason,
   type TwoThings,
 } from '@saltline/core'
-import { causeAdvice, causeTitle, evidenceWords, siteWords } from '../../model/causeWords.ts'
+import { causeTitle, howWords, setPowerOf, siteWords } from '../../model/causeWords.ts'
 import { useMemo } from 'react'
-import { toast } from 'sonner'
-import { applyOf } from '../../model/applyCause.ts'
 import type { Edit } from '../../model/edits.ts'
 import { ProgressBar } from '../../compute/ProgressBar.tsx'
 import { useDiagnosis, useNextSweep } from '../../compute/useDiagnosis.ts'
 import { shareText } from '../../model/share.ts'
-import { caseOf, type RoundCase } from './caseOf.ts'
+import { caseOf, type RoundCase, type Swaps } from './caseOf.ts'
 import {
   COSTS,
   type CostName,
@@ -32,30 +29,25 @@ import {
   LEAST_SETTLED,
   SETTLED,
 } from '../../model/readingCosts.ts'
+import { usePreferences } from '../../platform/preferences.ts'
 import { suspectsQuery } from '../../platform/api/thingQueries.ts'
 import { useSweepsOf } from './useSweepsOf.ts'
 import { useKept } from '../../platform/useKept.ts'
+import { Candidate } from './Candidate.tsx'
 import { NextReadings } from './NextReadings.tsx'
 import { PriorsLink } from './Priors.tsx'
 
 const NO_SUSPECTS: readonly Suspect[] = []
+const NO_SWAPS: Swaps = {}
 const SHOWN = 4
-
-/** What sweeps say of an explanation against its rival, in decibels of evidence. */
-const sweepsDb = (own: Explanation, rival: Explanation | undefined): number =>
-  own.sweepLog !== undefined && rival?.sweepLog !== undefined
-    ? (10 / Math.LN10) * (own.sweepLog - rival.sweepLog)
-    : 0
 
 /** Less than this is as good as ruled out. */
 const LEAST = 0.02
-/** Less than this is nothing to change a chain for. */
-const LEAST_TO_APPLY = 0.1
-
 /** Where did the watts go? The explanations of a round's readings, and the reading to take next. */
 export function WhereWent({
   station,
   chainId,
+  roundId,
   document,
   chain,
   readings,
@@ -64,20 +56,23 @@ export function WhereWent({
 }: {
   station: Station
   chainId: string
+  roundId: string
   document: ChainDocument
   chain: Chain
   readings: readonly Reading[]
   edit: (edit: Edit) => void
-  onNext: (plane: number, frequencyHz: number) => void
+  /** @param setW where the reading is advised at another power than the channel's */
+  onNext: (plane: number, frequencyHz: number, setW: number | null) => void
 }) {
   const { data: suspects = NO_SUSPECTS } = useQuery({
     ...suspectsQuery(chainId),
     enabled: document.stages.some(({ thingId }) => thingId !== undefined),
   })
   const sweeps = useSweepsOf(chainId, readings)
+  const swaps = useKept<Swaps>(`saltline.swaps.${roundId}`, NO_SWAPS)
   const made = useMemo(
-    () => caseOf(station, document, chain, readings, suspects, sweeps),
-    [station, document, chain, readings, suspects, sweeps],
+    () => caseOf(station, document, chain, readings, suspects, sweeps, swaps.value),
+    [station, document, chain, readings, suspects, sweeps, swaps.value],
   )
   const said = useKept<Record<string, CostName>>(
     `saltline.costs.${station.id}.${document.name}`,
@@ -127,7 +122,7 @@ export function WhereWent({
                   key={i}
                   explanation={explanation}
                   reasons={done.reasons[i] ?? []}
-                  bySweeps={sweepsDb(explanation, done.diagnosis.explanations[1 - i])}
+                  rival={done.diagnosis.explanations[1 - i]}
                   made={made}
                   document={document}
                   edit={edit}
@@ -141,6 +136,7 @@ export function WhereWent({
             lineLens={`/station/${station.id}/chain/${chainId}/line`}
             costs={names}
             onCost={(plane, cost) => said.put({ [made.places[plane]!]: cost })}
+            onSwap={(stage, came) => swaps.put({ [document.stages[stage]!.id]: came })}
             {...{ made, onNext }}
           />
           <p className="mt-3 text-xs text-muted">
@@ -183,8 +179,9 @@ function Summary({
   swap: NextSwap | null
   two: TwoThings | null
   made: RoundCase
-  onNext: (plane: number, frequencyHz: number) => void
+  onNext: (plane: number, frequencyHz: number, setW: number | null) => void
 }) {
+  const { power } = usePreferences()
   const [first, second] = explanations
   const { probability } = first!
   const likely =
@@ -203,11 +200,13 @@ function Summary({
               <button
                 type="button"
                 className="link"
-                onClick={() => onNext(next.plane, made.pointsHz[next.point]!)}
+                onClick={() =>
+                  onNext(next.plane, made.pointsHz[next.point]!, setPowerOf(next, made))
+                }
               >
                 {siteWords(next, made.places, made.pointsHz)}
               </button>
-              {next.instrument === null ? ' with another meter' : ''} next.
+              {howWords(next, made, power)} next.
             </>
           ) : swap ? (
             `No further reading would tell them apart; swapping ${made.names.stages[swap.stage]} would.`
@@ -235,97 +234,3 @@ function Summary({
 
 const pairText = ({ causes }: CausePair, { names }: RoundCase): string =>
   causes.map((cause) => `“${causeTitle(cause, names)}”`).join(' and ')
-
-/** Evidence below this is not worth naming, dB: a reading that is half as likely again. */
-const LEAST_EVIDENCE_DB = 2
-const REASONS = 3
-
-/** Which readings speak for an explanation against its rival, and which against it, in decibels of evidence. */
-function Reasons({
-  reasons,
-  bySweeps,
-  made,
-}: {
-  reasons: readonly Reason[]
-  bySweeps: number
-  made: RoundCase
-}) {
-  const strong = reasons.filter(({ db }) => Math.abs(db) >= LEAST_EVIDENCE_DB).slice(0, REASONS)
-  const sweeps = Math.abs(bySweeps) >= LEAST_EVIDENCE_DB
-  if (strong.length === 0 && !sweeps) return null
-  return (
-    <ul aria-label="Evidence" className="mt-0.5 text-xs">
-      {sweeps && (
-        <li>
-          <span className={bySweeps > 0 ? 'text-tide' : 'text-caution'}>
-            {evidenceWords(bySweeps)}
-          </span>
-          : what the analyser saw
-        </li>
-      )}
-      {strong.map(({ reading, db }) => (
-        <li key={reading}>
-          <span className={db > 0 ? 'text-tide' : 'text-caution'}>{evidenceWords(db)}</span>:{' '}
-          {made.names.readings[reading]}
-        </li>
-      ))}
-    </ul>
-  )
-}
-
-function Candidate({
-  explanation,
-  reasons,
-  bySweeps,
-  made,
-  document,
-  edit,
-}: {
-  explanation: Explanation
-  reasons: readonly Reason[]
-  /** What sweeps say of it against its rival, dB. */
-  bySweeps: number
-  made: RoundCase
-  document: ChainDocument
-  edit: (edit: Edit) => void
-}) {
-  const { cause, probability, misfit } = explanation
-  const apply = probability > LEAST_TO_APPLY ? applyOf(cause, document, made.pointsHz[0]!) : null
-  return (
-    <li>
-      <div className="flex items-baseline justify-between gap-3">
-        <span>{causeTitle(cause, made.names)}</span>
-        <b className="whitespace-nowrap">{shareText(probability)}</b>
-      </div>
-      <div className="my-1 h-1.5 bg-rule" aria-hidden>
-        <div className="h-full bg-tide" style={{ width: `${probability * 100}%` }} />
-      </div>
-      <p className="text-xs text-muted">
-        {rangeWords(explanation)}The readings are {decimals(misfit, 1)}&nbsp;σ from this prediction
-        {misfit < 1.5 && ': it fits'}. {causeAdvice(cause)}{' '}
-        {apply && (
-          <button
-            type="button"
-            className="link"
-            onClick={() => {
-              edit(apply.edit)
-              toast(apply.done)
-            }}
-          >
-            {apply.label}
-          </button>
-        )}
-      </p>
-      <Reasons {...{ reasons, bySweeps, made }} />
-    </li>
-  )
-}
-
-function rangeWords({ cause, range }: Explanation): string {
-  if (!range || range.low === range.high) return ''
-  const unit = cause.kind === 'aged' ? ' times' : cause.kind === 'meter' ? ' times' : '\u00a0dB'
-  const [low, high] = [range.low, range.high]
-    .map((v) => decimals(Math.abs(v), 1))
-    .sort((a, b) => Number(a) - Number(b))
-  return low === high ? '' : `Between ${low} and ${high}${unit}. `
-}

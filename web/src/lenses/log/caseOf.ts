@@ -30,6 +30,9 @@ export interface RoundCase {
   pointsHz: number[]
 }
 
+/** What came of swapping leads, by their stages: the reading came right, or it is the same as before. */
+export type Swaps = Readonly<Record<string, 'right' | 'same' | undefined>>
+
 /** Null where no reading has a place on the chain as it stands. */
 export function caseOf(
   station: Station,
@@ -38,6 +41,7 @@ export function caseOf(
   readings: readonly Reading[],
   suspects: readonly Suspect[] = [],
   sweeps: readonly LineSweep[] = [],
+  swaps: Swaps = {},
 ): RoundCase | null {
   const placed = readings.flatMap((reading) => {
     const plane = planeOfReading(document, reading)
@@ -81,6 +85,10 @@ export function caseOf(
       suspects: suspects.flatMap(({ stageId }) => {
         const at = document.stages.findIndex(({ id }) => id === stageId)
         return at < 0 ? [] : [at]
+      }),
+      swaps: document.stages.flatMap(({ id }, stage) => {
+        const came = Object.hasOwn(swaps, id) ? swaps[id] : undefined
+        return came ? [{ stage, cameRight: came === 'right' }] : []
       }),
       // A cable that was taken off says nothing of the line as it was read.
       sweeps: sweeps
