@@ -2,6 +2,8 @@
 import {
   answerChain,
   cableClasses,
+  type Case,
+  diagnose,
   frequencyGrid,
   middleW,
   mostPower,
@@ -55,6 +57,36 @@ describe('each task', () => {
     const request = { chain, lowHz: 4e6, highHz: 4.3e6, points: 11, powerW: 100, tunedHz: 4.1e6 }
     const { result } = await done('band', request)
     expect(result).toEqual(sweepBand(chain, frequencyGrid(4e6, 4.3e6, 11), 100, 4.1e6))
+  })
+
+  test('diagnosis: what it rests on is made once for all readings of a session, and for each chain its own', async () => {
+    const kase = (more: Partial<Case> = {}): Case => ({
+      ...{ chain, instruments: [usualMeter], tolerances: usualTolerances },
+      channels: [{ ...at, emission: { mode: 'data' } }],
+      readings: [
+        { point: 0, plane: 0, instrument: 0, forwardW: 40 },
+        { point: 0, plane: chain.stages.length, instrument: 0, forwardW: 12 },
+      ],
+      ...more,
+    })
+    const costs = chain.stages.map(() => 1)
+    const ask = async (own: Case) => done('diagnosis', { kase: own, another: usualMeter, costs })
+    const first = await ask(kase())
+    expect(first.told[0]).toBeLessThan(0.6)
+    expect(first.result.diagnosis).toEqual(diagnose(kase()))
+    const one = kase({ readings: [...kase().readings, { ...kase().readings[0]!, plane: 1 }] })
+    const second = await ask(one)
+    expect(Math.min(...second.told)).toBeGreaterThanOrEqual(0.6)
+    expect(second.result.diagnosis).toEqual(diagnose(one))
+    for (const other of [
+      kase({ chain: { ...chain, stages: chain.stages.toReversed() } }),
+      kase({ tolerances: { ...usualTolerances, source: 0.3 } }),
+      kase({ channels: [{ ...at, powerW: at.powerW / 2, emission: { mode: 'data' } }] }),
+    ]) {
+      const { result, told } = await ask(other)
+      expect(told[0]).toBeLessThan(0.6)
+      expect(result.diagnosis).toEqual(diagnose(other))
+    }
   })
 
   test('board: the part that is nearest to its limit, of all channels', async () => {

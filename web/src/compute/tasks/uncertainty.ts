@@ -22,6 +22,8 @@ import {
   twoThings,
   type OperatingPoint,
   type PlaceRanges,
+  prepare,
+  type Prepared,
   type RatedChain,
   type Tolerances,
   type TunerStage,
@@ -94,12 +96,31 @@ export interface Diagnosed {
 const samePlace = (a: NextReading, b: NextReading): boolean =>
   a.plane === b.plane && a.instrument === b.instrument
 
+/** Of so many chains a worker keeps what their diagnosis rests on. */
+const KEPT = 2
+const kept: { key: string; prepared: Prepared }[] = []
+
+/** What the diagnosis of a chain on some channels rests on: the same for one reading more, so that it is made once. */
+function preparedFor({ chain, channels, tolerances }: Case, progress: (share: number) => void) {
+  const key = JSON.stringify([chain, channels, tolerances])
+  const at = kept.findIndex((own) => own.key === key)
+  const [known] = at < 0 ? [] : kept.splice(at, 1)
+  const own = known ?? {
+    key,
+    prepared: prepare({ chain, channels, tolerances, instruments: [] }, progress),
+  }
+  kept.unshift(own)
+  kept.length = Math.min(kept.length, KEPT)
+  return own.prepared
+}
+
 /** @param costs of reading at each plane, in readings at the desk; null where it cannot be done today */
 export const diagnosisTask: Task<
   { kase: Case; another: Meter; costs: (number | null)[] },
   Diagnosed
 > = ({ kase, another, costs }, progress) => {
-  const weighed = weigh(kase, progress)
+  const prepared = preparedFor(kase, (share) => progress(share * 0.6))
+  const weighed = weigh(kase, progress, prepared)
   const planes = costs.map((_, plane) => plane)
   const costOf = (plane: number) => costs[plane] ?? Infinity
   const next = nextReadings(weighed, another, planes, costOf)
