@@ -202,10 +202,15 @@ test('a phone joins by code, reads without the network, comes back, and forgets 
     '37\u00a0W',
   )
 
+  const form = phone.getByRole('form', { name: 'New reading' })
+  await form.getByLabel(/^Note/).fill('half typed')
   await phone.goto('/access')
+  const kept = () => phone.evaluate(() => JSON.stringify(sessionStorage))
+  expect(await kept()).toContain('half typed')
   await phone.getByRole('button', { name: 'This device' }).click()
   await expect(phone.getByRole('heading', { name: 'Sign in' })).toBeVisible()
   expect(await phone.evaluate(() => caches.has('saltline-seen'))).toBe(false)
+  expect(await kept()).not.toContain('half typed')
   await station.down()
   await phone.goto(log)
   await expect(phone.getByRole('table', { name: 'Readings of the session' })).toBeHidden()

@@ -1,11 +1,25 @@
 import { useEffect, useState } from 'react'
+import { keysOf } from './storage.ts'
+
+const PREFIX = 'saltline.kept.'
+
+/** Forgets all that is half typed in this window: whoever signs out leaves nothing of it behind. */
+export function forgetKept(): void {
+  try {
+    for (const key of keysOf(sessionStorage))
+      if (key.startsWith(PREFIX)) sessionStorage.removeItem(key)
+  } catch {
+    // Closed storage: nothing was kept.
+  }
+}
 
 /**
  * State of one window that outlives a change of view and a reload: what is half typed is not lost.
  *
  * @param first what it is before anything is kept; an object, whose missing parts are taken from it
  */
-export function useKept<T extends object>(key: string, first: T) {
+export function useKept<T extends object>(name: string, first: T) {
+  const key = PREFIX + name
   const [value, setValue] = useState(() => recalled(key, first))
   useEffect(() => {
     try {

@@ -80,7 +80,7 @@ export function EntryForm(props: Props) {
   const preferences = usePreferences()
   const [instrumentId, setInstrument] = useState<string | null>(null)
   const [mode, setMode] = useState<Mode | null>(null)
-  const { value: half, put } = useKept(`saltline-reading-${chainId}`, BLANK)
+  const { value: half, put } = useKept(`reading.${chainId}`, BLANK)
   const { seen, forwardW, reflectedW, swr, supplyV, weather, note } = half
   const [problem, setProblem] = useState<string | null>(null)
   const weatherNow = weather ?? (props.open ? (last?.weather ?? '') : '')

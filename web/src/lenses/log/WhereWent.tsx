@@ -69,15 +69,12 @@ export function WhereWent({
     enabled: document.stages.some(({ thingId }) => thingId !== undefined),
   })
   const sweeps = useSweepsOf(chainId, readings)
-  const swaps = useKept<Swaps>(`saltline.swaps.${roundId}`, NO_SWAPS)
+  const swaps = useKept<Swaps>(`swaps.${roundId}`, NO_SWAPS)
   const made = useMemo(
     () => caseOf(station, document, chain, readings, suspects, sweeps, swaps.value),
     [station, document, chain, readings, suspects, sweeps, swaps.value],
   )
-  const said = useKept<Record<string, CostName>>(
-    `saltline.costs.${station.id}.${document.name}`,
-    {},
-  )
+  const said = useKept<Record<string, CostName>>(`costs.${station.id}.${document.name}`, {})
   const names = useMemo(() => costNames(made?.places ?? [], said.value), [made, said.value])
   const costs = useMemo(() => names.map((name) => COSTS[name].cost), [names])
   const { result: done, problem, running, progress, stop } = useDiagnosis(made?.kase ?? null, costs)

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { act } from '../../platform/act.ts'
 import { signOut, signOutEverywhere } from '../../platform/api/accessQueries.ts'
 import { outbox, useOutbox } from '../../platform/outbox/index.ts'
+import { forgetKept } from '../../platform/useKept.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { TokensToo } from './NewPassphrase.tsx'
 
@@ -11,6 +12,7 @@ type Asked = 'here' | 'everywhere'
 const leave = async (which: Asked, tokens: boolean) => {
   if (which === 'everywhere') await signOutEverywhere(tokens)
   else await signOut()
+  forgetKept()
   location.replace(address('/sign-in'))
 }
 
