@@ -76,7 +76,7 @@ afterEach(() => {
 /** The form with its set power held as the page holds it. */
 function Form(props: Omit<Parameters<typeof EntryForm>[0], 'powerW' | 'onPower'>) {
   const [powerW, setPower] = useState<number | null>(null)
-  return <EntryForm {...props} powerW={powerW} onPower={setPower} />
+  return <EntryForm {...props} powerW={powerW} onPower={(_, watts) => setPower(watts)} />
 }
 
 function shown() {

@@ -52,7 +52,7 @@ interface Props {
   onChannel: (id: string) => void
   /** Set power (PEP), W, where it is not the channel's. */
   powerW: number | null
-  onPower: (powerW: number | null) => void
+  onPower: (channelId: string, powerW: number) => void
   /** The newest reading of the round: what it was read with is a good guess. */
   last: Reading | undefined
   /** Whether the next reading joins that round: the weather is the same then. */
@@ -184,7 +184,7 @@ export function EntryForm(props: Props) {
       note: body.note ?? '',
     })
     setMode(body.mode)
-    onPower(body.powerW)
+    onPower(body.channelId ?? channel.id, body.powerW)
     setTurn((n) => n + 1)
     const own = places.find(({ before }) => before === body.before)
     if (own) props.onPlace(own)
@@ -306,7 +306,11 @@ export function EntryForm(props: Props) {
         )}
       {!answer.ok && <p className="text-sm text-caution">▲ {answer.message}</p>}
       <div className="grid grid-cols-2 gap-2">
-        <LevelField label="Set power, PEP" value={readOn.powerW} onChange={onPower} />
+        <LevelField
+          label="Set power, PEP"
+          value={readOn.powerW}
+          onChange={(watts) => onPower(channel.id, watts)}
+        />
         <OptionalField
           label="Supply"
           value={supplyV}

@@ -39,8 +39,8 @@ export function Round(props: LensProps) {
   const open = newest && dataUpdatedAt - Date.parse(newest.lastAt) < SESSION_GAP_MS
   const readings = round?.readings
   const { by } = usePreferences()
-  /** Set for the readings that follow, where it is not the channel's. */
-  const [powerW, setPower] = useState<number | null>(null)
+  /** Power for the readings that follow on a channel, where it is not the channel's own, W. */
+  const [setting, setSetting] = useState<{ channelId: string; powerW: number } | null>(null)
   const others = usePresence(chainId, { by, channelId: channel.id, before: place.before })
   return (
     <div className="grid gap-y-5 lg:grid-cols-[310px_minmax(0,1fr)] xl:grid-cols-[310px_minmax(0,1fr)_330px]">
@@ -56,8 +56,8 @@ export function Round(props: LensProps) {
           place={place}
           onPlace={({ plane }) => onSelect({ kind: 'plane', index: plane })}
           onChannel={(id) => onPick(id)}
-          powerW={powerW}
-          onPower={setPower}
+          powerW={setting?.channelId === channel.id ? setting.powerW : null}
+          onPower={(channelId, powerW) => setSetting({ channelId, powerW })}
           last={readings?.at(-1)}
           open={open === true}
           onKept={({ roundId }) => showRound(roundId)}
@@ -142,9 +142,10 @@ export function Round(props: LensProps) {
             readings={readings}
             edit={edit}
             onNext={(plane, frequencyHz, setW) => {
-              setPower(setW)
               const next = document.channels.find((each) => each.frequencyHz === frequencyHz)
-              onPick(next?.id ?? channel.id, { kind: 'plane', index: plane })
+              const channelId = next?.id ?? channel.id
+              setSetting(setW === null ? null : { channelId, powerW: setW })
+              onPick(channelId, { kind: 'plane', index: plane })
             }}
           />
         )}
