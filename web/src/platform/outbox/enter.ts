@@ -17,7 +17,7 @@ import {
 import { type ApiError, send } from '../api/client.ts'
 import { clockOffset } from '../clock.ts'
 import { queryClient } from '../api/queries.ts'
-import { outbox } from './index.ts'
+import { outbox, showRun } from './index.ts'
 import type { NewEntry } from './outbox.ts'
 
 export interface Entered {
@@ -112,7 +112,7 @@ export async function enterRun(run: Run, body: RunBody): Promise<Run> {
     throw sent.error
   }
   const kept = sent.is === 'taken' ? runSchema.safeParse(sent.answer).data : undefined
-  queryClient.setQueryData(['run', run.id], kept ?? shown)
+  await showRun(run.id, kept ?? shown)
   void queryClient.invalidateQueries({ queryKey: ['runs', run.chainId] })
   return kept ?? shown
 }

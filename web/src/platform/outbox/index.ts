@@ -1,4 +1,5 @@
 /** The outbox of this browser, and when it is sent. */
+import type { Run } from '@saltline/contract'
 import { useSyncExternalStore } from 'react'
 import { toast } from 'sonner'
 import { send } from '../api/client.ts'
@@ -18,7 +19,7 @@ export const outbox = new Outbox(
   {
     taken({ kind, path, shown }, answer) {
       if (shown !== undefined && !outbox.waiting(path))
-        queryClient.setQueryData(['run', path.split('/').at(-1)], answer)
+        void showRun(path.split('/').at(-1)!, answer as Run)
       if (kind === 'attempt') return
       for (const queryKey of [['log'], ['bin'], ['runs'], ['things']])
         void queryClient.invalidateQueries({ queryKey })
@@ -29,6 +30,13 @@ export const outbox = new Outbox(
   },
   serverClock,
 )
+
+/** Shows a run as it stands now: an answer that was asked for before would show the step that was left. */
+export async function showRun(id: string, run: Run): Promise<void> {
+  const queryKey = ['run', id]
+  await queryClient.cancelQueries({ queryKey })
+  queryClient.setQueryData(queryKey, run)
+}
 
 /** Asked of the server itself, where no answer has told it yet. */
 async function serverClock(): Promise<number | null> {
