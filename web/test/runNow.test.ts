@@ -1,5 +1,5 @@
 /** A run is shown as it stands, whatever was asked before. */
-import { type Run, type RunBody } from '@saltline/contract'
+import { type Run, type RunBody, runSchema } from '@saltline/contract'
 import { QueryObserver } from '@tanstack/react-query'
 import { afterEach, expect, test, vi } from 'vitest'
 import { queryClient } from '../src/platform/api/queries.ts'
@@ -21,9 +21,13 @@ const body = (next: number): RunBody => ({
   outcome: 'running',
   by: '',
   note: '',
-  steps: [],
+  steps: [
+    { id: 'look', channelId: 'c8', kind: 'check', title: 'Look', body: 'Look at it.' } as never,
+    { id: 'listen', channelId: 'c8', kind: 'check', title: 'Listen', body: 'Listen.' } as never,
+  ],
   entries: [],
 })
+/** As the server has it. */
 const runAt = (next: number): Run => ({
   ...body(next),
   ...{ id: 'r1', chainId: 'c1', revision: next + 1 },
@@ -49,6 +53,7 @@ test.each(['the server takes the step', 'the server does not answer'])(
     const watched = new QueryObserver(queryClient, { ...runQuery('r1'), refetchInterval: false })
     const end = watched.subscribe(({ data }) => data && seen.push(data.next))
     await vi.waitFor(() => expect(asked).toBe(1))
+    expect(() => runSchema.parse(runAt(0))).not.toThrow()
     await enterRun(runAt(0), body(1))
     tell(Response.json(runAt(0)))
     await new Promise((done) => setTimeout(done, 30))
