@@ -6,26 +6,20 @@
  * even, sound, next, two.
  */
 import {
-  type Case,
   type Cause,
   type Diagnosis,
-  hiddenStation,
-  type MeterReading,
-  nextReadings,
-  pick,
   type Prepared,
   prepare,
-  type Random,
   seeded,
-  type Site,
   twoThings,
   usualPriors,
   usualTolerances,
   weigh,
-  type Weighed,
 } from '@saltline/core'
 import { drawKind, type HiddenKind, kindsAbroad, trialAbroad } from '../../core/bench/abroad.ts'
-import { all, type Asked, askHome, drawCause, instruments, kinds, names } from './home.ts'
+import { type Asked, askHome } from './home.ts'
+import { compareHunts } from './hunts.ts'
+import { percent } from './percent.ts'
 
 const TRIES = Number(process.env['TRIES'] ?? 900)
 /** Another one gives fresh stations and causes. */
@@ -129,8 +123,6 @@ function score(title: string, tries: number, ask: (i: number) => Asked): void {
 const places = new Set(['loss', 'aged'])
 
 const BINS = [0.4, 0.6, 0.8, 0.95, 0.99, 1]
-const percent = (part: number, whole: number) =>
-  whole > 0 ? `${((100 * part) / whole).toFixed(1)} %` : '–'
 
 /** The same with one sweep from the first place behind the tuners, over the channels and around them. */
 function askSwept(i: number): Asked {
@@ -226,158 +218,7 @@ if (wanted('sound')) {
   soundOnes('Abroad', Math.round(TRIES / 3), (i) => askAbroad('none', 30_000 + i))
 }
 
-/** Goes on reading a station until the right cause stands at 90 %, and counts; nine where eight readings do not. */
-interface Hunt {
-  kase: Omit<Case, 'readings'>
-  key: string
-  names: (found: Cause) => boolean
-  planes: number[]
-  /** The meter in use, and another one. */
-  instruments: [number, number]
-  read: (site: Site, share: number) => MeterReading
-}
-/** Where to read next, and at which share of the channel's power where that is less than all. */
-type Advice = Site & { share?: number }
-type Strategy = (hunt: Hunt, readings: MeterReading[], weighed: Weighed, random: Random) => Advice
-
-const strategies: Record<string, Strategy> = {
-  advice: ({ kase, planes, instruments: [main, other] }, _, weighed) => {
-    const [best] = nextReadings(weighed, kase.instruments[other]!, planes)
-    return best
-      ? { ...best, instrument: best.instrument ?? other }
-      : { point: 0, plane: planes[0]!, instrument: main }
-  },
-  random: ({ kase, planes, instruments }, _, _weighed, random) => ({
-    point: Math.floor(random() * kase.channels.length),
-    plane: pick(random, planes),
-    instrument: pick(random, instruments),
-  }),
-  walking: ({ planes, instruments: [main] }, readings) => ({
-    point: 0,
-    plane: planes[readings.length % planes.length]!,
-    instrument: main,
-  }),
-}
-
-function hunt(make: (i: number) => Hunt, strategy: Strategy, i: number): number {
-  const own = make(i)
-  const random = seeded(4242 + i)
-  const readings: MeterReading[] = []
-  let site: Advice = { point: 0, plane: own.planes[0]!, instrument: own.instruments[0] }
-  let { kase } = own
-  let before = known.get(own.key) ?? prepare(kase)
-  known.set(own.key, before)
-  // What is read at less power is a channel of its own.
-  const origins = kase.channels.map((_, point) => ({ point, share: 1 }))
-  for (let taken = 1; taken <= 8; taken++) {
-    const { share = 1, ...at } = site
-    const origin = origins[at.point]!
-    const read = own.read({ ...at, point: origin.point }, origin.share * share)
-    if (share < 1) {
-      const channel = kase.channels[at.point]!
-      origins.push({ point: origin.point, share: origin.share * share })
-      kase = {
-        ...kase,
-        channels: [...kase.channels, { ...channel, powerW: channel.powerW * share }],
-      }
-      before = prepare(kase)
-    }
-    readings.push({ ...read, point: share < 1 ? kase.channels.length - 1 : at.point })
-    const weighed = weigh({ ...kase, readings }, undefined, before)
-    const right = weighed.diagnosis.explanations.reduce(
-      (sum, { cause, probability }) => sum + (own.names(cause) ? probability : 0),
-      0,
-    )
-    if (right >= 0.9) return taken
-    site = strategy({ ...own, kase }, readings, weighed, random)
-  }
-  return 9
-}
-
-function compareStrategies(title: string, tries: number, make: (i: number) => Hunt): void {
-  const counts = Object.fromEntries(
-    Object.entries(strategies).map(([name, strategy]) => [
-      name,
-      Array.from({ length: tries }, (_, i) => hunt(make, strategy, i)),
-    ]),
-  )
-  const mean = (values: number[]) => values.reduce((a, b) => a + b, 0) / values.length
-  console.log(`\n${title}: readings until the right cause stands at 90 %, of ${tries}`)
-  console.table(
-    Object.fromEntries(
-      Object.entries(counts).map(([name, values]) => [
-        name,
-        {
-          mean: mean(values).toFixed(2),
-          'of random': (mean(values) / mean(counts['random']!)).toFixed(2),
-          found: percent(values.filter((count) => count < 9).length, tries),
-          'advice is as good or better': percent(
-            values.filter((count, i) => counts['advice']![i]! <= count).length,
-            tries,
-          ),
-        },
-      ]),
-    ),
-  )
-}
-
-const faulty = kinds.filter((kind) => kind !== 'none' && kind !== 'slip')
-const HUNTS = Math.round(TRIES / 9)
-if (wanted('next')) {
-  compareStrategies('At home', HUNTS, (i) => {
-    const random = seeded(7000 + SEED + i)
-    const station = pick(random, all)
-    const kase = {
-      chain: station.chain,
-      channels: station.channels,
-      instruments,
-      tolerances: usualTolerances,
-    }
-    const planes = [...station.chain.stages, null].map((_, plane) => plane)
-    const kind = pick(
-      random,
-      faulty.filter((each) => each !== 'averaging'),
-    )
-    const places = planes.map((plane) => ({ point: 0, plane, instrument: 0 }))
-    const cause = drawCause(kind, station, places, random)
-    const hidden = hiddenStation(kase, [cause], 9000 + SEED + i)
-    const chance = seeded(31 + i)
-    const shownAt = (site: Site, share: number) => {
-      const { rangeW, ...shown } = hidden.show(
-        site,
-        hidden.wavesAt(site.point, kase.channels[site.point]!.powerW * share)[site.plane]!,
-        chance,
-      )
-      return { ...shown, ...(rangeW !== null && { rangeW }) }
-    }
-    return {
-      kase,
-      key: `hunt ${all.indexOf(station)}`,
-      names: (found) => names(found, cause),
-      planes,
-      instruments: [0, 1],
-      read: ({ point, plane, instrument }, share) => ({
-        ...{ point, plane, instrument },
-        ...shownAt({ point, plane, instrument }, share),
-      }),
-    }
-  })
-  compareStrategies('Abroad', HUNTS, (i) => {
-    const random = seeded(8000 + SEED + i)
-    let kind: HiddenKind
-    do kind = drawKind(random)
-    while (kind === 'none' || kind === 'slip' || kind === 'averaging')
-    const trial = trialAbroad([kind], 700_001 + 31 * SEED + i)
-    return {
-      kase: { ...trial, tolerances: usualTolerances },
-      key: `${trial.station} false`,
-      names: trial.names[0]!,
-      planes: trial.planes,
-      instruments: [trial.readings[0]!.instrument, (trial.readings[0]!.instrument + 1) % 3],
-      read: trial.read,
-    }
-  })
-}
+if (wanted('next')) compareHunts(Math.round(TRIES / 9), SEED)
 
 /** Two faults at once: whether it is noticed that one does not explain, and whether both are named. */
 if (wanted('two')) {

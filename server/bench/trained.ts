@@ -9,6 +9,7 @@
 import { type Prepared, prepare, type Random, seeded, twoThings, weigh } from '@saltline/core'
 import { drawKind, type HiddenKind, kindsAbroad } from '../../core/bench/abroad.ts'
 import { type Example, train } from './classifier.ts'
+import { percent } from './percent.ts'
 import { abroadQuestion, homeQuestion, type Question } from './questions.ts'
 
 const DRAWS = Number(process.env['DRAWS'] ?? 120_000)
@@ -38,8 +39,6 @@ function learned(draw: (i: number) => Question, groups: ReadonlySet<string>) {
     }),
   )
 }
-
-const percent = (of: number, all: number) => `${((100 * of) / all).toFixed(1)} %`
 
 const known = new Map<string, Prepared>()
 function weighed({ kase, key }: Question) {
