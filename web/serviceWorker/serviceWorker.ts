@@ -4,7 +4,8 @@ import { ExpirationPlugin } from 'workbox-expiration'
 import { cleanupOutdatedCaches, matchPrecache, precache } from 'workbox-precaching'
 import { NavigationRoute, registerRoute } from 'workbox-routing'
 import { CacheFirst, NetworkFirst } from 'workbox-strategies'
-import { KEPT_HEADER, SEEN } from '../src/platform/seen.ts'
+import { FORGET, KEPT_HEADER, SEEN } from '../src/platform/seen.ts'
+import { Forgetting } from './forgetting.ts'
 
 declare const self: ServiceWorkerGlobalScope
 /** The files of the interface, written in when it is built. */
@@ -75,6 +76,11 @@ registerRoute(
   ),
 )
 
+const forgetting = new Forgetting()
+self.addEventListener('message', ({ data }) => {
+  if (data === FORGET) forgetting.forget()
+})
+
 registerRoute(
   ({ url, sameOrigin, request }) =>
     sameOrigin &&
@@ -85,6 +91,7 @@ registerRoute(
     cacheName: SEEN,
     networkTimeoutSeconds: PATIENCE_S,
     plugins: [
+      forgetting.plugin,
       atMost({ maxEntries: MOST, maxAgeSeconds: MOST_S }),
       {
         cachedResponseWillBeUsed: ({ cachedResponse }) => Promise.resolve(dated(cachedResponse)),

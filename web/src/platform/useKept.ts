@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react'
+import { useLayoutEffect, useState } from 'react'
 import { keysOf } from './storage.ts'
 
 const PREFIX = 'saltline.kept.'
@@ -21,7 +21,8 @@ export function forgetKept(): void {
 export function useKept<T extends object>(name: string, first: T) {
   const key = PREFIX + name
   const [value, setValue] = useState(() => recalled(key, first))
-  useEffect(() => {
+  // With the key that typed it: whoever leaves right after it finds it again.
+  useLayoutEffect(() => {
     try {
       sessionStorage.setItem(key, JSON.stringify(value))
     } catch {

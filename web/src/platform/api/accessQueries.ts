@@ -54,6 +54,9 @@ export async function signOut(): Promise<boolean> {
     const known = error instanceof ApiError && error.problem.status === 401
     owesSignOut.set(!known)
     return known
+  } finally {
+    // What was being kept when it was pressed.
+    await forgetSeen()
   }
 }
 

@@ -9,7 +9,7 @@ import {
   type ResponseOf,
 } from '@saltline/contract'
 import type { z } from 'zod'
-import { KEPT_HEADER, SEEN } from '../seen.ts'
+import { FORGET, KEPT_HEADER, SEEN } from '../seen.ts'
 import { address, BASE } from '../base.ts'
 import { noteServerDate } from '../clock.ts'
 import { browserStore } from '../storage.ts'
@@ -60,6 +60,7 @@ export const owesSignOut = {
 
 /** Forgets what was kept of the station: who is signed out must not find it here. */
 export async function forgetSeen(): Promise<void> {
+  navigator.serviceWorker?.controller?.postMessage(FORGET)
   // Not given to pages of plain HTTP, which have nothing kept either.
   if ('caches' in globalThis) await caches.delete(SEEN)
 }
