@@ -14,7 +14,12 @@ import {
   usualTolerances,
   weigh,
 } from '../src/index.ts'
+import { covarianceOf } from '../src/diagnosis/evidence.ts'
+import { imagine, leadersOf } from '../src/diagnosis/imagine.ts'
+import { expectations } from '../src/diagnosis/likelihood.ts'
+import { predictor } from '../src/diagnosis/nextReading.ts'
 import { weighPairs } from '../src/diagnosis/pairs.ts'
+import { swapLog } from '../src/diagnosis/swapEvidence.ts'
 import { foam } from './stations.ts'
 
 const chain: Chain = {
@@ -50,6 +55,70 @@ const weighedBy = (meter: Meter, own?: Chain) => {
   const feed = [{ point: 0, plane: 4, instrument: 0 }]
   return weigh({ ...rest, readings: simulateReadings(rest, feed, lossy(2), 1) })
 }
+
+/** The inverse of a matrix, by elimination (Gauss & Jordan). */
+function inverse(rows: readonly (readonly number[])[]): number[][] {
+  const n = rows.length
+  const a = rows.map((row, i) => [...row, ...rows.map((_, j) => Number(i === j))])
+  for (let i = 0; i < n; i++) {
+    const pivot = a[i]![i]!
+    a[i] = a[i]!.map((value) => value / pivot)
+    for (let k = 0; k < n; k++)
+      if (k !== i) {
+        const times = a[k]![i]!
+        a[k] = a[k]!.map((value, j) => value - times * a[i]![j]!)
+      }
+  }
+  return a.map((row) => row.slice(n))
+}
+
+test('what a reading will show is what it shows on average where the others showed what they did', () => {
+  const rest = caseBy(ofFullScale)
+  const at = [
+    { point: 0, plane: 0, instrument: 0 },
+    { point: 1, plane: 2, instrument: 0 },
+  ]
+  const weighed = weigh({ ...rest, readings: simulateReadings(rest, at, lossy(2, 1), 4) })
+  const { kase, waves, spread, observables } = weighed
+  const site = { point: 0, plane: 4, instrument: 0 }
+  const fresh = imagine(kase, site, waves[0]!.nominal)
+  const leaders = leadersOf(weighed.sizes)
+  const predicted = predictor(weighed, leaders)(fresh)
+  // By the inverse of the covariance of all figures, in which those that are read and those to come stand side by side.
+  const n = observables.length
+  const all = [...observables, ...fresh]
+  const flat = covarianceOf(all, spread)
+  const precision = inverse(all.map((_, i) => all.map((__, j) => flat[i * all.length + j]!)))
+  const covariance = inverse(precision.slice(n).map((row) => row.slice(n)))
+  let compared = 0
+  leaders.forEach(({ cause }, p) => {
+    // These widen what was read.
+    if (['slip', 'common mode', 'other'].includes(cause.kind)) return
+    compared++
+    const off = expectations(kase, waves, observables, cause).map(
+      (mean, i) => observables[i]!.value - mean,
+    )
+    const raw = expectations(kase, waves, fresh, cause)
+    const pull = precision.slice(n).map((row) => off.reduce((sum, x, i) => sum + row[i]! * x, 0))
+    const { mean, triangle } = predicted[p]!
+    raw.forEach((value, f) => {
+      const shift = covariance[f]!.reduce((sum, c, g) => sum + c * pull[g]!, 0)
+      expect(mean[f]).toBeCloseTo(value - shift, 6)
+      raw.forEach((_, g) => {
+        const own = fresh.reduce(
+          (sum, __, k) => sum + triangle[f * 2 + k]! * triangle[g * 2 + k]!,
+          0,
+        )
+        // What a meter has of its own is never less than its own.
+        if (f !== g || own > fresh[f]!.ownVariance * 1.0001)
+          expect(own).toBeCloseTo(covariance[f]![g]!, 8)
+      })
+    })
+    // It does matter that they hang together.
+    expect(Math.abs(mean[0]! - raw[0]!)).toBeGreaterThan(1e-3)
+  })
+  expect(compared).toBeGreaterThan(5)
+})
 
 describe('the power to read at', () => {
   test('is what fills a smaller range, where the meter errs by full scale', () => {
@@ -150,6 +219,29 @@ describe('a lead that was swapped', () => {
     const odds = (cameRight: boolean) =>
       share(told(cameRight), inLead) / share(told(cameRight), inRun)
     expect(odds(true) / odds(false)).toBeCloseTo((97 / 3) ** 2, 0)
+  })
+
+  test('a loss that may also be elsewhere is not in it', () => {
+    const right = [{ stage: 0, cameRight: true }]
+    expect(swapLog(right, [lossy(0)])).toBeCloseTo(Math.log(0.97), 9)
+    expect(swapLog(right, [{ kind: 'loss', from: 0, to: 1, db: 1 }])).toBeCloseTo(Math.log(0.03), 9)
+    expect(swapLog(right, [{ kind: 'none' }, lossy(0)])).toBeCloseTo(Math.log(0.97), 9)
+    expect(swapLog([], [lossy(0)])).toBe(0)
+  })
+
+  test('is told apart from what is in front of it', () => {
+    const own = caseBy(ofReading, { ...chain, stages: chain.stages.toReversed() })
+    const at = [
+      { point: 0, plane: 0, instrument: 0 },
+      { point: 0, plane: 4, instrument: 0 },
+    ]
+    const kase = { ...own, readings: simulateReadings(own, at, lossy(3), 1) }
+    const spans = (each: Case) =>
+      diagnose(each).explanations.some(
+        ({ cause }) => cause.kind === 'loss' && cause.from < 3 && cause.to === 3,
+      )
+    expect(spans(kase)).toBe(true)
+    expect(spans({ ...kase, swaps: [{ stage: 3, cameRight: true }] })).toBe(false)
   })
 
   test('is told apart from what is behind it, though nothing was read between them', () => {

@@ -43,6 +43,8 @@ test.each([
   [1, 1, 0.8],
   [1.5, -1, 0.5],
   [2, 0, -0.6],
+  [1, 1, 0.95],
+  [0.5, -0.5, 0.95],
 ])('two figures %d and %d deviations apart, whose errors hang together by %d', (x, y, r) => {
   // As one figure is that lies so many deviations away (Mahalanobis).
   const apart = Math.sqrt((x * x - 2 * r * x * y + y * y) / (1 - r * r))

@@ -155,7 +155,7 @@ function sharesOf({ chain, instruments, channels }: Weighed['kase'], at: Site, w
 }
 
 /** What figures that are thought of show under each leader, given all that was read. */
-function predictor(
+export function predictor(
   { kase, spread, waves, observables }: Weighed,
   leaders: ReturnType<typeof leadersOf>,
 ): (figures: readonly Observable[]) => Predicted[] {
