@@ -85,7 +85,7 @@ export function weigh(
   const candidates = candidatesOf(kase)
   const likelihood = sieved(
     likelihoodOf(kase, prepared, observables),
-    prepared.spread.states.length === 1 ? roughOf(kase, waves, observables, covariance) : null,
+    roughOf(kase, prepared, observables),
     candidates.flatMap(({ sizes }) => sizes),
     n,
   )

@@ -28,6 +28,14 @@ export interface Prepared {
   waves: readonly CausedWaves[]
 }
 
+/** Causes in words, by which what they make of a chain is found again; each is written once. */
+const keys = new WeakMap<Cause, string>()
+function keyOf(cause: Cause): string {
+  const known = keys.get(cause) ?? JSON.stringify(cause)
+  keys.set(cause, known)
+  return known
+}
+
 /** Draws a chain's spread; the waves under each cause are solved when first asked for, and kept. */
 export function prepare(
   kase: Omit<Case, 'readings'>,
@@ -44,7 +52,7 @@ export function prepare(
       return {
         nominal: waves.nominal,
         matchShare(cause) {
-          const key = JSON.stringify(cause)
+          const key = keyOf(cause)
           const share = shares.get(key) ?? waves.matchShare(cause)
           shares.set(key, share)
           return share
@@ -52,7 +60,7 @@ export function prepare(
         under(cause) {
           const seen = met.get(cause)
           if (seen) return seen
-          const key = JSON.stringify(cause)
+          const key = keyOf(cause)
           const now = known.get(key) ?? waves.under(cause)
           known.set(key, now)
           met.set(cause, now)
@@ -71,39 +79,56 @@ export interface Fit {
 }
 
 /**
+ * What observables are under causes in each state of the tuners, and how likely the states are: of each state its own means.
+ */
+function mixtureOf(kase: Case, { spread, waves }: Prepared, observables: readonly Observable[]) {
+  const { written, meanOf } = meansOf(kase, { spread, waves }, observables)
+  const states = statesOf({ kase, spread, waves }, observables)
+  const weightsUnder = stateWeights(states, waves)
+  return {
+    states,
+    under(cause: Cause) {
+      const expected = expectations(kase, waves, observables, cause)
+      const flags = waves.map(({ under, nominal }) => {
+        const { matched } = under(cause)
+        return { matched, changed: matched !== nominal.matched }
+      })
+      /**
+       * The cause is solved for the chain as it is written down, whose tuner matches or does not; of the other it is known what is
+       * there without the cause.
+       */
+      const meanIn = (i: number, matched: boolean): number => {
+        const own = flags[observables[i]!.point]!
+        const usual = meanOf(i, matched)
+        if (!own.changed || Number.isNaN(meanOf(i, own.matched)))
+          return expected[i]! + usual - written[i]!
+        return own.matched === matched ? expected[i]! : usual
+      }
+      return {
+        logWeights: weightsUnder(cause),
+        mean: (matched: readonly boolean[]) =>
+          observables.map(({ point }, i) => meanIn(i, matched[point]!)),
+      }
+    },
+  }
+}
+
+/**
  * The likelihood of the readings under a cause: a mixture over which tuners find their match, each with its own means
  * and its own covariance, and with the errors that meters have where they see what the cause makes.
  */
 export function likelihoodOf(
   kase: Case,
-  { spread, waves }: Prepared,
+  prepared: Prepared,
   observables: readonly Observable[],
 ): (cause: Cause) => Fit {
   const n = observables.length
-  const { written, meanOf } = meansOf(kase, { spread, waves }, observables)
-  const states = statesOf({ kase, spread, waves }, observables)
-  const weightsUnder = stateWeights(states, waves)
+  const mixture = mixtureOf(kase, prepared, observables)
   return (cause) => {
-    const expected = expectations(kase, waves, observables, cause)
-    const flags = waves.map(({ under, nominal }) => {
-      const { matched } = under(cause)
-      return { matched, changed: matched !== nominal.matched }
-    })
-    /**
-     * The cause is solved for the chain as it is written down, whose tuner matches or does not; of the other it is known what is
-     * there without the cause.
-     */
-    const meanIn = (i: number, matched: boolean): number => {
-      const own = flags[observables[i]!.point]!
-      const usual = meanOf(i, matched)
-      if (!own.changed || Number.isNaN(meanOf(i, own.matched)))
-        return expected[i]! + usual - written[i]!
-      return own.matched === matched ? expected[i]! : usual
-    }
-    const logWeights = weightsUnder(cause)
+    const { logWeights, mean: meanIn } = mixture.under(cause)
     let best = { log: -Infinity, misfit: Infinity }
-    const logs = states.map(({ matched, covariance }, s) => {
-      const mean = observables.map(({ point }, i) => meanIn(i, matched[point]!))
+    const logs = mixture.states.map(({ matched, covariance }, s) => {
+      const mean = meanIn(matched)
       const c = covariance.slice()
       addMeters(c, observables, metersAt(kase, observables, mean))
       const l = cholesky(widen(c, observables, mean, cause), n)
@@ -152,11 +177,10 @@ const OUT = 18
 /** The exact likelihood of what may count at all, and the rough one of the rest. */
 export function sieved(
   exact: (cause: Cause) => Fit,
-  rough: ((cause: Cause) => (Fit & { square: number }) | null) | null,
+  rough: (cause: Cause) => (Fit & { square: number }) | null,
   all: readonly Cause[],
   n: number,
 ): (cause: Cause) => Fit {
-  if (!rough) return exact
   const known = new Map(all.map((cause) => [cause, rough(cause)]))
   let best = -Infinity
   let least = Infinity
@@ -176,21 +200,37 @@ export function sieved(
 /** The likelihood with the meters' errors where they were read, which is near enough for what does not fit; null of what widens. */
 export function roughOf(
   kase: Case,
-  waves: readonly CausedWaves[],
+  prepared: Prepared,
   observables: readonly Observable[],
-  covariance: Float64Array,
 ): (cause: Cause) => (Fit & { square: number }) | null {
   const n = observables.length
-  const l = cholesky(covariance, n)
-  const peak = logPeak(l, n)
+  const mixture = mixtureOf(kase, prepared, observables)
+  const asRead = {
+    own: observables.map(({ ownVariance }) => ownVariance),
+    shared: observables.map(({ sharedVariance }) => sharedVariance),
+  }
+  const states = mixture.states.map(({ matched, covariance }) => {
+    const c = covariance.slice()
+    addMeters(c, observables, asRead)
+    const l = cholesky(c, n)
+    return { matched, l, peak: logPeak(l, n) }
+  })
   return (cause) => {
     if (widensErrors(cause)) return null
-    const mean = expectations(kase, waves, observables, cause)
-    const square = squareOf(
-      l,
-      observables.map(({ value }, i) => value - mean[i]!),
-    )
-    return { log: logHeavyOf(peak, square, n), misfit: Math.sqrt(square / n), square }
+    const { logWeights, mean: meanIn } = mixture.under(cause)
+    let best = { log: -Infinity, square: Infinity }
+    const logs = states.map(({ matched, l, peak }, s) => {
+      const mean = meanIn(matched)
+      const square = squareOf(
+        l,
+        observables.map(({ value }, i) => value - mean[i]!),
+      )
+      const log = logWeights[s]! + logHeavyOf(peak, square, n)
+      if (log > best.log) best = { log, square }
+      return log
+    })
+    const { square } = best
+    return { log: logSumExp(logs), misfit: Math.sqrt(square / n), square }
   }
 }
 

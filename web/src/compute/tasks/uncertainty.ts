@@ -127,17 +127,13 @@ export const diagnosisTask: Task<
     .filter((own, i, all) => i === all.findIndex((other) => samePlace(own, other)))
     .slice(0, 3)
   const [first, second] = weighed.diagnosis.explanations
+  const reasons = second && reasonsFor(weighed, first!.cause, second.cause)
   return {
     diagnosis: weighed.diagnosis,
     next,
     swap: nextSwaps(weighed, costOf)[0] ?? null,
     two: twoThings(weighed),
-    reasons: second
-      ? [
-          reasonsFor(weighed, first!.cause, second.cause),
-          reasonsFor(weighed, second.cause, first!.cause),
-        ]
-      : [],
+    reasons: reasons ? [reasons, reasons.map(({ reading, db }) => ({ reading, db: -db }))] : [],
   }
 }
 
