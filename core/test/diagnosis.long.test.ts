@@ -3,7 +3,6 @@ import { describe, expect, test } from 'vitest'
 import {
   complex,
   type Case,
-  type Chain,
   diagnose,
   type Cause,
   type InputError,
@@ -23,18 +22,8 @@ import {
 } from '../src/index.ts'
 import { drawKind, trialAbroad } from '../bench/abroad.ts'
 import { drawn } from './drawn.ts'
-import { foam } from './stations.ts'
+import { mastRun as chain } from './stations.ts'
 
-const chain: Chain = {
-  transmitter: { behaviour: 'levelled', foldback: [] },
-  stages: [
-    { kind: 'line', lengthM: 1, cable: foam },
-    { kind: 'pad', lossDb: 0.1 },
-    { kind: 'line', lengthM: 40, cable: foam },
-    { kind: 'pad', lossDb: 0.05 },
-  ],
-  load: { kind: 'fixed', rOhm: 60, xOhm: 8 },
-}
 const meters: Meter[] = [
   { kind: 'averaging', rangesW: [], accuracy: 0.05, accuracyOf: 'reading', directivityDb: 30 },
   { kind: 'averaging', rangesW: [], accuracy: 0.05, accuracyOf: 'reading', directivityDb: 30 },

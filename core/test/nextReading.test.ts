@@ -20,18 +20,8 @@ import { expectations } from '../src/diagnosis/likelihood.ts'
 import { predictor } from '../src/diagnosis/nextReading.ts'
 import { weighPairs } from '../src/diagnosis/pairs.ts'
 import { swapLog } from '../src/diagnosis/swapEvidence.ts'
-import { foam } from './stations.ts'
+import { mastRun as chain } from './stations.ts'
 
-const chain: Chain = {
-  transmitter: { behaviour: 'levelled', foldback: [] },
-  stages: [
-    { kind: 'line', lengthM: 1, cable: foam },
-    { kind: 'pad', lossDb: 0.1 },
-    { kind: 'line', lengthM: 40, cable: foam },
-    { kind: 'pad', lossDb: 0.05 },
-  ],
-  load: { kind: 'fixed', rOhm: 60, xOhm: 8 },
-}
 const planes = [0, 1, 2, 3, 4]
 const channels = [144e6, 156e6].map((frequencyHz) => ({
   frequencyHz,

@@ -34,3 +34,15 @@ export const stationOf = (
 })
 
 export const knownExactly: Tolerances = { length: 0, cable: 0, parts: 0, source: 0, reflection: 0 }
+
+/** A lead, an arrester, a run up a mast, a joint; an antenna that is nearly matched. */
+export const mastRun: Chain = {
+  transmitter: { behaviour: 'levelled', foldback: [] },
+  stages: [
+    { kind: 'line', lengthM: 1, cable: foam },
+    { kind: 'pad', lossDb: 0.1 },
+    { kind: 'line', lengthM: 40, cable: foam },
+    { kind: 'pad', lossDb: 0.05 },
+  ],
+  load: { kind: 'fixed', rOhm: 60, xOhm: 8 },
+}

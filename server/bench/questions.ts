@@ -49,10 +49,28 @@ function soundReadings({ readings, tolerances, ...kase }: Case): MeterReading[] 
   )
 }
 
+/** A cause as an answer, without its size. */
+function labelOf(cause: Cause, siteOfReading: (reading: number) => string): string {
+  switch (cause.kind) {
+    case 'loss':
+      return `loss ${cause.from}`
+    case 'aged':
+      return `aged ${cause.stage}`
+    case 'transmitter':
+      return `transmitter ${cause.point}`
+    case 'meter':
+      return `meter ${cause.instrument}`
+    case 'slip':
+      return `slip ${siteOfReading(cause.reading)}`
+    default:
+      return cause.kind
+  }
+}
+
 /** Between which of the places that were read a stage is. */
 const between = (planes: Iterable<number>) => {
-  const sorted = [...new Set(planes)]
-  return (stage: number) => sorted.filter((plane) => plane <= stage).length
+  const read = [...new Set(planes)]
+  return (stage: number) => read.filter((plane) => plane <= stage).length
 }
 
 /** Sound readings of each group at home, where all of it are read at the same places. */
@@ -65,18 +83,7 @@ export function homeQuestion(i: number, seed: number): Question {
   const sound = soundAtHome.get(group) ?? soundReadings(kase)
   soundAtHome.set(group, sound)
   const place = between(kase.readings.map(({ plane }) => plane))
-  const truth =
-    cause.kind === 'loss'
-      ? `loss ${place(cause.from)}`
-      : cause.kind === 'aged'
-        ? `aged ${cause.stage}`
-        : cause.kind === 'transmitter'
-          ? `transmitter ${cause.point}`
-          : cause.kind === 'meter'
-            ? `meter ${cause.instrument}`
-            : cause.kind === 'slip'
-              ? `slip ${cause.reading}`
-              : cause.kind
+  const truth = cause.kind === 'loss' ? `loss ${place(cause.from)}` : labelOf(cause, String)
   return {
     ...{ group, truth, kase, key, names },
     same: (answer) => answer,
@@ -136,18 +143,8 @@ export function abroadQuestion(kinds: readonly HiddenKind[], seed: number): Ques
     ...readings.map((_, reading): Cause => ({ kind: 'slip', reading }) as Cause),
   ]
   const single = new Set(readings.map(({ point }) => point)).size === 1
-  const write = (cause: Cause): string =>
-    cause.kind === 'loss'
-      ? `loss ${cause.from}`
-      : cause.kind === 'aged'
-        ? `aged ${cause.stage}`
-        : cause.kind === 'transmitter'
-          ? `transmitter ${cause.point}`
-          : cause.kind === 'meter'
-            ? `meter ${cause.instrument}`
-            : cause.kind === 'slip'
-              ? `slip ${siteOf(readings[cause.reading]!, readings[0]!.instrument)}`
-              : cause.kind
+  const write = (cause: Cause) =>
+    labelOf(cause, (reading) => siteOf(readings[reading]!, readings[0]!.instrument))
   // What is named by two causes is learned as the first of them.
   const truth = write(causes.find(names)!)
   const same = (answer: string): string => {
