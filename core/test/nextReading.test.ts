@@ -131,6 +131,22 @@ describe('the power to read at', () => {
     expect(best!.expectsW[0] / full.expectsW[0]).toBeCloseTo(best!.share, 1)
   })
 
+  test('is off in its own way when it is set anew: the less a radio is known, the less is it worth to set it', () => {
+    const weighed = weighedBy(ofFullScale)
+    const settled = (source: number) => {
+      const tolerances = { ...usualTolerances, source }
+      const own = { ...weighed, kase: { ...weighed.kase, tolerances } }
+      const exactly = { rough: 48, fine: 48, ranked: 0 }
+      const found = nextReadings(own, ofFullScale, planes, () => 1, exactly)
+      const sum = (reduced: boolean) =>
+        found.reduce((all, { share, settles }) => all + (share < 1 === reduced ? settles : 0), 0)
+      return { full: sum(false), reduced: sum(true) }
+    }
+    const [known, rough] = [settled(0), settled(3)]
+    expect(rough.full).toBeCloseTo(known.full, 9)
+    expect(rough.reduced).toBeLessThan(0.8 * known.reduced)
+  })
+
   test('is the channel’s where no range would be smaller, and where an amplifier is in the line', () => {
     const shares = (meter: Meter, own?: Chain) =>
       new Set(nextReadings(weighedBy(meter, own), meter, planes).map(({ share }) => share))

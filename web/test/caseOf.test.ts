@@ -83,7 +83,7 @@ describe('a session as a case', () => {
   })
 
   test('frequency, power, mode and its average make an operating point, each once', () => {
-    const { kase, pointsHz } = of(
+    const { kase, pointsHz, own } = of(
       reading(),
       reading({ before: 'load' }),
       reading({ frequencyHz: 4e6 }),
@@ -102,6 +102,23 @@ describe('a session as a case', () => {
       0.4,
     ])
     expect(pointsHz).toEqual([8.294e6, 4e6, 8.294e6, 8.294e6, 8.294e6, 8.294e6])
+    const c2 = { id: 'c2', powerW: 50 }
+    expect(own).toEqual([c2, null, c2, c2, c2, c2])
+  })
+
+  test('of two channels on one frequency a point is that of its power', () => {
+    const low = { ...document.channels[1]!, id: 'low', powerW: 5 }
+    const more = { ...document, channels: [...document.channels, low] }
+    const { own } = caseOf(station, more, chain, [reading({ powerW: 5 }), reading()])!
+    expect(own).toEqual([
+      { id: 'low', powerW: 5 },
+      { id: 'c2', powerW: 50 },
+    ])
+    const reduced = { ...more.transmitter, reduced: { powerW: 20, on: true } }
+    const radio = { ...more, transmitter: reduced } as typeof more
+    expect(caseOf(station, radio, chain, [reading({ powerW: 20 })])!.own).toEqual([
+      { id: 'c2', powerW: 20 },
+    ])
   })
 
   test('what was not read is left open, and every reading has its place', () => {

@@ -88,7 +88,17 @@ test('a place costs what was said of it, and of what nothing sensible was said i
 
 test('a reading that is advised says its power where that is another, and another meter', () => {
   const made = {
-    kase: { channels: [{ frequencyHz: 144e6, powerW: 100, emission: { mode: 'FM' as const } }] },
+    kase: {
+      channels: [100, 18].map((powerW) => ({
+        frequencyHz: 144e6,
+        powerW,
+        emission: { mode: 'FM' as const },
+      })),
+    },
+    own: [
+      { id: 'c1', powerW: 100 },
+      { id: 'c1', powerW: 100 },
+    ],
   }
   const next: NextReading = {
     ...{ point: 0, plane: 1, instrument: 0, share: 1, settles: 0.4, cost: 1, then: null },
@@ -100,4 +110,10 @@ test('a reading that is advised says its power where that is another, and anothe
   const less = { ...next, share: 0.1834, instrument: null }
   expect(setPowerOf(less, made)).toBe(18)
   expect(howWords(less, made, 'W')).toBe(', at 18\u00a0W, with another meter')
+  // A point that was read at less power is read at it again.
+  const again = { ...next, point: 1 }
+  expect(setPowerOf(again, made)).toBe(18)
+  expect(howWords(again, made, 'W')).toBe(', at 18\u00a0W')
+  // A channel that the chain has no more is set to what it was read at.
+  expect(setPowerOf(next, { ...made, own: [null, null] })).toBe(100)
 })

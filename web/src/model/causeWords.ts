@@ -114,17 +114,32 @@ export const siteWords = (
   channelsHz: readonly number[],
 ): string => `${places[plane]} on ${formatFrequency(channelsHz[point]!)}`
 
-/** Set power for a reading that is advised at less than the channel's, W; rounded as it is set. Null where it is the channel's. */
-export const setPowerOf = (
+/** A channel of the chain, and what is set on it, W. */
+export interface OwnChannel {
+  id: string
+  powerW: number
+}
+
+/** What is needed to say how a reading is taken: the points of the case, and the chain's channel of each. */
+interface Points {
+  kase: Pick<Case, 'channels'>
+  own: readonly (OwnChannel | null)[]
+}
+
+/** Power to set for a reading, W, rounded where a share of a point's is asked for; null where it is what is set anyway. */
+export function setPowerOf(
   { share, point }: Pick<NextReading, 'share' | 'point'>,
-  { kase }: { kase: Pick<Case, 'channels'> },
-): number | null =>
-  share < 1 ? Number((share * kase.channels[point]!.powerW).toPrecision(2)) : null
+  { kase, own }: Points,
+): number | null {
+  const { powerW } = kase.channels[point]!
+  const watts = share < 1 ? Number((share * powerW).toPrecision(2)) : powerW
+  return watts === own[point]?.powerW ? null : watts
+}
 
 /** How a reading is advised to be taken: at which power where that is another one, with another meter where that tells more. */
 export function howWords(
-  next: NextReading,
-  made: { kase: Pick<Case, 'channels'> },
+  next: Pick<NextReading, 'share' | 'point' | 'instrument'>,
+  made: Points,
   unit: PowerUnit,
 ): string {
   const setW = setPowerOf(next, made)

@@ -52,7 +52,8 @@ interface Props {
   onChannel: (id: string) => void
   /** Set power (PEP), W, where it is not the channel's. */
   powerW: number | null
-  onPower: (channelId: string, powerW: number) => void
+  /** @param powerW null for what is set on the channel anyway */
+  onPower: (channelId: string, powerW: number | null) => void
   /** The newest reading of the round: what it was read with is a good guess. */
   last: Reading | undefined
   /** Whether the next reading joins that round: the weather is the same then. */
@@ -100,14 +101,15 @@ export function EntryForm(props: Props) {
   const corrected = (watts: number | null) =>
     watts === null ? null : correctedW(instrument?.document.calibration?.points ?? [], watts)
   const readMode = mode ?? last?.mode ?? channel.mode
+  const setW = settingOf(document.transmitter, channel)
   const readOn = useMemo(
     () => ({
       ...(readMode === channel.mode
         ? channel
         : { ...channel, mode: readMode, meanToPeak: undefined }),
-      powerW: powerW ?? settingOf(document.transmitter, channel),
+      powerW: powerW ?? setW,
     }),
-    [document.transmitter, channel, readMode, powerW],
+    [channel, readMode, powerW, setW],
   )
   // What is set for a reading is sent, also where the radio is kept reduced otherwise.
   const sending = useMemo(
@@ -309,7 +311,7 @@ export function EntryForm(props: Props) {
         <LevelField
           label="Set power, PEP"
           value={readOn.powerW}
-          onChange={(watts) => onPower(channel.id, watts)}
+          onChange={(watts) => onPower(channel.id, watts === setW ? null : watts)}
         />
         <OptionalField
           label="Supply"

@@ -43,7 +43,7 @@ export function NextReadings({
   onCost: (plane: number, cost: CostName) => void
   /** A lead was swapped; undefined takes back what was said of it. */
   onSwap: (stage: number, came: 'right' | 'same' | undefined) => void
-  onNext: (plane: number, frequencyHz: number, setW: number | null) => void
+  onNext: (plane: number, channelId: string | undefined, setW: number | null) => void
 }) {
   const { power } = usePreferences()
   const { swaps = [] } = made.kase
@@ -59,9 +59,7 @@ export function NextReadings({
                 <button
                   type="button"
                   className="link text-left"
-                  onClick={() =>
-                    onNext(own.plane, made.pointsHz[own.point]!, setPowerOf(own, made))
-                  }
+                  onClick={() => onNext(own.plane, made.own[own.point]?.id, setPowerOf(own, made))}
                 >
                   {siteWords(own, made.places, made.pointsHz)}
                 </button>
@@ -82,11 +80,14 @@ export function NextReadings({
                 <button
                   type="button"
                   className="link text-left"
-                  onClick={() => onNext(swap.site.plane, made.pointsHz[swap.site.point]!, null)}
+                  onClick={() => {
+                    const { plane, point } = swap.site
+                    onNext(plane, made.own[point]?.id, setPowerOf({ share: 1, point }, made))
+                  }}
                 >
                   {siteWords(swap.site, made.places, made.pointsHz)}
                 </button>{' '}
-                again
+                again{howWords({ share: 1, ...swap.site }, made, power)}
                 <span className="block text-xs text-muted">{swapWords(swap)}</span>
                 <span className="mt-0.5 flex flex-wrap gap-x-3">
                   <button

@@ -57,7 +57,9 @@ export function Round(props: LensProps) {
           onPlace={({ plane }) => onSelect({ kind: 'plane', index: plane })}
           onChannel={(id) => onPick(id)}
           powerW={setting?.channelId === channel.id ? setting.powerW : null}
-          onPower={(channelId, powerW) => setSetting({ channelId, powerW })}
+          onPower={(channelId, powerW) =>
+            setSetting(powerW === null ? null : { channelId, powerW })
+          }
           last={readings?.at(-1)}
           open={open === true}
           onKept={({ roundId }) => showRound(roundId)}
@@ -141,9 +143,7 @@ export function Round(props: LensProps) {
             chain={chain}
             readings={readings}
             edit={edit}
-            onNext={(plane, frequencyHz, setW) => {
-              const next = document.channels.find((each) => each.frequencyHz === frequencyHz)
-              const channelId = next?.id ?? channel.id
+            onNext={(plane, channelId = channel.id, setW) => {
               setSetting(setW === null ? null : { channelId, powerW: setW })
               onPick(channelId, { kind: 'plane', index: plane })
             }}

@@ -62,7 +62,7 @@ export function WhereWent({
   readings: readonly Reading[]
   edit: (edit: Edit) => void
   /** @param setW where the reading is advised at another power than the channel's */
-  onNext: (plane: number, frequencyHz: number, setW: number | null) => void
+  onNext: (plane: number, channelId: string | undefined, setW: number | null) => void
 }) {
   const { data: suspects = NO_SUSPECTS } = useQuery({
     ...suspectsQuery(chainId),
@@ -176,7 +176,7 @@ function Summary({
   swap: NextSwap | null
   two: TwoThings | null
   made: RoundCase
-  onNext: (plane: number, frequencyHz: number, setW: number | null) => void
+  onNext: (plane: number, channelId: string | undefined, setW: number | null) => void
 }) {
   const { power } = usePreferences()
   const [first, second] = explanations
@@ -197,9 +197,7 @@ function Summary({
               <button
                 type="button"
                 className="link"
-                onClick={() =>
-                  onNext(next.plane, made.pointsHz[next.point]!, setPowerOf(next, made))
-                }
+                onClick={() => onNext(next.plane, made.own[next.point]?.id, setPowerOf(next, made))}
               >
                 {siteWords(next, made.places, made.pointsHz)}
               </button>

@@ -18,7 +18,8 @@ import {
   usualMeter,
   usualTolerances,
 } from '@saltline/core'
-import type { CaseNames } from '../../model/causeWords.ts'
+import { settingOf } from '../../model/answers.ts'
+import type { CaseNames, OwnChannel } from '../../model/causeWords.ts'
 import { planesAlong } from '../../model/alongLine.ts'
 import { instrumentsOf } from '../../model/places.ts'
 
@@ -28,6 +29,8 @@ export interface RoundCase {
   places: string[]
   /** Index of the operating points, as the readings have them. */
   pointsHz: number[]
+  /** Of each point the chain's channel: of that frequency, and of that power where there is one. Null where it is gone. */
+  own: (OwnChannel | null)[]
 }
 
 /** What came of swapping leads, by their stages: the reading came right, or it is the same as before. */
@@ -110,5 +113,11 @@ export function caseOf(
     },
     places,
     pointsHz: channels.map(({ frequencyHz }) => frequencyHz),
+    own: channels.map((point) => {
+      const on = document.channels
+        .filter(({ frequencyHz }) => frequencyHz === point.frequencyHz)
+        .map((channel) => ({ id: channel.id, powerW: settingOf(document.transmitter, channel) }))
+      return on.find(({ powerW }) => powerW === point.powerW) ?? on[0] ?? null
+    }),
   }
 }
