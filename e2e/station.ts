@@ -104,6 +104,8 @@ export class TestHost {
 
   async #listen(port: number): Promise<void> {
     const server = createServer((req, res) => this.#handle(req, res))
+    // A test may be quiet for long, and then send on the connection that it has.
+    server.keepAliveTimeout = 600_000
     this.#server = server.listen(port, '127.0.0.1')
     await new Promise((done) => server.once('listening', done))
   }

@@ -36,7 +36,7 @@ for (const level of SEEDS > 0 ? levels : []) {
 }
 
 /** Places in the order of what they settle, by so many outcomes that chance is out of it. */
-const exactly = { rough: 1000, fine: 1000, ranked: 0 }
+const exactly = { rough: 1000, fine: 1000, ranked: 0, lessPower: false }
 const ranks = new Map<number, number>()
 let lost = 0
 let moments = 0
@@ -52,15 +52,10 @@ for (let i = 0; moments < MOMENTS; i++) {
     const planes = [...drill.station.chain.stages.keys(), drill.station.chain.stages.length]
     const all = nextReadings(weighed, drill.kase.instruments[1]!, planes, () => 1, exactly)
     const known = new Set(taken.map(keyOf))
-    const open = all.filter(
-      (one) => one.share === 1 && !known.has(keyOf({ ...one, instrument: one.instrument ?? 1 })),
-    )
+    const open = all.filter((one) => !known.has(keyOf({ ...one, instrument: one.instrument ?? 1 })))
     const own = open.findIndex(
-      ({ point, plane, instrument, share }) =>
-        point === next.point &&
-        plane === next.plane &&
-        instrument === next.instrument &&
-        share === next.share,
+      ({ point, plane, instrument }) =>
+        point === next.point && plane === next.plane && instrument === next.instrument,
     )
     // Where nothing tells anything there is no best.
     if (!(open[0]!.settles > 0.02)) continue

@@ -136,7 +136,7 @@ describe('the power to read at', () => {
     const settled = (source: number) => {
       const tolerances = { ...usualTolerances, source }
       const own = { ...weighed, kase: { ...weighed.kase, tolerances } }
-      const exactly = { rough: 48, fine: 48, ranked: 0 }
+      const exactly = { rough: 48, fine: 48, ranked: 0, lessPower: true }
       const found = nextReadings(own, ofFullScale, planes, () => 1, exactly)
       const sum = (reduced: boolean) =>
         found.reduce((all, { share, settles }) => all + (share < 1 === reduced ? settles : 0), 0)

@@ -5,16 +5,19 @@ import { outcomesOf, settledBy } from '../src/diagnosis/imagine.ts'
 const outcomes = outcomesOf(48)
 const alone = Float64Array.of(1)
 
-/** Two explanations whose figures lie `apart` deviations from each other: the share of doubt that one figure settles. */
-function byIntegral(apart: number, share: number): number {
+/**
+ * Two explanations whose figures lie `apart` deviations from each other, the second `wider` times as wide: the share of doubt
+ * that one figure settles.
+ */
+function byIntegral(apart: number, share: number, wider = 1): number {
   const entropy = (p: number) =>
     p <= 0 || p >= 1 ? 0 : -p * Math.log(p) - (1 - p) * Math.log(1 - p)
   const normal = (x: number) => Math.exp((-x * x) / 2) / Math.sqrt(2 * Math.PI)
   const STEP = 0.001
   let left = 0
-  for (let x = -8; x < apart + 8; x += STEP) {
+  for (let x = -8 * wider; x < apart + 8 * wider; x += STEP) {
     const first = share * normal(x)
-    const second = (1 - share) * normal(x - apart)
+    const second = ((1 - share) * normal((x - apart) / wider)) / wider
     if (first + second > 0) left += (first + second) * entropy(first / (first + second)) * STEP
   }
   return 1 - left / entropy(share)
@@ -36,6 +39,22 @@ test.each([
     outcomes,
   )
   expect(Math.abs(settles - byIntegral(apart, share))).toBeLessThan(0.07)
+})
+
+test.each([
+  [0, 3],
+  [0, 8],
+  [2, 3],
+  [1, 0.2],
+])('figures %d deviations apart, the second %d times as wide', (apart, wider) => {
+  const settles = settledBy(
+    [
+      { group: 'a', weight: 0.5, mean: [0], triangle: alone },
+      { group: 'b', weight: 0.5, mean: [apart], triangle: Float64Array.of(wider) },
+    ],
+    outcomes,
+  )
+  expect(Math.abs(settles - byIntegral(apart, 0.5, wider))).toBeLessThan(0.07)
 })
 
 test.each([

@@ -13,7 +13,7 @@ const covered = (page: Page): Promise<string[]> =>
       // A row that scrolls sideways holds what is outside of the window.
       for (let box = control.parentElement; box; box = box.parentElement) {
         const own = box.getBoundingClientRect()
-        if (/auto|scroll/.test(getComputedStyle(box).overflowX) && (x < own.left || x > own.right))
+        if (/auto|scroll/.test(getComputedStyle(box).overflowX) && (x < own.left || x >= own.right))
           return []
       }
       if (y > innerHeight) return []

@@ -1,6 +1,6 @@
 /** Readings that are only thought of: what each explanation makes them show, and how much doubt they would leave. */
 import { shownOf } from '../measure/meter.ts'
-import { logPeak, normalQuantile, squareOf } from '../statistics/gaussian.ts'
+import { logPeak, normalQuantile, whiten } from '../statistics/gaussian.ts'
 import type { Cause } from './causes.ts'
 import type { Weighed, WeighedSize } from './diagnose.ts'
 import { type Observable, observablesOf, type Site } from './evidence.ts'
@@ -77,31 +77,51 @@ export function settledBy(predicted: readonly Predicted[], outcomes: readonly Ou
   const doubt = entropyOf(before)
   if (!(doubt > 1e-9)) return 0
   const n = predicted[0]!.mean.length
-  const peaks = predicted.map(({ triangle, weight }) => Math.log(weight) + logPeak(triangle, n))
-  const apart = new Float64Array(n)
+  const alike = byTriangle(predicted, n)
+  const shown = new Float64Array(n)
   const after = new Float64Array(groups.length)
   let left = 0
   for (const { share, off } of outcomes) {
     // One outcome of each equal share of what may be the case.
-    const drawn = drawnFrom(predicted, share)
-    const shown = drawn.mean.map((mean, f) => {
-      let value = mean
-      for (let d = 0; d <= f; d++) value += drawn.triangle[f * n + d]! * off[d]!
-      return value
-    })
-    after.fill(0)
-    let total = 0
-    for (let p = 0; p < predicted.length; p++) {
-      const { mean, triangle } = predicted[p]!
-      for (let f = 0; f < n; f++) apart[f] = shown[f]! - mean[f]!
-      const likely = Math.exp(peaks[p]! - squareOf(triangle, apart) / 2)
-      after[groupOf[p]!]! += likely
-      total += likely
+    const { mean, triangle } = drawnFrom(predicted, share)
+    for (let f = 0; f < n; f++) {
+      shown[f] = mean[f]!
+      for (let d = 0; d <= f; d++) shown[f]! += triangle[f * n + d]! * off[d]!
     }
+    after.fill(0)
+    for (const { l, members, peaks, white } of alike) {
+      const seen = whiten(l, shown)
+      for (let i = 0; i < members.length; i++) {
+        let square = 0
+        for (let f = 0; f < n; f++) square += (seen[f]! - white[i * n + f]!) ** 2
+        after[groupOf[members[i]!]!]! += Math.exp(peaks[i]! - square / 2)
+      }
+    }
+    let total = 0
+    for (let g = 0; g < after.length; g++) total += after[g]!
     for (let g = 0; g < after.length; g++) after[g]! /= total
     left += entropyOf(after) / outcomes.length
   }
   return Math.min(1, Math.max(0, 1 - left / doubt))
+}
+
+/** Predictions of one covariance, most share one: in its deviations the distance between two is a sum of squares. */
+function byTriangle(predicted: readonly Predicted[], n: number) {
+  const members = new Map<Float64Array, number[]>()
+  predicted.forEach(({ triangle }, p) => {
+    const known = members.get(triangle)
+    if (known) known.push(p)
+    else members.set(triangle, [p])
+  })
+  return Array.from(members, ([l, own]) => {
+    const peak = logPeak(l, n)
+    const white = new Float64Array(own.length * n)
+    own.forEach((p, i) => white.set(whiten(l, predicted[p]!.mean), i * n))
+    return {
+      ...{ l, members: own, white },
+      peaks: own.map((p) => Math.log(predicted[p]!.weight) + peak),
+    }
+  })
 }
 
 function entropyOf(shares: Float64Array): number {

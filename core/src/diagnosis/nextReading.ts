@@ -30,13 +30,17 @@ export interface NextReading {
 /** What it costs to read at a plane, in readings at the desk; infinite where it cannot be done today. */
 export type ReadingCost = (plane: number) => number
 
-/** How exactly places are ranked: how many outcomes are thought of at every place, at how many of the best how many more. */
+/** How exactly places are ranked, and among what. */
 export interface Exactness {
+  /** How many outcomes are thought of at every place. */
   rough: number
+  /** And how many at so many of the best. */
   fine: number
   ranked: number
+  /** Whether power can be turned down for a reading. */
+  lessPower: boolean
 }
-const USUAL: Exactness = { rough: 16, fine: 48, ranked: 16 }
+export const USUAL: Exactness = { rough: 16, fine: 48, ranked: 16, lessPower: true }
 /** So many of the best are thought of in pairs. */
 const PAIRED = 8
 
@@ -68,7 +72,7 @@ export function nextReadings(
   another: Meter,
   planes: readonly number[],
   cost: ReadingCost = () => 1,
-  { rough, fine, ranked: most }: Exactness = USUAL,
+  { rough, fine, ranked: most, lessPower }: Exactness = USUAL,
 ): NextReading[] {
   const { kase, waves, sizes } = weighed
   const leaders = leadersOf(sizes)
@@ -85,7 +89,10 @@ export function nextReadings(
         if (!Number.isFinite(price)) return []
         const site = { point, plane, instrument }
         const wave = waves[point]!.nominal
-        return sharesOf({ ...kase, instruments }, site, wave.forwardW[plane]!)
+        const shares = lessPower
+          ? sharesOf({ ...kase, instruments }, site, wave.forwardW[plane]!)
+          : [1]
+        return shares
           .map((share) => ({
             ...{ site, share, price: price + (share < 1 ? TURN_DOWN : 0) },
             figures: imagine({ ...kase, instruments }, site, wave, share).map((figure) =>
@@ -223,7 +230,8 @@ export function predictor(
     }
     const expected = figures.map(meansOf)
     return leaders.map(({ cause, weight, group }, p) => ({
-      ...{ group, weight },
+      group,
+      weight,
       mean: expected.map((all) => all[p]!),
       triangle: triangleOf(under[p]!.key, cause),
     }))

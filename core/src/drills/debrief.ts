@@ -17,7 +17,7 @@ export interface Waypoint {
 }
 
 /** A debrief calls one place the best: it is ranked by more outcomes than advice is. */
-export const DEBRIEF: Exactness = { rough: 32, fine: 192, ranked: 12 }
+export const DEBRIEF: Exactness = { rough: 32, fine: 192, ranked: 12, lessPower: false }
 
 /** Goes through the readings of a drill one after the other, the record first. */
 export function waypoints(drill: FindDrill, readings: readonly MeterReading[]): Waypoint[] {

@@ -4,7 +4,7 @@ import { type Explanation, weigh, type Weighed } from '../diagnosis/diagnose.ts'
 import { type Prepared, prepare } from '../diagnosis/likelihood.ts'
 import { weighPairs } from '../diagnosis/pairs.ts'
 import type { MeterReading, Site } from '../diagnosis/evidence.ts'
-import { type Exactness, type NextReading, nextReadings } from '../diagnosis/nextReading.ts'
+import { type Exactness, type NextReading, nextReadings, USUAL } from '../diagnosis/nextReading.ts'
 import { seeded } from '../statistics/random.ts'
 import {
   ANALYSER_FROM,
@@ -39,6 +39,9 @@ function preparedFor({ station, kase }: FindDrill): Prepared {
   return now
 }
 
+/** A drill has no knob for power. */
+const AT_ITS_POWER: Exactness = { ...USUAL, lessPower: false }
+
 /**
  * Best reading to take next after some, at the power that is set, and what they say so far.
  *
@@ -47,7 +50,7 @@ function preparedFor({ station, kase }: FindDrill): Prepared {
 export function bestNext(
   drill: FindDrill,
   readings: readonly MeterReading[],
-  exactness?: Exactness,
+  exactness: Exactness = AT_ITS_POWER,
 ): { weighed: Weighed; next: NextReading | null; strangest: Site[] } {
   const weighed = weigh({ ...drill.kase, readings }, undefined, preparedFor(drill))
   const planes = drill.station.chain.stages.map((_, plane) => plane)
@@ -57,7 +60,7 @@ export function bestNext(
     [...planes, planes.length],
     () => 1,
     exactness,
-  ).filter(({ share }) => share === 1)
+  )
   const taken = new Set(readings.map(keyOf))
   const { observables } = weighed.diagnosis
   const far = (o: (typeof observables)[number]) => Math.abs(o.deviation) / o.sigma
