@@ -36,8 +36,11 @@ for (const level of SEEDS > 0 ? levels : []) {
 }
 
 /** Places in the order of what they settle, by so many outcomes that chance is out of it. */
-const exactly = { rough: 1000, fine: 1000, ranked: 0, lessPower: false }
+const exactly = { rough: 4000, fine: 4000, ranked: 0, paired: 0, lessPower: false }
+/** Places that settle the same share of the doubt to within this are no better than each other. */
+const ALIKE = 0.002
 const ranks = new Map<number, number>()
+let among = 0
 let lost = 0
 let moments = 0
 for (let i = 0; moments < MOMENTS; i++) {
@@ -61,6 +64,7 @@ for (let i = 0; moments < MOMENTS; i++) {
     if (!(open[0]!.settles > 0.02)) continue
     moments++
     ranks.set(own + 1, (ranks.get(own + 1) ?? 0) + 1)
+    among += Number(open.filter((one) => one.settles > open[own]!.settles + ALIKE).length < 3)
     lost += 1 - open[own]!.settles / open[0]!.settles
   }
 }
@@ -70,6 +74,7 @@ if (moments > 0) {
   console.log(
     `The debrief's best reading in ${moments} moments: the best of all in ${((100 * within(1)) / moments).toFixed(1)} %, ` +
       `within the first three in ${((100 * within(3)) / moments).toFixed(1)} % (aims: 60 and 95 %); ` +
+      `in ${((100 * among) / moments).toFixed(1)} % no three settle ${100 * ALIKE} % more of the doubt; ` +
       `of what the best would settle it leaves ${((100 * lost) / moments).toFixed(1)} %`,
   )
 }

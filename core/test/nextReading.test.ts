@@ -17,7 +17,7 @@ import {
 import { covarianceOf } from '../src/diagnosis/evidence.ts'
 import { imagine, leadersOf } from '../src/diagnosis/imagine.ts'
 import { expectations } from '../src/diagnosis/likelihood.ts'
-import { predictor } from '../src/diagnosis/nextReading.ts'
+import { predictor, USUAL } from '../src/diagnosis/nextReading.ts'
 import { weighPairs } from '../src/diagnosis/pairs.ts'
 import { swapLog } from '../src/diagnosis/swapEvidence.ts'
 import { mastRun as chain } from './stations.ts'
@@ -136,7 +136,7 @@ describe('the power to read at', () => {
     const settled = (source: number) => {
       const tolerances = { ...usualTolerances, source }
       const own = { ...weighed, kase: { ...weighed.kase, tolerances } }
-      const exactly = { rough: 48, fine: 48, ranked: 0, lessPower: true }
+      const exactly = { rough: 48, fine: 48, ranked: 0, paired: 0, lessPower: true }
       const found = nextReadings(own, ofFullScale, planes, () => 1, exactly)
       const sum = (reduced: boolean) =>
         found.reduce((all, { share, settles }) => all + (share < 1 === reduced ? settles : 0), 0)
@@ -162,6 +162,16 @@ describe('the power to read at', () => {
     }
     expect(shares(ofFullScale, amplified)).toEqual(new Set([1]))
   })
+})
+
+test('where power cannot be set and one reading is asked for, it is the one that settles most alone', () => {
+  const weighed = weighedBy(ofFullScale)
+  const alone = { ...USUAL, ranked: 100, paired: 0, lessPower: false }
+  const found = nextReadings(weighed, ofFullScale, planes, () => 1, alone)
+  expect(new Set(found.map(({ share }) => share))).toEqual(new Set([1]))
+  expect(found.every(({ then }) => then === null)).toBe(true)
+  const settles = found.map((one) => one.settles)
+  expect(settles).toEqual(settles.toSorted((a, b) => b - a))
 })
 
 test('a reading after it is named only where both together are worth more for their cost', () => {

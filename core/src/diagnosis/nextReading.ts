@@ -37,12 +37,12 @@ export interface Exactness {
   /** And how many at so many of the best. */
   fine: number
   ranked: number
+  /** How many of the best are thought of in pairs, one read after the other. */
+  paired: number
   /** Whether power can be turned down for a reading. */
   lessPower: boolean
 }
-export const USUAL: Exactness = { rough: 16, fine: 48, ranked: 16, lessPower: true }
-/** So many of the best are thought of in pairs. */
-const PAIRED = 8
+export const USUAL: Exactness = { rough: 16, fine: 48, ranked: 16, paired: 8, lessPower: true }
 
 /** What it costs to turn the power down for a reading, and up again. */
 const TURN_DOWN = 0.25
@@ -72,7 +72,7 @@ export function nextReadings(
   another: Meter,
   planes: readonly number[],
   cost: ReadingCost = () => 1,
-  { rough, fine, ranked: most, lessPower }: Exactness = USUAL,
+  { rough, fine, ranked: most, paired, lessPower }: Exactness = USUAL,
 ): NextReading[] {
   const { kase, waves, sizes } = weighed
   const leaders = leadersOf(sizes)
@@ -117,7 +117,7 @@ export function nextReadings(
     .slice(0, most)
     .map((own) => ({ ...own, settles: settledBy(own.predicted, finely) }))
     .sort(byWorth)
-  const heads = ranked.slice(0, PAIRED)
+  const heads = ranked.slice(0, paired)
   const after = new Map<Thought, { thought: Thought; settles: number; worth: number }>()
   heads.forEach((first, i) => {
     for (const second of heads.slice(0, i)) {

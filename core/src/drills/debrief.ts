@@ -16,8 +16,8 @@ export interface Waypoint {
   taken: MeterReading | null
 }
 
-/** A debrief calls one place the best: it is ranked by more outcomes than advice is. */
-export const DEBRIEF: Exactness = { rough: 32, fine: 192, ranked: 12, lessPower: false }
+/** A debrief calls one reading the best, alone: it is ranked by more outcomes than advice is, and not by what may come after it. */
+export const DEBRIEF: Exactness = { rough: 32, fine: 384, ranked: 12, paired: 0, lessPower: false }
 
 /** Goes through the readings of a drill one after the other, the record first. */
 export function waypoints(drill: FindDrill, readings: readonly MeterReading[]): Waypoint[] {
