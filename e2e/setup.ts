@@ -1,4 +1,3 @@
-import { existsSync } from 'node:fs'
 import type { BrowserContextOptions } from '@playwright/test'
 
 /** Debian's Chromium, quiet: nothing here may look for the network. */
@@ -12,14 +11,6 @@ export const CHROMIUM = {
     '--disable-component-update',
     '--disable-sync',
   ],
-}
-
-const WITHOUT_WINDOWS = '/usr/bin/chromium-headless-shell'
-
-/** The same version of it without windows and menus, where it is there: tests take a quarter less of the processor. */
-export const CHROMIUM_OF_TESTS = {
-  ...CHROMIUM,
-  ...(existsSync(WITHOUT_WINDOWS) && { executablePath: WITHOUT_WINDOWS }),
 }
 
 /** A small one, upright. */

@@ -16,19 +16,23 @@ export function forgetKept(): void {
 /**
  * State of one window that outlives a change of view and a reload: what is half typed is not lost.
  *
- * @param first what it is before anything is kept; an object, whose missing parts are taken from it
+ * @param first what it is before anything is kept; an object, whose missing parts are taken from it. Nothing is kept of what
+ *   is as it was first
  */
 export function useKept<T extends object>(name: string, first: T) {
   const key = PREFIX + name
+  const blank = JSON.stringify(first)
   const [value, setValue] = useState(() => recalled(key, first))
   // With the key that typed it: whoever leaves right after it finds it again.
   useLayoutEffect(() => {
+    const text = JSON.stringify(value)
     try {
-      sessionStorage.setItem(key, JSON.stringify(value))
+      if (text === blank) sessionStorage.removeItem(key)
+      else sessionStorage.setItem(key, text)
     } catch {
       // Then it lasts as long as the page.
     }
-  }, [key, value])
+  }, [key, value, blank])
   return {
     value,
     put: (change: Partial<T>) => setValue((old) => ({ ...old, ...change })),
