@@ -102,7 +102,7 @@ test.describe('along the line', () => {
     await expect(where.getByRole('status')).toBeVisible()
     await expect(where).not.toContainText('the sweep of this session')
     // It says itself what would tell.
-    const advised = where.getByRole('link', { name: /^a sweep input of Desk lead/ })
+    const advised = where.getByRole('link', { name: /^a sweep: input of Desk lead/ })
     await expect(advised).toHaveAttribute('href', /\/line$/)
     await request.post(`/api/chains/${chain.id}/line-sweeps`, {
       data: { before: 'desk', farEnd: 'open', readAt, touchstone: sweepOf(document, true) },

@@ -106,7 +106,7 @@ export function NextReadings({
             {sweep && (
               <li>
                 <Link className="link" to={lineLens}>
-                  a sweep {made.places[sweep.plane]}, {formatFrequency(sweep.lowHz)} to{' '}
+                  a sweep: {made.places[sweep.plane]}, {formatFrequency(sweep.lowHz)} to{' '}
                   {formatFrequency(sweep.highHz)}
                 </Link>
                 <span className="block text-xs text-muted">
