@@ -40,11 +40,6 @@ import {
   measurementBodySchema,
   measurementSchema,
   meterUseSchema,
-  readingBodySchema,
-  readingSchema,
-  readingIdsSchema,
-  alreadyHereSchema,
-  readingsBodySchema,
   readingsPageSchema,
   readingsQuerySchema,
   roundNoteSchema,
@@ -52,6 +47,13 @@ import {
   roundWithReadingsSchema,
   yearRowSchema,
 } from './log.ts'
+import {
+  alreadyHereSchema,
+  readingBodySchema,
+  readingIdsSchema,
+  readingsBodySchema,
+  readingSchema,
+} from './reading.ts'
 import { planRequestSchema, planSchema } from './plan.ts'
 import { presenceBodySchema } from './presence.ts'
 import { runSaveSchema, runSchema } from './run.ts'

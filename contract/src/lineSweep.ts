@@ -3,10 +3,8 @@ import { z } from 'zod'
 import { bounded, frequencyHz, note, textLimits, timestamp } from './fields.ts'
 import { idSchema } from './ids.ts'
 import { list } from './list.ts'
-import { placeKey } from './log.ts'
+import { farEnds, placeKey } from './reading.ts'
 import { line } from './text.ts'
-
-export const farEnds = ['antenna', 'open', 'short', 'load'] as const
 
 /** The largest file that is read as a sweep, characters. */
 export const MOST_SWEEP_TEXT = 8_000_000

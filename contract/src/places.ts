@@ -1,6 +1,6 @@
 /** Places on the spine as the record names them, and its days and hours. */
 import type { ChainDocument } from './chain.ts'
-import type { Reading } from './log.ts'
+import type { Reading } from './reading.ts'
 import type { Gear } from './station.ts'
 
 export interface Place {

@@ -13,7 +13,7 @@ import {
   timestamp,
 } from './fields.ts'
 import { idSchema } from './ids.ts'
-import { farEnds } from './lineSweep.ts'
+import { farEnds } from './reading.ts'
 import { list } from './list.ts'
 import { dialMarks } from './stage.ts'
 import { line, lines } from './text.ts'

@@ -5,7 +5,7 @@ import { amplifierStageSchema, tunerStageSchema } from './stage.ts'
 import { environments } from './environment.ts'
 import { gearId, note, price, shortText, swr, textLimits, timestamp } from './fields.ts'
 import { idSchema } from './ids.ts'
-import { instrumentSchema } from './log.ts'
+import { instrumentSchema } from './instrument.ts'
 import { runSheetSchema } from './run.ts'
 import { line } from './text.ts'
 

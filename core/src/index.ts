@@ -186,7 +186,13 @@ export {
   weigh,
 } from './diagnosis/diagnose.ts'
 export { type Prepared, prepare } from './diagnosis/likelihood.ts'
-export type { Case, Channel, MeterReading, Site } from './diagnosis/evidence.ts'
+export {
+  type Case,
+  type Channel,
+  type MeterReading,
+  type Site,
+  withLoads,
+} from './diagnosis/evidence.ts'
 export { type Priors, usualPriors } from './diagnosis/priors.ts'
 export { swapLog, type TriedSwap } from './diagnosis/swapEvidence.ts'
 export { type NextReading, nextReadings, type ReadingCost } from './diagnosis/nextReading.ts'
@@ -387,7 +393,8 @@ export { type PracticeStation, practiceMeters, VOICE_POINT } from './drills/prac
 export { type Effort, type Score, scoreOf } from './drills/score.ts'
 export { type Trend, trendOf } from './statistics/trend.ts'
 export { impedanceDips, returnLosses } from './bench/fromSweep.ts'
-export { alongLine, type AlongLine, expectedSweep, type FarEnd } from './sweep/alongLine.ts'
+export { type FarEnd, type ReadPoint, withEnd } from './chain/farEnd.ts'
+export { alongLine, type AlongLine, expectedSweep } from './sweep/alongLine.ts'
 export { type AnalyserErrors, usualAnalyser } from './sweep/analyserErrors.ts'
 export type { Reflections } from './sweep/evenSweep.ts'
 export { type FittedFigure, fitSweep, type SweepFit } from './sweep/fit.ts'

@@ -22,7 +22,7 @@ test.describe('along the line', () => {
         .getByLabel('Sweep along the line')
         .setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) })
     const document = await documentOf(page, chain)
-    await page.getByLabel('At the far end').selectOption('open, nothing connected')
+    await page.getByLabel('At the far end').selectOption('open')
     await give('sound.s1p', sweepOf(document, false))
     await expect(sentence(page)).toHaveText(/^As expected along all 5\d(\.\d)?.m\.$/)
     await give('foot.s1p', sweepOf(document, true))
@@ -59,7 +59,7 @@ test.describe('along the line', () => {
     await saved(page, 2)
     await page.keyboard.press('Escape')
     await page.getByRole('link', { name: 'Along the line' }).click()
-    await page.getByLabel('At the far end').selectOption('open, nothing connected')
+    await page.getByLabel('At the far end').selectOption('open')
     await page
       .getByLabel('Sweep along the line')
       .setInputFiles({ name: 'a.s1p', mimeType: 'text/plain', buffer: Buffer.from(text) })
@@ -121,7 +121,7 @@ test.describe('along the line', () => {
   }) => {
     await open()
     await page.getByRole('link', { name: 'Along the line' }).click()
-    await page.getByLabel('At the far end').selectOption('open, nothing connected')
+    await page.getByLabel('At the far end').selectOption('open')
     const document = await documentOf(page, chain)
     const give = (name: string, joint: boolean) =>
       page.getByLabel('Sweep along the line').setInputFiles({

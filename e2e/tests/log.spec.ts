@@ -54,6 +54,15 @@ test('a reading is compared while it is typed, kept with Enter, deleted and take
   ).toBeVisible()
   await takeBack(page, 'Deleted: the reading')
   await expect(table(page).getByRole('row')).toHaveCount(2)
+  // With a load in the antenna's place the same place shows something else, and the log says so.
+  const end = form(page).getByLabel('At the far end')
+  await end.selectOption('a 50 Ω load')
+  await expect(form(page)).toContainText('The load has to bear what arrives of')
+  await enter(page, 'input of Sea-wall run', '96', '0')
+  await expect(table(page).getByRole('row').last()).toContainText('into a 50 Ω load')
+  await expect(end).toHaveValue('load')
+  await end.selectOption('the antenna')
+  await expect(form(page)).not.toContainText('The load has to bear')
 })
 
 test('what is half typed stays, what is swapped is asked about, and Ctrl + Z takes a reading back', async ({

@@ -193,6 +193,7 @@ const surfaces: { name: string; path: string; show?: (page: Page) => Promise<unk
       await page.keyboard.press('/')
       await page.getByRole('combobox').fill('show the revisions')
       await page.keyboard.press('Enter')
+      await expect(page.getByRole('dialog', { name: 'Revisions' })).toBeVisible()
     },
   },
   {

@@ -41,6 +41,41 @@ describe('a reading', () => {
     expect(kept.inside).toBe(true)
   })
 
+  test('into a load is held against the load, and is no part of the years', async () => {
+    const at = { readAt: '2024-03-09T10:00:00.000Z' }
+    const aired = await post({ ...reading, ...at, before: 'load', forwardW: 60 })
+    const { status, body } = await post({
+      ...{ ...reading, ...at, before: 'load', forwardW: 60, reflectedW: 0 },
+      farEnd: 'load',
+    })
+    expect(status).toBe(201)
+    const kept = readingSchema.parse(body)
+    expect(kept.farEnd).toBe('load')
+    expect(kept.expectedSwr).toBeCloseTo(1, 6)
+    expect(aired.body).toMatchObject({ farEnd: 'antenna' })
+    expect(aired.body.expectedSwr).toBeGreaterThan(1.02)
+    const day = await h.call('GET', `/api/rounds/${kept.roundId}`)
+    expect(day.body.readings.map((own: Reading) => own.farEnd).toSorted()).toEqual([
+      'antenna',
+      'load',
+    ])
+    const means = await h.db.all<{ n: number; rho: number }>(
+      sql`SELECT count(*) AS n, max(rho) AS rho FROM round_means WHERE round_id = ${kept.roundId}`,
+    )
+    expect(means[0]!.n).toBe(1)
+    expect(means[0]!.rho).toBeCloseTo(Math.sqrt(0.4 / 60), 6)
+    const corrected = await h.call('PUT', `/api/readings/${kept.id}`, {
+      ...{ ...reading, ...at, before: 'load', forwardW: 60 },
+    })
+    expect(corrected.body).toMatchObject({
+      farEnd: 'antenna',
+      expectedSwr: aired.body.expectedSwr,
+    })
+    const wrong = await post({ ...reading, farEnd: 'kite' })
+    expect(wrong.status).toBe(422)
+    expect(JSON.stringify(wrong.body)).toContain('farEnd')
+  })
+
   test('from the other end of the cable joins the same round', async () => {
     const near = await post({ ...reading, readAt: '2025-05-03T10:00:00.000Z' })
     const far = await post({

@@ -35,6 +35,7 @@ const reading = (before: string, forwardW: number, more: Partial<Reading> = {}) 
     mode: 'data',
     meanToPeak: null,
     powerW: 50,
+    farEnd: 'antenna',
     ...more,
   }) as Reading
 const live = (plane: number, forwardW: number, more: object = {}): LiveNow => ({
@@ -98,7 +99,13 @@ describe('between the places', () => {
   })
 
   test('the newest reading of a place counts, and a live figure more than any', () => {
-    const read = [reading('a', 40), reading('a', 42), reading('load', 30, { channelId: 'other' })]
+    const read = [
+      reading('a', 40),
+      reading('a', 42),
+      reading('load', 30, { channelId: 'other' }),
+      // A load took the place of the antenna.
+      reading('a', 49, { farEnd: 'load' }),
+    ]
     expect(endReadings(known, read, []).map(({ watts }) => watts)).toEqual([42])
     const now = [live(0, 44), { ...live(3, 33), lost: true }]
     expect(endReadings(known, read, now).map(({ watts, live: on }) => [watts, on])).toEqual([

@@ -47,6 +47,7 @@ const reading = (more: Partial<Reading> = {}): Reading =>
     reflectedW: null,
     swr: null,
     rangeW: 200,
+    farEnd: 'antenna',
     ...more,
   }) as Reading
 const of = (...readings: Reading[]) => caseOf(station, document, chain, readings)!
@@ -91,32 +92,49 @@ describe('a session as a case', () => {
       reading({ mode: 'FM' }),
       reading({ mode: 'voice-plain', meanToPeak: 0.2 }),
       reading({ mode: 'voice-plain', meanToPeak: 0.4 }),
+      reading({ farEnd: 'load' }),
     )
-    expect(kase.readings.map(({ point }) => point)).toEqual([0, 0, 1, 2, 3, 4, 5])
-    expect(kase.channels.map(({ emission }) => emission.meanToPeak)).toEqual([
+    expect(kase.readings.map(({ point }) => point)).toEqual([0, 0, 1, 2, 3, 4, 5, 6])
+    expect(kase.channels.slice(0, 7).map(({ emission }) => emission.meanToPeak)).toEqual([
       undefined,
       undefined,
       undefined,
       undefined,
       0.2,
       0.4,
+      undefined,
     ])
-    expect(pointsHz).toEqual([8.294e6, 4e6, 8.294e6, 8.294e6, 8.294e6, 8.294e6])
+    expect(pointsHz.slice(0, 7)).toEqual([
+      8.294e6, 4e6, 8.294e6, 8.294e6, 8.294e6, 8.294e6, 8.294e6,
+    ])
     const c2 = { id: 'c2', powerW: 50 }
-    expect(own).toEqual([c2, null, c2, c2, c2, c2])
+    expect(own.slice(0, 7)).toEqual([c2, null, c2, c2, c2, c2, c2])
+  })
+
+  test('each setting may be read into a load next, once, unless it was', () => {
+    const loads = (...readings: Parameters<typeof reading>[0][]) =>
+      of(...readings.map((each) => reading(each)))
+        .kase.channels.filter(({ farEnd }) => farEnd === 'load')
+        .map(({ frequencyHz, powerW }) => [frequencyHz, powerW])
+    expect(loads({}, { powerW: 25 }, { frequencyHz: 4e6 })).toEqual([
+      [8.294e6, 50],
+      [8.294e6, 25],
+      [4e6, 50],
+    ])
+    expect(loads({}, { farEnd: 'load' })).toEqual([[8.294e6, 50]])
   })
 
   test('of two channels on one frequency a point is that of its power', () => {
     const low = { ...document.channels[1]!, id: 'low', powerW: 5 }
     const more = { ...document, channels: [...document.channels, low] }
     const { own } = caseOf(station, more, chain, [reading({ powerW: 5 }), reading()])!
-    expect(own).toEqual([
+    expect(own.slice(0, 2)).toEqual([
       { id: 'low', powerW: 5 },
       { id: 'c2', powerW: 50 },
     ])
     const reduced = { ...more.transmitter, reduced: { powerW: 20, on: true } }
     const radio = { ...more, transmitter: reduced } as typeof more
-    expect(caseOf(station, radio, chain, [reading({ powerW: 20 })])!.own).toEqual([
+    expect(caseOf(station, radio, chain, [reading({ powerW: 20 })])!.own.slice(0, 1)).toEqual([
       { id: 'c2', powerW: 20 },
     ])
   })

@@ -10,6 +10,7 @@ import {
   siteWords,
   swapWords,
 } from '../src/model/causeWords.ts'
+import { stepOf } from '../src/model/nextStep.ts'
 
 const names = {
   stages: ['patch lead', 'arrester', 'mast run', 'joint'],
@@ -102,6 +103,7 @@ test('a reading that is advised says its power where that is another, and anothe
   }
   const next: NextReading = {
     ...{ point: 0, plane: 1, instrument: 0, share: 1, settles: 0.4, cost: 1, then: null },
+    farEnd: 'antenna',
     between: [{ kind: 'none' }, { kind: 'other' }],
     expectsW: [90, 50],
   }
@@ -116,4 +118,10 @@ test('a reading that is advised says its power where that is another, and anothe
   expect(howWords(again, made, 'W')).toBe(', at 18\u00a0W')
   // A channel that the chain has no more is set to what it was read at.
   expect(setPowerOf(next, { ...made, own: [null, null] })).toBe(100)
+  // With a load in the antenna's place the form is to stand so, and the line says it.
+  const [first] = made.kase.channels
+  const onLoad = { ...made, kase: { channels: [{ ...first!, farEnd: 'load' as const }] } }
+  expect(howWords(next, onLoad, 'W')).toBe(', with a dummy load in the antenna’s place')
+  expect(stepOf(next, onLoad)).toEqual({ plane: 1, channelId: 'c1', setW: null, farEnd: 'load' })
+  expect(stepOf(less, made)).toEqual({ plane: 1, channelId: 'c1', setW: 18, farEnd: 'antenna' })
 })

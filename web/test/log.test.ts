@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { placesOf, type Reading, type Station } from '@saltline/contract'
+import { farEnds, placesOf, type Reading, type Station } from '@saltline/contract'
 import { diagnose } from '@saltline/core'
 import { caseOf } from '../src/lenses/log/caseOf.ts'
 import { type DateOrder, readDate } from '@saltline/contract/table'
@@ -52,6 +52,14 @@ describe('a table of readings', () => {
     const { readings, problems } = read('place\tforward\tswr\nantenna\t1,5 kW\t2')
     expect(problems).toEqual([])
     expect(readings[0]).toMatchObject({ before: 'load', forwardW: 1500, swr: 2 })
+  })
+
+  test('knows what was in the antenna’s place, and says what it does not know', () => {
+    const { readings } = read('forward,far end\n50,Load\n50,\n50,antenna')
+    expect(readings.map(({ farEnd }) => farEnd)).toEqual(['load', undefined, undefined])
+    expect(read('forward,far end\n50,kite').problems).toEqual([
+      { line: 2, message: '“kite” is no far end. Known are antenna, open, short, load.' },
+    ])
   })
 
   test('finds the channel by its frequency, and keeps one that is none', () => {
@@ -269,6 +277,7 @@ test('a log of ours comes back as it was, figure by figure', () => {
     channelId: some(fc.constantFrom(...channels.map(({ id }) => id))),
     hz: fc.integer({ min: 2e6, max: 5e8 }),
     before: fc.constantFrom(...stages.map(({ id }) => id), 'load'),
+    farEnd: fc.constantFrom(...farEnds),
     forward: figure,
     share: fc.double({ min: 0, max: 0.99, noNaN: true }),
     shown: some(figure),
@@ -287,7 +296,7 @@ test('a log of ours comes back as it was, figure by figure', () => {
   const cell = (value: string | number | null) =>
     value === null ? '' : `"${guard(String(value)).replaceAll('"', '""')}"`
   const heads =
-    'read at,chain,chain id,channel id,frequency MHz,mode,mean over peak,set power W,place,before,forward W,reflected W,shown forward W,shown reflected W,SWR,range W,instrument,instrument id,supply V,expected W,"expected W, 5 %","expected W, 95 %",expected SWR,"expected SWR, 5 %","expected SWR, 95 %",inside,weather,by,note'
+    'read at,chain,chain id,channel id,frequency MHz,mode,mean over peak,set power W,place,before,far end,forward W,reflected W,shown forward W,shown reflected W,SWR,range W,instrument,instrument id,supply V,expected W,"expected W, 5 %","expected W, 95 %",expected SWR,"expected SWR, 5 %","expected SWR, 95 %",inside,weather,by,note'
   fc.assert(
     fc.property(fc.array(row, { minLength: 1, maxLength: 4 }), (rows) => {
       const reflected = ({ forward, share }: (typeof rows)[0]) =>
@@ -295,7 +304,7 @@ test('a log of ours comes back as it was, figure by figure', () => {
       const lines = rows.map((r) =>
         [
           ...[r.at.toISOString(), 'whatever', 'desk', r.channelId, r.hz / 1e6, 'FM', null, 100],
-          ...[r.place, r.before, r.forward, reflected(r), r.shown, null, r.swr, null],
+          ...[r.place, r.before, r.farEnd, r.forward, reflected(r), r.shown, null, r.swr, null],
           ...[r.skua ? 'Old name' : '', r.skua ? 'skua' : null, 13.8],
           ...[r.expected, r.expected, r.expected, r.swrExpected, r.swrExpected, r.swrExpected],
           ...[r.inside ? 'yes' : 'no', r.texts[1], '', r.texts[0]],
@@ -322,6 +331,7 @@ test('a log of ours comes back as it was, figure by figure', () => {
             ...{ expectedSwr: r.swrExpected, lowSwr: r.swrExpected, highSwr: r.swrExpected },
           },
         })
+        expect(reading.farEnd ?? 'antenna').toBe(r.farEnd)
         expect([reading.swr ?? null, reading.channelId ?? null]).toEqual([r.swr, r.channelId])
         expect([reading.note ?? '', reading.weather ?? '']).toEqual(r.texts.map((t) => t.trim()))
         expect(reading.instrumentId).toBe(r.skua ? 'skua' : undefined)
@@ -361,7 +371,7 @@ describe('a round as a case', () => {
       reading(second!.id, 49),
     ])!
     expect(made.kase.readings.map(({ plane }) => plane)).toEqual([0, 1])
-    expect(made.kase.channels).toHaveLength(1)
+    expect(made.kase.channels.filter(({ farEnd }) => farEnd !== 'load')).toHaveLength(1)
     expect(made.names.instruments).toEqual(['Skua'])
     const { explanations } = diagnose(made.kase)
     expect(explanations.slice(0, 2).map(({ cause }) => cause.kind)).toContain('transmitter')

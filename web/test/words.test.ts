@@ -358,7 +358,12 @@ describe('places and meters', () => {
   })
 
   test('frequency and mode, day and hour', () => {
-    expect(plain(onText({ frequencyHz: 8.294e6, mode: 'FM' }))).toBe('8.294 MHz, FM')
+    expect(plain(onText({ frequencyHz: 8.294e6, mode: 'FM', farEnd: 'antenna' }))).toBe(
+      '8.294 MHz, FM',
+    )
+    expect(plain(onText({ frequencyHz: 8.294e6, mode: 'FM', farEnd: 'load' }))).toBe(
+      '8.294 MHz, FM, into a 50 Ω load',
+    )
     expect(dayText('2026-11-05T12:00:00')).toBe('5 Nov 2026')
     expect(clockText('2026-11-05T07:04:00')).toBe('07:04')
   })

@@ -68,6 +68,7 @@ const fields = {
   },
   mode: { pattern: /^mode/i, name: 'mode' },
   power: { pattern: /^(set|power set)/i, name: 'set power', figure: power(limits.powerW) },
+  farEnd: { pattern: /^far end/i, name: 'far end' },
   place: { pattern: /^(before|place|where|plane)/i, name: 'place' },
   forward: { pattern: /^(forward|fwd|pf\b)/i, name: 'forward power', figure: shown },
   reflected: { pattern: /^(refl|rev|pr\b)/i, name: 'reflected power', figure: shown },

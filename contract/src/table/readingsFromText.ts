@@ -1,8 +1,15 @@
 /** A pasted or imported table of readings: where each belongs, and what is wrong with which line. */
-import { formatFrequency, formatPower, formatSwr, modeOf, nearestChannel } from '@saltline/core'
+import {
+  type FarEnd,
+  formatFrequency,
+  formatPower,
+  formatSwr,
+  modeOf,
+  nearestChannel,
+} from '@saltline/core'
 import Papa from 'papaparse'
 import type { ChannelDocument } from '../chain.ts'
-import { type ImportedReading, importedReadingSchema, whyNotThen } from '../log.ts'
+import { farEnds, type ImportedReading, importedReadingSchema, whyNotThen } from '../reading.ts'
 import { type Instrument, clockText, dayText, placesOf } from '../places.ts'
 import { type Mode, modes } from '../source.ts'
 import {
@@ -180,6 +187,7 @@ function readingOf(row: readonly string[], columns: Columns, options: ReadOption
     meanToPeak: figure('meanToPeak'),
     powerW: figure('power') ?? (channel ?? document.channels[0]!).powerW,
     before: placeNamed(cell('place'), cell('placeId'), chain, choices),
+    farEnd: farEndOfText(cell('farEnd')),
     forwardW: figure('forward'),
     reflectedW: figure('reflected'),
     swr: figure('swr'),
@@ -239,6 +247,14 @@ function modeOfText(text: string): Mode | undefined {
   const found = modes.find((mode) => mode.toLowerCase() === text.toLowerCase())
   if (!found) throw new Error(`“${text}” is no mode. Known are ${modes.join(', ')}.`)
   return found
+}
+
+function farEndOfText(text: string): FarEnd | undefined {
+  const found = farEnds.find((end) => end === text.toLowerCase())
+  if (text !== '' && !found)
+    throw new Error(`“${text}” is no far end. Known are ${farEnds.join(', ')}.`)
+  // The antenna is meant wherever nothing else is said.
+  return found === 'antenna' ? undefined : found
 }
 
 function inWords(

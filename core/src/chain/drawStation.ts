@@ -5,7 +5,8 @@ import { circleCentre, reflectionAt } from '../load/load.ts'
 import { impedanceOf } from '../load/reflection.ts'
 import { half, type Random } from '../statistics/random.ts'
 import type { Stage } from '../stages/stage.ts'
-import { type Chain, type OperatingPoint, referenceOf } from './chain.ts'
+import { type Chain, referenceOf } from './chain.ts'
+import { type ReadPoint, sameSetting, withEnd } from './farEnd.ts'
 import type { Tolerances } from './tolerances.ts'
 import { variedStages } from './variedStages.ts'
 
@@ -36,34 +37,47 @@ export const SOURCE_BY_BAND = 0.4
 
 /**
  * Draws a chain on some channels within what is known of it: its parts, the radio's power, which differs a little from
- * band to band, and the antenna's reflection on each.
+ * band to band, and the reflection of the antenna, or of what took its place, on each.
  *
  * @param at one operating point a channel
  */
 export function stationDraws(
   chain: Chain,
-  at: readonly OperatingPoint[],
+  at: readonly ReadPoint[],
   tolerances: Tolerances,
 ): (random: Random) => DrawnStation {
   const reference = referenceOf(chain)
   const varied = variedStages(chain.stages)
-  const loads = at.map(({ frequencyHz }) => ({
-    reflection: reflectionAt(chain.load, frequencyHz, reference),
-    round: circleCentre(chain.load, frequencyHz),
-    // On one frequency an antenna is the same at any power.
-    as: at.findIndex((other) => other.frequencyHz === frequencyHz),
-  }))
+  const endTolerances = {
+    ...tolerances,
+    reflection: tolerances.reflection && LEAST_REFLECTION,
+  }
+  const loads = at.map((point) => {
+    const { frequencyHz, farEnd = 'antenna' } = point
+    const { load } = withEnd(chain, farEnd)
+    return {
+      reflection: reflectionAt(load, frequencyHz, reference),
+      round: circleCentre(load, frequencyHz),
+      tolerances: farEnd === 'antenna' ? tolerances : endTolerances,
+      // On one frequency an antenna is the same at any power,
+      as: at.findIndex(
+        (other) => other.frequencyHz === frequencyHz && (other.farEnd ?? 'antenna') === farEnd,
+      ),
+      // and a setting of the radio gives the same whatever the line ends in.
+      sourceAs: at.findIndex((other) => sameSetting(other, point)),
+    }
+  })
   return (random) => {
     varied.draw(tolerances, random)
     const source = 1 + half(random) * tolerances.source
     const powerW: number[] = []
     const reflection: Complex[] = []
     at.forEach((point, c) => {
-      const own = source * (1 + half(random) * tolerances.source * SOURCE_BY_BAND)
-      powerW.push(Math.max(0, point.powerW * own))
       const load = loads[c]!
       // Drawn in any case, so that a seed gives the same parts however many channels share a frequency.
-      const drawn = drawReflection(load.reflection, tolerances, random, load.round)
+      const own = source * (1 + half(random) * tolerances.source * SOURCE_BY_BAND)
+      powerW.push(powerW[load.sourceAs] ?? Math.max(0, point.powerW * own))
+      const drawn = drawReflection(load.reflection, load.tolerances, random, load.round)
       reflection.push(reflection[load.as] ?? drawn)
     })
     return { stages: varied.stages, powerW, reflection }

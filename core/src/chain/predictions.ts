@@ -6,7 +6,8 @@ import { estimateOf } from '../statistics/quantile.ts'
 import { seeded } from '../statistics/random.ts'
 import type { Phasors } from './phasors.ts'
 import { checkChain } from './checkChain.ts'
-import type { Chain, OperatingPoint } from './chain.ts'
+import type { Chain } from './chain.ts'
+import { type ReadPoint, withEnd } from './farEnd.ts'
 import { stationDraws } from './drawStation.ts'
 import { fastWaves } from './fastWaves.ts'
 import { answerChain } from './phaseRange.ts'
@@ -21,11 +22,12 @@ import type { Tolerances } from './tolerances.ts'
  * @throws InputError where the chain has no answer there
  */
 export function predictions(
-  chain: Chain,
-  at: Omit<OperatingPoint, 'powerW'>,
+  given: Chain,
+  at: Omit<ReadPoint, 'powerW'>,
   tolerances: Tolerances,
   { draws, seed }: { draws: number; seed: number },
 ): (powerW: number, plane: number) => PredictedPlane {
+  const chain = withEnd(given, at.farEnd)
   const one = { ...at, powerW: 1 }
   checkChain(chain, one)
   const { nominal, walked, driven } = fastWaves(chain, one)

@@ -4,7 +4,8 @@ import { type Estimate, estimateOf } from '../statistics/quantile.ts'
 import { seeded } from '../statistics/random.ts'
 import { swrOf } from '../load/reflection.ts'
 import { checkChain } from './checkChain.ts'
-import type { Chain, OperatingPoint } from './chain.ts'
+import type { Chain } from './chain.ts'
+import { type ReadPoint, withEnd } from './farEnd.ts'
 import { type DrawOptions, stationDraws } from './drawStation.ts'
 import { type FastWaves, fastWaves } from './fastWaves.ts'
 import { type ToleranceName, toleranceNames, type Tolerances } from './tolerances.ts'
@@ -27,13 +28,13 @@ export interface ChannelDraws {
  */
 export function drawChain(
   chain: Chain,
-  at: readonly OperatingPoint[],
+  at: readonly ReadPoint[],
   tolerances: Tolerances,
   {
     draws,
     seed,
     progress,
-    solvers = at.map((point) => fastWaves(chain, point)),
+    solvers = at.map((point) => fastWaves(withEnd(chain, point.farEnd), point)),
   }: {
     draws: number
     seed: number
@@ -96,12 +97,12 @@ const ALONE = 160
 /** Uncertainty of the prediction on several channels; see `drawChain`. */
 export function chainUncertainty(
   chain: Chain,
-  at: readonly OperatingPoint[],
+  at: readonly ReadPoint[],
   tolerances: Tolerances,
   { draws = 2000, seed = 1, progress }: DrawOptions = {},
 ): ChannelUncertainty[] {
   for (const point of at) checkChain(chain, point)
-  const solvers = at.map((point) => fastWaves(chain, point))
+  const solvers = at.map((point) => fastWaves(withEnd(chain, point.farEnd), point))
   const all = drawChain(chain, at, tolerances, {
     draws,
     seed,

@@ -6,6 +6,7 @@ import { walk } from '../chain/walk.ts'
 import { settingsNow } from '../chain/tunerSettings.ts'
 import { type Chain, type OperatingPoint, referenceOf, type TunerSettings } from '../chain/chain.ts'
 import { type FastWaves, fastWaves, planeWaves, type SolvedWaves } from '../chain/fastWaves.ts'
+import { type ReadPoint, withEnd } from '../chain/farEnd.ts'
 import { OutOfRangeError } from '../errors.ts'
 import { type Load, reflectionAt } from '../load/load.ts'
 import { jointOhm } from '../stages/series.ts'
@@ -67,18 +68,22 @@ const MAY_BE = [0, 1, 2, 3, 4, 5].map((k) => {
  * Prepares one operating point of a chain for many causes. Faults that belong to meters and readings leave
  * the waves as they are.
  *
+ * @param point the channel that it is of, for causes which concern one channel
  * @param tolerance of the antenna's reflection, a share of its size
  */
 export function causedWaves(
-  chain: Chain,
-  at: OperatingPoint,
+  given: Chain,
+  at: ReadPoint,
   point: number,
   tolerance: number,
 ): CausedWaves {
+  const { farEnd = 'antenna' } = at
+  const chain = withEnd(given, farEnd)
   const fast = fastWaves(chain, at)
   const nominal = fast.solve(chain.stages, fast.reflection, at.powerW)
   const elsewhere = (cause: Cause) =>
-    'point' in cause && cause.point !== null && cause.point !== point
+    ('point' in cause && cause.point !== null && cause.point !== point) ||
+    (cause.kind === 'antenna' && farEnd !== 'antenna')
   /** @param off what the antenna reflects besides what is written down */
   const solve = (cause: Cause, off?: Complex): SolvedWaves => {
     const own = off ? bounded(fast.reflection, off) : fast.reflection

@@ -1,5 +1,6 @@
 /** Readings as evidence: how far each is from what was expected, and how these errors hang together. */
-import type { Chain, OperatingPoint } from '../chain/chain.ts'
+import type { Chain } from '../chain/chain.ts'
+import { type ReadPoint, sameSetting } from '../chain/farEnd.ts'
 import type { PlaneWaves } from '../chain/fastWaves.ts'
 import type { Tolerances } from '../chain/tolerances.ts'
 import { drawChain } from '../chain/uncertainty.ts'
@@ -30,8 +31,33 @@ export interface MeterReading extends Site {
 }
 
 /** An operating point with its emission: what an averaging meter shows depends on it. */
-export interface Channel extends OperatingPoint {
+export interface Channel extends ReadPoint {
   emission: Emission
+}
+
+/**
+ * The channel that a cause which concerns one channel names: the first of those that are the same setting, so that what was
+ * read into a load and into the antenna is read of one transmitter.
+ */
+export const channelOf = (channels: readonly Channel[], point: number): number =>
+  channels.findIndex(
+    (other) => sameSetting(other, channels[point]!) && other.mode === channels[point]!.mode,
+  )
+
+/**
+ * Channels, and after them the same with a load in the antenna's place where none was read so: what else could be read. A
+ * reading into it says what the antenna has no part in.
+ */
+export function withLoads(channels: readonly Channel[]): Channel[] {
+  const known = [...channels]
+  channels.forEach((own, point) => {
+    if (channelOf(channels, point) !== point) return
+    const into = known.some(
+      (other) => other.farEnd === 'load' && sameSetting(other, own) && other.mode === own.mode,
+    )
+    if (!into) known.push({ ...own, farEnd: 'load' })
+  })
+  return known
 }
 
 /** All that a diagnosis rests on. */

@@ -2,7 +2,7 @@
 import { complex, type Complex } from '../complex.ts'
 import type { Stage } from '../stages/stage.ts'
 import { meanToPeakOf } from '../source/modes.ts'
-import type { Case } from './evidence.ts'
+import { type Case, channelOf } from './evidence.ts'
 import { hides } from '../sweep/alongLine.ts'
 import { jointsOf } from '../sweep/pieces.ts'
 import { usualPriors } from './priors.ts'
@@ -124,7 +124,10 @@ export function candidatesOf({
   add(priors.transmitter, {
     sizes: [...DOWN_DB, ...UP_DB].map((db) => ({ kind: 'transmitter', db, point: null })),
   })
-  const read = [...new Set(readings.map(({ point }) => point))]
+  const channelsOf = (own: readonly { point: number }[]) => [
+    ...new Set(own.map(({ point }) => channelOf(channels, point))),
+  ]
+  const read = channelsOf(readings)
   if (read.length > 1)
     for (const point of read)
       add(priors.transmitterOnChannel / read.length, {
@@ -160,10 +163,15 @@ export function candidatesOf({
         retuning.map((retuned): Cause => ({ kind: 'antenna', change, point, retuned })),
       ),
     }))
-  const alone = read.length === 1
+  // Of an antenna that was not connected no reading says anything.
+  const onAntenna = readings.filter(
+    ({ point }) => (channels[point]!.farEnd ?? 'antenna') === 'antenna',
+  )
+  const aired = channelsOf(onAntenna)
+  const alone = aired.length <= 1
   add(priors.antenna + (alone ? priors.antennaOnChannel : 0), ...antenna(null))
   if (!alone)
-    for (const point of read) add(priors.antennaOnChannel / read.length, ...antenna(point))
+    for (const point of aired) add(priors.antennaOnChannel / aired.length, ...antenna(point))
 
   const used = [...new Set(readings.map(({ instrument }) => instrument))]
   for (const instrument of used) {

@@ -13,6 +13,7 @@ import { type Cause, type CausedWaves, causedWaves } from './causes.ts'
 import {
   addMeters,
   type Case,
+  channelOf,
   expectedOf,
   type MeterVariances,
   type Observable,
@@ -44,7 +45,8 @@ export function prepare(
   return {
     spread: spreadOf(kase, progress),
     waves: kase.channels.map((at, point) => {
-      const waves = causedWaves(kase.chain, at, point, kase.tolerances.reflection)
+      const channel = channelOf(kase.channels, point)
+      const waves = causedWaves(kase.chain, at, channel, kase.tolerances.reflection)
       const known = new Map<string, SolvedWaves>()
       // The same object is asked for several times in a row: its key is made once.
       const met = new WeakMap<Cause, SolvedWaves>()
@@ -85,14 +87,17 @@ function mixtureOf(kase: Case, { spread, waves }: Prepared, observables: readonl
   const { written, meanOf } = meansOf(kase, { spread, waves }, observables)
   const states = statesOf({ kase, spread, waves }, observables)
   const weightsUnder = stateWeights(states, waves)
+  const points = new Set(observables.map(({ point }) => point))
   return {
     states,
     under(cause: Cause) {
       const expected = expectations(kase, waves, observables, cause)
-      const flags = waves.map(({ under, nominal }) => {
+      const flags: { matched: boolean; changed: boolean }[] = []
+      for (const point of points) {
+        const { under, nominal } = waves[point]!
         const { matched } = under(cause)
-        return { matched, changed: matched !== nominal.matched }
-      })
+        flags[point] = { matched, changed: matched !== nominal.matched }
+      }
       /**
        * The cause is solved for the chain as it is written down, whose tuner matches or does not; of the other it is known what is
        * there without the cause.
@@ -305,8 +310,12 @@ export function expectations(
   observables: readonly Observable[],
   cause: Cause,
 ): number[] {
-  const under = waves.map((point) => point.under(cause))
-  return observables.map((o) => expectedOf(o, under, kase) + meterShiftDb(o, cause, kase))
+  // Channels that nothing is asked of are not solved.
+  const under: SolvedWaves[] = []
+  return observables.map((o) => {
+    under[o.point] ??= waves[o.point]!.under(cause)
+    return expectedOf(o, under, kase) + meterShiftDb(o, cause, kase)
+  })
 }
 
 /** What a cause of the instrument adds to what it shows, dB. */

@@ -1,5 +1,6 @@
 /** Which reading would tell the explanations apart best, for what it costs to take, and for what may be read after it. */
 import { SOURCE_BY_BAND } from '../chain/drawStation.ts'
+import type { FarEnd } from '../chain/farEnd.ts'
 import { type Meter, rangeFor, shownOf } from '../measure/meter.ts'
 import { cholesky, whiten } from '../statistics/gaussian.ts'
 import type { Cause } from './causes.ts'
@@ -11,6 +12,8 @@ import { expectations, widen } from './likelihood.ts'
 export interface NextReading {
   point: number
   plane: number
+  /** What to connect in the antenna's place for it. */
+  farEnd: FarEnd
   /** Index into the instruments; null for another meter than those that were used. */
   instrument: number | null
   /** Share of the channel's power to send: less than 1 where a smaller range of the meter tells more. */
@@ -59,7 +62,8 @@ interface Thought {
 }
 
 /**
- * Thinks of a reading at every plane on every channel, with an instrument that was used and with another one, at the channel's
+ * Thinks of a reading at every plane on every channel (a channel with a load in the antenna's place is one of its own, whose
+ * readings take the way to the antenna as well), with an instrument that was used and with another one, at the channel's
  * power and at one that fills a smaller range of the meter: what it may show under each explanation in each of its sizes, given
  * what was read already, and how much doubt between the explanations is left then. Best first, by what is settled for its
  * cost, alone or with the best one after it.
@@ -85,7 +89,8 @@ export function nextReadings(
   const thoughts = [used, instruments.length - 1].flatMap((instrument) =>
     [...kase.channels.keys()].flatMap((point) =>
       planes.flatMap((plane): Thought[] => {
-        const price = cost(plane)
+        const { farEnd = 'antenna' } = kase.channels[point]!
+        const price = cost(plane) + (farEnd === 'antenna' ? 0 : cost(kase.chain.stages.length))
         if (!Number.isFinite(price)) return []
         const site = { point, plane, instrument }
         const wave = waves[point]!.nominal
@@ -140,6 +145,7 @@ export function nextReadings(
     const then = after.get(own)
     return {
       ...site,
+      farEnd: kase.channels[site.point]!.farEnd ?? 'antenna',
       instrument: site.instrument === used ? used : null,
       ...{ share, settles, cost: price },
       then: then ? { ...then.thought.site, settles: then.settles } : null,

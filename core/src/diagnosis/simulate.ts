@@ -1,6 +1,6 @@
 /** A station with a hidden cause, read by imperfect meters: for checks, for the demo, for learning. */
 import { complex } from '../complex.ts'
-import { type Chain, type OperatingPoint, referenceOf } from '../chain/chain.ts'
+import { type Chain, referenceOf } from '../chain/chain.ts'
 import { solveChain } from '../chain/solve.ts'
 import { even, normal, type Random, seeded } from '../statistics/random.ts'
 import {
@@ -17,8 +17,9 @@ import { type Emission, meanToPeakOf } from '../source/modes.ts'
 import type { Cable } from '../line/cable.ts'
 import type { Stage } from '../stages/stage.ts'
 import { withCable } from '../stages/withCable.ts'
-import type { Case, MeterReading, Site } from './evidence.ts'
-import { expectedSweep, type FarEnd } from '../sweep/alongLine.ts'
+import { type Case, type Channel, channelOf, type MeterReading, type Site } from './evidence.ts'
+import { expectedSweep } from '../sweep/alongLine.ts'
+import type { FarEnd } from '../chain/farEnd.ts'
 import {
   aged,
   type AntennaChange,
@@ -105,7 +106,7 @@ export function hiddenStation(
       const key = `${point} ${powerW} ${dummyAt}`
       const known = solved.get(key)
       if (known) return known
-      const waves = realWaves(chain, channels[point]!, real, causes, { point, powerW, dummyAt })
+      const waves = realWaves(chain, channels, real, causes, { point, powerW, dummyAt })
       solved.set(key, waves)
       return waves
     },
@@ -135,7 +136,7 @@ export function hiddenStation(
     },
     sweep(plane, frequencyHz, farEnd, { noise, directivityDb }, random) {
       const { stages, planeOf } = withCauses(real.stages, causes, chain)
-      const load = loadOver(chain, channels[0]!, real, causes, frequencyHz)
+      const load = loadOver(chain, channels, real, causes, frequencyHz)
       const seen = expectedSweep({ ...chain, stages, load }, planeOf(plane), frequencyHz, farEnd)
       const leak = 10 ** (-directivityDb / 20)
       const angle = 2 * Math.PI * random()
@@ -150,19 +151,25 @@ export function hiddenStation(
   }
 }
 
-/** The antenna over a sweep as it really is: as far off as on the first channel, and changed by what is wrong with it. */
+/** The antenna over a sweep as it really is: as far off as on its first channel, and changed by what is wrong with it. */
 function loadOver(
   chain: Chain,
-  at: OperatingPoint,
+  channels: readonly Channel[],
   real: DrawnStation,
   causes: readonly HiddenCause[],
   frequencyHz: Float64Array,
 ): Chain['load'] {
   const reference = referenceOf(chain)
-  const nominal = reflectionAt(chain.load, at.frequencyHz, reference)
-  const off = complex(real.reflection[0]!.re - nominal.re, real.reflection[0]!.im - nominal.im)
+  const first = channels.findIndex(({ farEnd = 'antenna' }) => farEnd === 'antenna')
+  const drawn = real.reflection[first] ?? complex(0)
+  const nominal =
+    first < 0 ? drawn : reflectionAt(chain.load, channels[first]!.frequencyHz, reference)
+  const off = complex(drawn.re - nominal.re, drawn.im - nominal.im)
+  const channel = channelOf(channels, Math.max(0, first))
   const changes = causes.flatMap((cause) =>
-    cause.kind === 'antenna' && (cause.point === null || cause.point === 0) ? [cause.change] : [],
+    cause.kind === 'antenna' && (cause.point === null || cause.point === channel)
+      ? [cause.change]
+      : [],
   )
   const re = new Float64Array(frequencyHz.length)
   const im = new Float64Array(frequencyHz.length)
@@ -284,24 +291,28 @@ export function simulateReadings(
 
 function realWaves(
   chain: Chain,
-  at: OperatingPoint,
+  channels: readonly Channel[],
   real: DrawnStation,
   causes: readonly HiddenCause[],
   { point, powerW: setW, dummyAt }: { point: number; powerW: number; dummyAt: number },
 ): TrueWave[] {
   const reference = referenceOf(chain)
+  const at = channels[point]!
+  const onAntenna = (at.farEnd ?? 'antenna') === 'antenna'
+  const channel = channelOf(channels, point)
   const faulty = withCauses(real.stages, causes, chain)
   let { stages } = faulty
   let load = real.reflection[point]!
   let powerW = (real.powerW[point]! * setW) / at.powerW
   let knobsStand = false
   for (const cause of causes) {
-    if ('point' in cause && cause.point !== null && cause.point !== point) continue
+    if ('point' in cause && cause.point !== null && cause.point !== channel) continue
     switch (cause.kind) {
       case 'transmitter':
         powerW *= 10 ** (cause.db / 10)
         break
       case 'antenna': {
+        if (!onAntenna) break
         const nominal = reflectionAt(chain.load, at.frequencyHz, reference)
         const changed = changedReflection(chain.load, cause.change, at.frequencyHz, reference)
         load = complex(load.re + changed.re - nominal.re, load.im + changed.im - nominal.im)

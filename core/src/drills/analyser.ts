@@ -1,7 +1,8 @@
 /** The analyser of a find-the-fault drill: where it can be connected, and what it shows. */
 import { usualSeeing } from '../diagnosis/simulate.ts'
 import { seeded } from '../statistics/random.ts'
-import { alongLine, type FarEnd } from '../sweep/alongLine.ts'
+import { alongLine } from '../sweep/alongLine.ts'
+import type { FarEnd } from '../chain/farEnd.ts'
 import type { Reflections } from '../sweep/evenSweep.ts'
 import { frequencyGrid } from '../chain/bandSweep.ts'
 import type { Stage } from '../stages/stage.ts'

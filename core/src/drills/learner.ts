@@ -15,7 +15,7 @@ import {
   readingOf,
   seedNumber,
 } from './findDrill.ts'
-import type { FarEnd } from '../sweep/alongLine.ts'
+import type { FarEnd } from '../chain/farEnd.ts'
 import { answerOfSweep, mayBeOnePlace } from './analyser.ts'
 import { parOf } from './faults.ts'
 import { lineConstants, matchedLossDb } from '../line/constants.ts'

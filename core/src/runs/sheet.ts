@@ -1,5 +1,5 @@
 /** What a run sheet is: a procedure as data. */
-import type { FarEnd } from '../sweep/alongLine.ts'
+import type { FarEnd } from '../chain/farEnd.ts'
 
 /** How the chain stands while a step is done; what is not said is as the chain has it. */
 export interface RunState {

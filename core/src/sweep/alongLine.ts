@@ -2,6 +2,7 @@
 import { type Complex, complex } from '../complex.ts'
 import type { Chain } from '../chain/chain.ts'
 import { referenceOf } from '../chain/chain.ts'
+import type { FarEnd } from '../chain/farEnd.ts'
 import { newPhasors } from '../chain/phasors.ts'
 import { walk } from '../chain/walk.ts'
 import { SPEED_OF_LIGHT } from '../constants.ts'
@@ -14,9 +15,6 @@ import { type Abcd, newAbcd } from '../stages/twoPort.ts'
 import { evenly, type Reflections } from './evenSweep.ts'
 import { endOf, findingsOf, type LineFinding } from './findings.ts'
 import { kaiser, widthOf } from './window.ts'
-
-/** What the far end of the line was while it was swept. */
-export type FarEnd = 'antenna' | 'open' | 'short' | 'load'
 
 export interface AlongLine {
   /** From the plane of measurement, m along the cables, as they are written down. */

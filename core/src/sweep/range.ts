@@ -8,7 +8,8 @@ import { variedStages } from '../chain/variedStages.ts'
 import { walk } from '../chain/walk.ts'
 import { quantileSorted } from '../statistics/quantile.ts'
 import { half, normal, seeded } from '../statistics/random.ts'
-import { antennaOver, ENDS, type FarEnd, reflectionInFront } from './alongLine.ts'
+import { antennaOver, ENDS, reflectionInFront } from './alongLine.ts'
+import type { FarEnd } from '../chain/farEnd.ts'
 import { below, usualAnalyser } from './analyserErrors.ts'
 
 /** |ρ| at some frequencies: 5 to 95 % of what an analyser would show. */

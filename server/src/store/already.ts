@@ -8,20 +8,23 @@ import { readChain } from './chains.ts'
 
 type Facts = Pick<
   typeof readings.$inferSelect,
-  'readAt' | 'before' | 'frequencyHz' | 'mode' | 'forwardW' | 'reflectedW' | 'swr'
+  'readAt' | 'before' | 'farEnd' | 'frequencyHz' | 'mode' | 'forwardW' | 'reflectedW' | 'swr'
 >
 
 /** Figures of a file have fewer digits than those that are kept. */
 const DIGITS = 10
 
 /** Two readings with the same figures at the same moment and place are one reading. */
-const keyOf = ({ readAt, before, frequencyHz, mode, forwardW, reflectedW, swr }: Facts): string =>
-  JSON.stringify([
+const keyOf = (reading: Facts): string => {
+  const { readAt, before, farEnd, frequencyHz, mode, forwardW, reflectedW, swr } = reading
+  return JSON.stringify([
     Date.parse(readAt),
     before,
+    farEnd,
     mode,
     ...[frequencyHz, forwardW, reflectedW, swr].map((figure) => figure?.toPrecision(DIGITS)),
   ])
+}
 
 /**
  * The places in `bodies` of readings that the chain's log has. What stands in the table more often than in the log is
@@ -66,6 +69,7 @@ export async function alreadyHere(
       const key = keyOf({
         ...body,
         readAt: body.readAt,
+        farEnd: body.farEnd ?? 'antenna',
         forwardW: body.kept?.shownForwardW ?? body.forwardW ?? null,
         reflectedW: body.kept?.shownReflectedW ?? body.reflectedW ?? null,
         swr: body.swr ?? null,

@@ -19,14 +19,14 @@ type Expected = Pick<
   'expectedW' | 'lowW' | 'highW' | 'expectedSwr' | 'lowSwr' | 'highSwr' | 'inside'
 >
 
-/** What readings should show: the chain is drawn once for every frequency and mode. */
+/** What readings should show: the chain is drawn once for every frequency, mode and far end. */
 export function expectations(chain: Chain, { tolerances = usualTolerances }: ChainDocument) {
   const known = new Map<string, Predictions | null>()
-  const predicted = ({ frequencyHz, mode }: ReadingBody): Predictions | null => {
-    const key = `${frequencyHz} ${mode}`
+  const predicted = ({ frequencyHz, mode, farEnd }: ReadingBody): Predictions | null => {
+    const key = `${frequencyHz} ${mode} ${farEnd}`
     const found = known.get(key)
     if (found !== undefined) return found
-    const made = predictionsOf(chain, { frequencyHz, mode }, tolerances)
+    const made = predictionsOf(chain, { frequencyHz, mode, farEnd }, tolerances)
     known.set(key, made)
     return made
   }
@@ -66,7 +66,7 @@ type Predictions = ReturnType<typeof predictions>
 /** Null where the chain has no answer there. */
 function predictionsOf(
   chain: Chain,
-  at: { frequencyHz: number; mode: ReadingBody['mode'] },
+  at: Pick<ReadingBody, 'frequencyHz' | 'mode' | 'farEnd'>,
   tolerances: NonNullable<ChainDocument['tolerances']>,
 ): Predictions | null {
   try {

@@ -31,6 +31,7 @@ const groups = [
     ['set power W', 'powerW'],
     ['place', 'place'],
     ['before', 'before'],
+    ['far end', 'farEnd'],
   ],
   [
     ['forward W', 'forwardW'],
@@ -174,10 +175,10 @@ const RADIATED = 'EIRP W'
 
 /** The gain of the antenna that a reading is taken in front of, as a factor. */
 function gainBy(
-  [chainId, , , hz, , , , , before]: Values<(typeof groups)[0]>,
+  [chainId, , , hz, , , , , before, farEnd]: Values<(typeof groups)[0]>,
   documents: ReadonlyMap<string, ChainDocument>,
 ): number | null {
-  const document = before === 'load' && documents.get(chainId)
+  const document = before === 'load' && farEnd === 'antenna' && documents.get(chainId)
   const dbi = document ? gainAt(document, hz) : undefined
   return dbi === undefined ? null : 10 ** (dbi / 10)
 }

@@ -214,6 +214,7 @@ function newRow(
     meanToPeak: body.meanToPeak ?? null,
     powerW: body.powerW,
     before: body.before,
+    farEnd: body.farEnd ?? 'antenna',
     forwardW: body.forwardW ?? null,
     reflectedW: body.reflectedW ?? null,
     swr: body.swr ?? null,

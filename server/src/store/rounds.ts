@@ -183,29 +183,32 @@ const meansOf = (tx: Transaction, of: SQL | undefined) => {
     WHEN ${r.forwardW} > 0 AND ${r.reflectedW} IS NOT NULL THEN sqrt(${r.reflectedW} / ${r.forwardW})
     WHEN ${r.swr} IS NOT NULL THEN (${r.swr} - 1) / (${r.swr} + 1) END`
   const mean = (column: SQLWrapper) => sql<number>`avg(${column})`
-  return tx
-    .select({
-      roundId: r.roundId,
-      chainId: r.chainId,
-      channelId: sql<string>`${r.channelId}`.as('channel_id'),
-      before: r.before,
-      at: sql<string>`min(${r.readAt})`.as('at'),
-      powerW: mean(r.powerW).as('power_w'),
-      forwardW:
-        sql<number>`coalesce(avg(${r.forwardW} / ${r.expectedW}) * avg(${r.expectedW}), avg(${r.forwardW}))`.as(
-          'forward_w',
-        ),
-      rho: mean(rho).as('rho'),
-      expectedW: mean(r.expectedW).as('expected_w'),
-      lowW: mean(r.lowW).as('low_w'),
-      highW: mean(r.highW).as('high_w'),
-      expectedSwr: mean(r.expectedSwr).as('expected_swr'),
-      lowSwr: mean(r.lowSwr).as('low_swr'),
-      highSwr: mean(r.highSwr).as('high_swr'),
-    })
-    .from(r)
-    .where(and(of, isNotNull(r.channelId)))
-    .groupBy(r.roundId, r.channelId, r.before)
+  return (
+    tx
+      .select({
+        roundId: r.roundId,
+        chainId: r.chainId,
+        channelId: sql<string>`${r.channelId}`.as('channel_id'),
+        before: r.before,
+        at: sql<string>`min(${r.readAt})`.as('at'),
+        powerW: mean(r.powerW).as('power_w'),
+        forwardW:
+          sql<number>`coalesce(avg(${r.forwardW} / ${r.expectedW}) * avg(${r.expectedW}), avg(${r.forwardW}))`.as(
+            'forward_w',
+          ),
+        rho: mean(rho).as('rho'),
+        expectedW: mean(r.expectedW).as('expected_w'),
+        lowW: mean(r.lowW).as('low_w'),
+        highW: mean(r.highW).as('high_w'),
+        expectedSwr: mean(r.expectedSwr).as('expected_swr'),
+        lowSwr: mean(r.lowSwr).as('low_swr'),
+        highSwr: mean(r.highSwr).as('high_swr'),
+      })
+      .from(r)
+      // What was read into a load says nothing of the chain over the years.
+      .where(and(of, isNotNull(r.channelId), eq(r.farEnd, 'antenna')))
+      .groupBy(r.roundId, r.channelId, r.before)
+  )
 }
 
 /** The rounds of a chain that have readings, newest first. */

@@ -3,8 +3,10 @@ import {
   type Chain,
   type ExpectedReading,
   expectReading,
+  type FarEnd,
   type Meter,
   usualTolerances,
+  withEnd,
 } from '@saltline/core'
 import { useMemo } from 'react'
 import { answerChannel, type ChannelAnswer, operatingPoint } from '../model/answers.ts'
@@ -20,18 +22,19 @@ export function useExpectedReading(
   channel: ChannelDocument,
   plane: number,
   meter: Meter,
+  farEnd?: FarEnd,
 ): { answer: ChannelAnswer; expected: ExpectedReading | undefined } {
   const answer = useMemo(
-    () => answerChannel(chain, transmitter, channel),
-    [chain, transmitter, channel],
+    () => answerChannel(withEnd(chain, farEnd), transmitter, channel),
+    [chain, transmitter, channel, farEnd],
   )
   const request = useMemo(
     () => ({
       chain,
-      at: [operatingPoint(transmitter, channel)],
+      at: [{ ...operatingPoint(transmitter, channel), farEnd }],
       tolerances,
     }),
-    [chain, transmitter, tolerances, channel],
+    [chain, transmitter, tolerances, channel, farEnd],
   )
   const { result } = useTask('ranges', answer.ok ? request : null)
   const state = answer.ok ? answer.solution.planes[plane] : undefined

@@ -13,6 +13,7 @@ import {
   returnLossDb,
   type SweepSpan,
 } from '@saltline/core'
+import { farEnds } from './farEnds.ts'
 
 export type SweepPlan = SweepSpan
 
@@ -21,13 +22,6 @@ const ANALYSER_HZ: readonly [least: number, most: number] = [10e6, 500e6]
 /** Few of them begin below this. */
 const LEAST_HZ = 3e5
 export const POINTS: readonly [least: number, most: number] = [16, 2001]
-
-export const farEnds: readonly { value: FarEnd; label: string }[] = [
-  { value: 'antenna', label: 'the antenna, as it stands' },
-  { value: 'open', label: 'open, nothing connected' },
-  { value: 'short', label: 'shorted' },
-  { value: 'load', label: 'a 50 Ω load' },
-]
 
 /** Planes from which cable can be seen: behind the last tuner or amplifier, with a line on the way to the antenna. */
 export function planesAlong(document: Pick<ChainDocument, 'stages' | 'load'>): Place[] {

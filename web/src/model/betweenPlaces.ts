@@ -79,7 +79,10 @@ export function endReadings(
     if (beyondTuner(document.stages, plane)) return []
     const heard = live.find((meter) => meter.latest.plane === plane && !meter.lost)
     const read = readings.findLast(
-      (reading) => reading.before === before && reading.channelId === channel.id,
+      (reading) =>
+        reading.before === before &&
+        reading.channelId === channel.id &&
+        reading.farEnd === 'antenna',
     )
     const watts = heard?.latest.forwardW ?? read?.forwardW ?? 0
     if (!(watts > 0)) return []

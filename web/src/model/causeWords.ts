@@ -121,7 +121,7 @@ export interface OwnChannel {
 }
 
 /** What is needed to say how a reading is taken: the points of the case, and the chain's channel of each. */
-interface Points {
+export interface Points {
   kase: Pick<Case, 'channels'>
   own: readonly (OwnChannel | null)[]
 }
@@ -145,9 +145,14 @@ export function howWords(
   const setW = setPowerOf(next, made)
   return (
     (setW === null ? '' : `, at ${formatPower(setW, unit)}`) +
-    (next.instrument === null ? ', with another meter' : '')
+    (next.instrument === null ? ', with another meter' : '') +
+    intoWords(next, made)
   )
 }
+
+/** What to connect first, where it is not the antenna. */
+export const intoWords = ({ point }: { point: number }, { kase }: Pick<Points, 'kase'>): string =>
+  kase.channels[point]!.farEnd === 'load' ? ', with a dummy load in the antenna’s place' : ''
 
 /** What swapping a lead for a good one tells. */
 export const swapWords = ({ settles, showsW: [before, after] }: NextSwap): string =>

@@ -1,6 +1,7 @@
 /** Instruments of a station, and what readings were taken on. */
 import {
   dayText,
+  type FarEnd,
   type Instrument,
   type InstrumentDocument,
   type Reading,
@@ -48,6 +49,18 @@ export const instrumentFacts = (document: InstrumentDocument): string =>
     ...(document.calibration ? [`calibrated ${dayText(document.calibration.on)}`] : []),
   ].join(', ')
 
+/** What a reading was taken into, where the antenna was not connected. */
+const INTO: Record<FarEnd, string> = {
+  antenna: '',
+  load: 'into a 50\u00a0Ω load',
+  open: 'far end open',
+  short: 'far end shorted',
+}
+
 /** On what a reading was taken. */
-export const onText = ({ frequencyHz, mode }: Pick<Reading, 'frequencyHz' | 'mode'>): string =>
-  `${formatFrequency(frequencyHz)}, ${modeOf(mode).short}`
+export const onText = ({
+  frequencyHz,
+  mode,
+  farEnd,
+}: Pick<Reading, 'frequencyHz' | 'mode' | 'farEnd'>): string =>
+  [formatFrequency(frequencyHz), modeOf(mode).short, INTO[farEnd]].filter(Boolean).join(', ')

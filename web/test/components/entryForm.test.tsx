@@ -1,4 +1,4 @@
-import { placesOf, type Reading, type ReadingBody } from '@saltline/contract'
+import { type FarEnd, placesOf, type Reading, type ReadingBody } from '@saltline/contract'
 import { cleanup, render, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { useState } from 'react'
@@ -27,6 +27,7 @@ const kept = (body: ReadingBody): Response => {
     meanToPeak: null,
     powerW: body.powerW,
     before: body.before,
+    farEnd: body.farEnd ?? 'antenna',
     place: 'at the radio',
     forwardW: body.forwardW ?? null,
     reflectedW: body.reflectedW ?? null,
@@ -74,9 +75,19 @@ afterEach(() => {
 })
 
 /** The form with its set power held as the page holds it. */
-function Form(props: Omit<Parameters<typeof EntryForm>[0], 'powerW' | 'onPower'>) {
+function Form(
+  props: Omit<Parameters<typeof EntryForm>[0], 'powerW' | 'onPower' | 'farEnd' | 'onFarEnd'>,
+) {
   const [powerW, setPower] = useState<number | null>(null)
-  return <EntryForm {...props} powerW={powerW} onPower={(_, watts) => setPower(watts)} />
+  const [farEnd, onFarEnd] = useState<FarEnd>('antenna')
+  return (
+    <EntryForm
+      {...props}
+      powerW={powerW}
+      onPower={(_, watts) => setPower(watts)}
+      {...{ farEnd, onFarEnd }}
+    />
+  )
 }
 
 function shown() {
@@ -132,6 +143,20 @@ describe('the entry of a reading', () => {
     expect(Math.abs(Date.parse(asked[0]!.readAt!) - Date.now())).toBeLessThan(60_000)
     expect(form.forward().value).toBe('')
     expect(form.reflected().value).toBe('')
+  })
+
+  test('into a load it is held against the load, says what to mind, and is kept with it', async () => {
+    const form = shown()
+    await form.user.type(form.forward(), '10')
+    const hint = () =>
+      document.getElementById(form.forward().getAttribute('aria-describedby')!)!.textContent
+    const onAntenna = hint()
+    await form.user.selectOptions(screen.getByLabelText('At the far end'), 'load')
+    expect(screen.getByText(/The load has to bear what arrives of 50/)).toBeTruthy()
+    expect(hint()).not.toBe(onAntenna)
+    await form.user.click(form.keep())
+    await waitFor(() => expect(form.onKept).toHaveBeenCalledTimes(1))
+    expect(asked[0]!.farEnd).toBe('load')
   })
 
   test('a reading at another power is kept with it, held against it, and the next one is at the same', async () => {

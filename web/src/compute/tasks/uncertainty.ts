@@ -25,6 +25,7 @@ import {
   prepare,
   type Prepared,
   type RatedChain,
+  type ReadPoint,
   type Tolerances,
   type TunerStage,
   type Use,
@@ -52,7 +53,7 @@ function byChannel<C, R>(
 
 /** By channel. */
 export const rangesTask: Task<
-  { chain: Chain; at: OperatingPoint[]; tolerances: Tolerances },
+  { chain: Chain; at: ReadPoint[]; tolerances: Tolerances },
   ChannelUncertainty[]
 > = ({ chain, at, tolerances }, progress) => chainUncertainty(chain, at, tolerances, { progress })
 
@@ -94,7 +95,7 @@ export interface Diagnosed {
 
 /** On which channel a place is read seldom matters: the best one stands for it. */
 const samePlace = (a: NextReading, b: NextReading): boolean =>
-  a.plane === b.plane && a.instrument === b.instrument
+  a.plane === b.plane && a.instrument === b.instrument && a.farEnd === b.farEnd
 
 /** Of so many chains a worker keeps what their diagnosis rests on. */
 const KEPT = 2

@@ -1,7 +1,7 @@
 import { dayText, type LineSweepSummary } from '@saltline/contract'
 import type { LengthUnit } from '@saltline/core'
 import { Trash2 } from 'lucide-react'
-import { farEnds } from '../../model/alongLine.ts'
+import { farEnds } from '../../model/farEnds.ts'
 import { driftWords, sweepFacts } from '../../model/lineSweeps.ts'
 import { act } from '../../platform/act.ts'
 import { deleteLineSweep, restoreLineSweep } from '../../platform/api/lineSweepQueries.ts'

@@ -18,6 +18,7 @@ import { OptionalField } from '../../ui/OptionalField.tsx'
 import { ReadField } from '../../ui/quantities.tsx'
 import { Problem } from '../../ui/Problem.tsx'
 import { TextField } from '../../ui/TextField.tsx'
+import { farEnds } from '../../model/farEnds.ts'
 import { metersOf } from '../../model/places.ts'
 
 /** A reading as it can be sent again. */
@@ -28,6 +29,7 @@ const bodyOf = (reading: Reading): ReadingBody => ({
   ...(reading.meanToPeak !== null && { meanToPeak: reading.meanToPeak }),
   powerW: reading.powerW,
   before: reading.before,
+  ...(reading.farEnd !== 'antenna' && { farEnd: reading.farEnd }),
   // What the instrument showed is what is typed; it is corrected anew.
   ...(reading.forwardW !== null && { forwardW: reading.shownForwardW ?? reading.forwardW }),
   ...(reading.reflectedW !== null && {
@@ -161,6 +163,12 @@ export function CorrectReading({
             options={modeTable.map(({ id, name }) => ({ value: id, label: name }))}
             // Another mode has another mean; what was measured of the old one does not hold.
             onChange={(mode) => put({ mode, meanToPeak: undefined })}
+          />
+          <ChoiceField
+            label="At the far end"
+            value={body.farEnd ?? 'antenna'}
+            options={farEnds}
+            onChange={(farEnd) => put({ farEnd: farEnd === 'antenna' ? undefined : farEnd })}
           />
           {figure('Range of the meter', 'rangeW', 'rangeW')}
           <OptionalField

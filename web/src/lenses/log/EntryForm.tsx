@@ -2,6 +2,7 @@ import { nowIso } from '../../platform/clock.ts'
 import {
   type ChainDocument,
   type ChannelDocument,
+  type FarEnd,
   type Mode,
   type Place,
   type Reading,
@@ -35,6 +36,7 @@ import { ChoiceField } from '../../ui/ChoiceField.tsx'
 import { OptionalField } from '../../ui/OptionalField.tsx'
 import { LevelField, ReadField } from '../../ui/quantities.tsx'
 import { TextField } from '../../ui/TextField.tsx'
+import { endCaution, farEnds } from '../../model/farEnds.ts'
 import { metersOf } from '../../model/places.ts'
 import { Problem } from '../../ui/Problem.tsx'
 import { SwrVerdict, WattsVerdict } from './Verdict.tsx'
@@ -54,6 +56,9 @@ interface Props {
   powerW: number | null
   /** @param powerW null for what is set on the channel anyway */
   onPower: (channelId: string, powerW: number | null) => void
+  /** What the line ends in while it is read. */
+  farEnd: FarEnd
+  onFarEnd: (farEnd: FarEnd) => void
   /** The newest reading of the round: what it was read with is a good guess. */
   last: Reading | undefined
   /** Whether the next reading joins that round: the weather is the same then. */
@@ -76,7 +81,7 @@ const BLANK = {
 /** One reading in seconds: where, with what, the figures, Enter. */
 export function EntryForm(props: Props) {
   const { station, chainId, document, chain, channel, places, place, last, onKept } = props
-  const { powerW, onPower } = props
+  const { powerW, onPower, farEnd, onFarEnd } = props
   const meters = metersOf(station)
   const preferences = usePreferences()
   const [instrumentId, setInstrument] = useState<string | null>(null)
@@ -116,7 +121,14 @@ export function EntryForm(props: Props) {
     () => ({ ...document, transmitter: { ...document.transmitter, reduced: undefined } }),
     [document],
   )
-  const { answer, expected } = useExpectedReading(chain, sending, readOn, place.plane, meter)
+  const { answer, expected } = useExpectedReading(
+    chain,
+    sending,
+    readOn,
+    place.plane,
+    meter,
+    farEnd,
+  )
   const read = {
     forwardW,
     reflectedW: seen === 'reflected' ? reflectedW : null,
@@ -159,6 +171,7 @@ export function EntryForm(props: Props) {
       ...(readOn.meanToPeak && { meanToPeak: readOn.meanToPeak }),
       powerW: readOn.powerW,
       before: place.before,
+      ...(farEnd !== 'antenna' && { farEnd }),
       ...(forwardW !== null && { forwardW }),
       ...(read.reflectedW !== null && { reflectedW: read.reflectedW }),
       ...(read.swr !== null && { swr: read.swr }),
@@ -186,6 +199,7 @@ export function EntryForm(props: Props) {
       note: body.note ?? '',
     })
     setMode(body.mode)
+    onFarEnd(body.farEnd ?? 'antenna')
     onPower(body.channelId ?? channel.id, body.powerW)
     setTurn((n) => n + 1)
     const own = places.find(({ before }) => before === body.before)
@@ -308,6 +322,7 @@ export function EntryForm(props: Props) {
         )}
       {!answer.ok && <p className="text-sm text-caution">▲ {answer.message}</p>}
       <div className="grid grid-cols-2 gap-2">
+        <ChoiceField label="At the far end" value={farEnd} options={farEnds} onChange={onFarEnd} />
         <LevelField
           label="Set power, PEP"
           value={readOn.powerW}
@@ -334,8 +349,13 @@ export function EntryForm(props: Props) {
           most={textLimits.by}
           onChange={(by) => setPreferences({ by })}
         />
+        <TextField label="Note" optional value={note} onChange={(value) => put({ note: value })} />
       </div>
-      <TextField label="Note" optional value={note} onChange={(value) => put({ note: value })} />
+      {farEnd !== 'antenna' && (
+        <p aria-live="polite" className="text-sm text-caution">
+          ▲ {endCaution(farEnd, formatPower(readOn.powerW, preferences.power))}
+        </p>
+      )}
       <button
         type="submit"
         className="button button-main w-full"

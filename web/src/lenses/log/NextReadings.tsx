@@ -8,7 +8,8 @@ import {
   type NextSweep,
 } from '@saltline/core'
 import { Link } from 'react-router'
-import { causeTitle, howWords, setPowerOf, siteWords, swapWords } from '../../model/causeWords.ts'
+import { causeTitle, howWords, intoWords, siteWords, swapWords } from '../../model/causeWords.ts'
+import { stepOf, type NextStep } from '../../model/nextStep.ts'
 import { COSTS, type CostName, LEAST_SETTLED } from '../../model/readingCosts.ts'
 import { usePreferences } from '../../platform/preferences.ts'
 import { ChoiceField } from '../../ui/ChoiceField.tsx'
@@ -43,7 +44,7 @@ export function NextReadings({
   onCost: (plane: number, cost: CostName) => void
   /** A lead was swapped; undefined takes back what was said of it. */
   onSwap: (stage: number, came: 'right' | 'same' | undefined) => void
-  onNext: (plane: number, channelId: string | undefined, setW: number | null) => void
+  onNext: (step: NextStep) => void
 }) {
   const { power } = usePreferences()
   const { swaps = [] } = made.kase
@@ -59,7 +60,7 @@ export function NextReadings({
                 <button
                   type="button"
                   className="link text-left"
-                  onClick={() => onNext(own.plane, made.own[own.point]?.id, setPowerOf(own, made))}
+                  onClick={() => onNext(stepOf(own, made))}
                 >
                   {siteWords(own, made.places, made.pointsHz)}
                 </button>
@@ -67,7 +68,7 @@ export function NextReadings({
                 <span className="block text-xs text-muted">
                   reduces the uncertainty about the cause by about {formatPercent(own.settles)}
                   {own.then &&
-                    `, together with one ${siteWords(own.then, made.places, made.pointsHz)} by ${formatPercent(own.then.settles)}`}
+                    `, together with one ${siteWords(own.then, made.places, made.pointsHz)}${intoWords(own.then, made)} by ${formatPercent(own.then.settles)}`}
                   ; expected {formatPower(own.expectsW[0], power)} with “
                   {causeTitle(own.between[0], made.names)}”, {formatPower(own.expectsW[1], power)}{' '}
                   with “{causeTitle(own.between[1], made.names)}”
@@ -80,10 +81,7 @@ export function NextReadings({
                 <button
                   type="button"
                   className="link text-left"
-                  onClick={() => {
-                    const { plane, point } = swap.site
-                    onNext(plane, made.own[point]?.id, setPowerOf({ share: 1, point }, made))
-                  }}
+                  onClick={() => onNext(stepOf({ ...swap.site, share: 1 }, made))}
                 >
                   {siteWords(swap.site, made.places, made.pointsHz)}
                 </button>{' '}

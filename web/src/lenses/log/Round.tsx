@@ -1,5 +1,12 @@
 import { chainAddress } from '../../editor/useChainAddress.ts'
-import { clockText, dayText, placesOf, type Reading, SESSION_GAP_MS } from '@saltline/contract'
+import {
+  clockText,
+  dayText,
+  type FarEnd,
+  placesOf,
+  type Reading,
+  SESSION_GAP_MS,
+} from '@saltline/contract'
 import { useQuery } from '@tanstack/react-query'
 import { Printer } from 'lucide-react'
 import { useMemo, useState } from 'react'
@@ -41,6 +48,8 @@ export function Round(props: LensProps) {
   const { by } = usePreferences()
   /** Power for the readings that follow on a channel, where it is not the channel's own, W. */
   const [setting, setSetting] = useState<{ channelId: string; powerW: number } | null>(null)
+  /** What the readings that follow are taken into, where that was said. */
+  const [farEnd, setFarEnd] = useState<FarEnd | null>(null)
   const others = usePresence(chainId, { by, channelId: channel.id, before: place.before })
   return (
     <div className="grid gap-y-5 lg:grid-cols-[310px_minmax(0,1fr)] xl:grid-cols-[310px_minmax(0,1fr)_330px]">
@@ -60,6 +69,8 @@ export function Round(props: LensProps) {
           onPower={(channelId, powerW) =>
             setSetting(powerW === null ? null : { channelId, powerW })
           }
+          farEnd={farEnd ?? (open ? readings?.at(-1)?.farEnd : undefined) ?? 'antenna'}
+          onFarEnd={setFarEnd}
           last={readings?.at(-1)}
           open={open === true}
           onKept={({ roundId }) => showRound(roundId)}
@@ -143,8 +154,9 @@ export function Round(props: LensProps) {
             chain={chain}
             readings={readings}
             edit={edit}
-            onNext={(plane, channelId = channel.id, setW) => {
+            onNext={({ plane, channelId = channel.id, setW, farEnd: advised }) => {
               setSetting(setW === null ? null : { channelId, powerW: setW })
+              setFarEnd(advised)
               onPick(channelId, { kind: 'plane', index: plane })
             }}
           />

@@ -15,9 +15,10 @@ import {
   type NextSwap,
   type TwoThings,
 } from '@saltline/core'
-import { causeTitle, howWords, setPowerOf, siteWords } from '../../model/causeWords.ts'
+import { causeTitle, howWords, siteWords } from '../../model/causeWords.ts'
 import { useMemo } from 'react'
 import type { Edit } from '../../model/edits.ts'
+import { type NextStep, stepOf } from '../../model/nextStep.ts'
 import { ProgressBar } from '../../compute/ProgressBar.tsx'
 import { useDiagnosis, useNextSweep } from '../../compute/useDiagnosis.ts'
 import { shareText } from '../../model/share.ts'
@@ -61,8 +62,7 @@ export function WhereWent({
   chain: Chain
   readings: readonly Reading[]
   edit: (edit: Edit) => void
-  /** @param setW where the reading is advised at another power than the channel's */
-  onNext: (plane: number, channelId: string | undefined, setW: number | null) => void
+  onNext: (step: NextStep) => void
 }) {
   const { data: suspects = NO_SUSPECTS } = useQuery({
     ...suspectsQuery(chainId),
@@ -176,7 +176,7 @@ function Summary({
   swap: NextSwap | null
   two: TwoThings | null
   made: RoundCase
-  onNext: (plane: number, channelId: string | undefined, setW: number | null) => void
+  onNext: (step: NextStep) => void
 }) {
   const { power } = usePreferences()
   const [first, second] = explanations
@@ -194,11 +194,7 @@ function Summary({
           {next && next.settles > LEAST_SETTLED ? (
             <>
               Read{' '}
-              <button
-                type="button"
-                className="link"
-                onClick={() => onNext(next.plane, made.own[next.point]?.id, setPowerOf(next, made))}
-              >
+              <button type="button" className="link" onClick={() => onNext(stepOf(next, made))}>
                 {siteWords(next, made.places, made.pointsHz)}
               </button>
               {howWords(next, made, power)} next.

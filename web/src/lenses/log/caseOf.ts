@@ -17,6 +17,7 @@ import {
   type Meter,
   usualMeter,
   usualTolerances,
+  withLoads,
 } from '@saltline/core'
 import { settingOf } from '../../model/answers.ts'
 import type { CaseNames, OwnChannel } from '../../model/causeWords.ts'
@@ -51,14 +52,14 @@ export function caseOf(
     return plane === null ? [] : [{ reading, plane }]
   })
   if (placed.length === 0) return null
-  const channels: Channel[] = []
+  const read: Channel[] = []
   const keys: string[] = []
-  const pointOf = ({ frequencyHz, powerW, mode, meanToPeak }: Reading): number => {
-    const key = `${frequencyHz} ${powerW} ${mode} ${meanToPeak}`
+  const pointOf = ({ frequencyHz, powerW, mode, meanToPeak, farEnd }: Reading): number => {
+    const key = `${frequencyHz} ${powerW} ${mode} ${meanToPeak} ${farEnd}`
     const known = keys.indexOf(key)
     if (known >= 0) return known
     const emission = { mode, meanToPeak: meanToPeak ?? undefined }
-    channels.push({ frequencyHz, powerW, mode, emission })
+    read.push({ frequencyHz, powerW, mode, emission, farEnd })
     return keys.push(key) - 1
   }
   const known = new Map(instrumentsOf(station).map(({ id, document: own }) => [id, own]))
@@ -68,7 +69,7 @@ export function caseOf(
     return own ? calibratedMeter(own) : usualMeter
   })
   const places = placesOf(document).map(({ name }) => name)
-  const read = placed.map(({ reading, plane }) => ({
+  const figures = placed.map(({ reading, plane }) => ({
     point: pointOf(reading),
     plane,
     instrument: used.indexOf(reading.instrumentId),
@@ -77,12 +78,14 @@ export function caseOf(
     swr: reading.swr ?? undefined,
     rangeW: reading.rangeW ?? undefined,
   }))
+  // What was not read into a load yet may be read so next.
+  const channels = withLoads(read)
   return {
     kase: {
       chain,
       channels,
       instruments,
-      readings: read,
+      readings: figures,
       tolerances: document.tolerances ?? usualTolerances,
       priors: document.priors,
       suspects: suspects.flatMap(({ stageId }) => {

@@ -1,0 +1,1 @@
+ALTER TABLE `readings` ADD `far_end` text DEFAULT 'antenna' NOT NULL;
