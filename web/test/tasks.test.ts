@@ -4,6 +4,7 @@ import {
   cableClasses,
   type Case,
   diagnose,
+  faultsOf,
   frequencyGrid,
   middleW,
   mostPower,
@@ -110,6 +111,22 @@ describe('each task', () => {
       }
     const none = await done('most', { document, chain: unknown })
     expect(none.result).toEqual({ c1: null, c2: null })
+  })
+
+  test('faults: of the channel that was asked about, with its name; none without a figure', async () => {
+    for (const channel of document.channels) {
+      const { result } = await done('faults', { document, chain, channel, swrLimit: 3 })
+      const own = operatingPoint(document.transmitter, channel)
+      expect(result).toEqual({
+        channelId: channel.id,
+        faults: faultsOf(chain, own, surroundingsOf(document, channel), 3),
+      })
+    }
+    const [channel] = document.channels
+    const none = await done('faults', {
+      ...{ document, chain: unknown, channel: channel!, swrLimit: 3 },
+    })
+    expect(none.result).toEqual({ channelId: channel!.id, faults: null })
   })
 
   test('cables for a run: each in the place of the one there is', async () => {

@@ -11,6 +11,7 @@ export const tasks = {
   compareCurves: async () => (await import('./tasks/compareCurves.ts')).compareCurvesTask,
   diagnosis: async () => (await import('./tasks/uncertainty.ts')).diagnosisTask,
   drill: async () => (await import('./tasks/drill.ts')).drillTask,
+  faults: async () => (await import('./tasks/faults.ts')).faultsTask,
   limits: async () => (await import('./tasks/uncertainty.ts')).limitsTask,
   lineFit: async () => (await import('./tasks/lineFit.ts')).lineFitTask,
   match: async () => (await import('./tasks/match.ts')).matchTask,

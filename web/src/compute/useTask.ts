@@ -27,6 +27,7 @@ const manners: Record<TaskName, Manner> = {
   compareCurves: SHORT,
   diagnosis: SAMPLED,
   drill: LONG,
+  faults: SHORT,
   limits: SAMPLED,
   lineFit: LONG,
   match: { whenBusy: 'end', restMs: 200 },

@@ -2,7 +2,7 @@ import { Term } from '../../shell/Term.tsx'
 import type { ChainDocument, ChannelDocument } from '@saltline/contract'
 import {
   checkLimits,
-  faultsOf,
+  type Fault,
   formatFrequency,
   InputError,
   mostPower,
@@ -63,6 +63,10 @@ const mostOn = (chain: RatedChain, document: ChainDocument, channel: ChannelDocu
     isPart,
   )
 
+const NONE: readonly Fault[] = []
+/** Keeps the line for what is being computed. */
+const PENDING = '\u00a0'
+
 /** What is near its limit, what is the most I may run, what if the antenna breaks? */
 export function HeadroomLens({ station, chainId, onSelect, edit, ...live }: LensProps) {
   const lead = useLead()
@@ -82,15 +86,21 @@ export function HeadroomLens({ station, chainId, onSelect, edit, ...live }: Lens
             (stress) => !(stress.kind === 'power' && stress.part < 0) || stress.headroomDb! < -0.01,
           ),
           most: mostOn(chain, document, channel),
-          faults: faultsOf(chain, at, around, station.swrLimit),
         }
       }),
-    [chain, document, channel, station.swrLimit],
+    [chain, document, channel],
   )
   const { last: most } = useTask(
     'most',
     useMemo(() => ({ document, chain }), [document, chain]),
   )
+  const { swrLimit } = station
+  const { last: broken } = useTask(
+    'faults',
+    useMemo(() => ({ document, chain, channel, swrLimit }), [document, chain, channel, swrLimit]),
+  )
+  // Those of another channel would be false; those of a moment ago are on their way.
+  const faults = broken?.channelId === channel.id ? broken.faults : null
   const usesOf = useCallback((each: ChannelDocument) => usesOn(document, each), [document])
   const ranges = useLimitRanges(document, chain, usesOf)
   const sure = ranges.of(channel.id)?.[0] ?? null
@@ -111,7 +121,7 @@ export function HeadroomLens({ station, chainId, onSelect, edit, ...live }: Lens
                 )}
               </p>,
             )}
-            <p>{faultVerdict(document, here.value.faults)}</p>
+            <p>{faults ? faultVerdict(document, faults) : PENDING}</p>
             <HowSure document={live.document} edit={edit} run={ranges} samples="500">
               {sure && (
                 <p>
@@ -167,11 +177,7 @@ export function HeadroomLens({ station, chainId, onSelect, edit, ...live }: Lens
               <h2 className="text-sm text-muted">
                 When something fails at this power, tuners staying where they are
               </h2>
-              <FaultTable
-                document={document}
-                faults={here.value.faults}
-                worstSwr={station.swrLimit}
-              />
+              <FaultTable document={document} faults={faults ?? NONE} worstSwr={swrLimit} />
             </section>
           </>
         )}
