@@ -1,11 +1,12 @@
 import { type Complex, complex, divide, magnitude } from '../complex.ts'
 import { reflectionAt } from '../load/load.ts'
 import { impedanceOf, reflectionOf } from '../load/reflection.ts'
-import type { Stage } from '../stages/stage.ts'
+import { type Stage, writeStage } from '../stages/stage.ts'
+import { ABCD_NUMBERS } from '../stages/twoPort.ts'
 import type { TunerSetting, TunerStage } from '../tuner/kinds.ts'
 import { setTuner, throughTuner } from '../tuner/tuner.ts'
 import { newPhasors, newWaves, type Phasors, wavesAt } from './phasors.ts'
-import { walk } from './walk.ts'
+import { matricesOf, walk } from './walk.ts'
 import { settingsNow } from './tunerSettings.ts'
 import { driveChain, newDrive } from './drive.ts'
 import { type Chain, type OperatingPoint, referenceOf, type TunerSettings } from './chain.ts'
@@ -57,9 +58,11 @@ export function fastWaves(chain: Chain, at: OperatingPoint): FastWaves {
           ? networkTable(stage, frequencyHz, reference)
           : (z) => setTuner(stage, z, frequencyHz, reference),
       )
+  const matrices = knownMatrices(chain.stages, frequencyHz, reference)
   const walkOver = (stages: readonly Stage[], load: Complex) => {
     const own = newPhasors(stages.length)
-    const matched = walkRetuned(stages, load, own, tuners, { frequencyHz, reference })
+    const at = { frequencyHz, reference, matrices: matrices(stages) }
+    const matched = walkRetuned(stages, load, own, tuners, at)
     return { own, matched }
   }
   const driven = (own: Phasors, powerW: number, stages = chain.stages) =>
@@ -91,13 +94,41 @@ export function planeWaves(chain: Chain, at: OperatingPoint, phasors: Phasors): 
   return { forwardW, rho }
 }
 
+/** Matrices of stages of which most are a chain's own: those are made once. */
+function knownMatrices(
+  known: readonly Stage[],
+  frequencyHz: number,
+  reference: number,
+): (stages: readonly Stage[]) => Float64Array {
+  const own = matricesOf(known, frequencyHz, reference)
+  const indexOf = new Map(known.map((stage, k) => [stage, k]))
+  const block = (all: Float64Array, k: number) =>
+    all.subarray(ABCD_NUMBERS * k, ABCD_NUMBERS * (k + 1))
+  return (stages) => {
+    if (stages === known) return own
+    const all = new Float64Array(ABCD_NUMBERS * stages.length)
+    for (let k = 0; k < stages.length; k++) {
+      const stage = stages[k]!
+      const at = indexOf.get(stage)
+      if (at !== undefined) all.set(block(own, at), ABCD_NUMBERS * k)
+      else if (stage.bypassed || (stage.kind !== 'tuner' && stage.kind !== 'amplifier'))
+        writeStage(stage, frequencyHz, reference, block(all, k))
+    }
+    return all
+  }
+}
+
 /** Walks leg by leg: every tuner is asked what it does to what lies behind it. @returns whether all of them match */
 function walkRetuned(
   stages: readonly Stage[],
   load: Complex,
   out: Phasors,
   tuners: ReadonlyMap<Stage, Retuned>,
-  { frequencyHz, reference }: { frequencyHz: number; reference: number },
+  {
+    frequencyHz,
+    reference,
+    matrices,
+  }: { frequencyHz: number; reference: number; matrices: Float64Array },
 ): boolean {
   const settings: TunerSettings = []
   let matched = true
@@ -106,12 +137,20 @@ function walkRetuned(
     if (!own) continue
     // Walking a part of the way is cheap beside setting the tuner.
     const behind = newPhasors(stages.length - k - 1)
-    walk(stages.slice(k + 1), frequencyHz, reference, load, behind, settings.slice(k + 1))
+    walk(
+      stages.slice(k + 1),
+      frequencyHz,
+      reference,
+      load,
+      behind,
+      settings.slice(k + 1),
+      matrices.subarray(ABCD_NUMBERS * (k + 1)),
+    )
     const z = divide(complex(behind[0]!, behind[1]), complex(behind[2]!, behind[3]))
     settings[k] = own(z)
     matched &&= settings[k]!.matched
   }
-  walk(stages, frequencyHz, reference, load, out, settings)
+  walk(stages, frequencyHz, reference, load, out, settings, matrices)
   return matched
 }
 

@@ -80,6 +80,7 @@ export function causedWaves(
   const { farEnd = 'antenna' } = at
   const chain = withEnd(given, farEnd)
   const fast = fastWaves(chain, at)
+  const asIs = fast.walked(chain.stages, fast.reflection)
   const nominal = fast.solve(chain.stages, fast.reflection, at.powerW)
   const elsewhere = (cause: Cause) =>
     ('point' in cause && cause.point !== null && cause.point !== point) ||
@@ -88,8 +89,12 @@ export function causedWaves(
   const solve = (cause: Cause, off?: Complex): SolvedWaves => {
     const own = off ? bounded(fast.reflection, off) : fast.reflection
     switch (cause.kind) {
-      case 'transmitter':
-        return fast.solve(chain.stages, own, at.powerW * 10 ** (cause.db / 10))
+      case 'transmitter': {
+        const powerW = at.powerW * 10 ** (cause.db / 10)
+        return off
+          ? fast.solve(chain.stages, own, powerW)
+          : { ...fast.driven(asIs, powerW), matched: nominal.matched }
+      }
       case 'loss':
         return withLoss(chain, fast, own, at, cause)
       case 'aged':

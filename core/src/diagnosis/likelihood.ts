@@ -29,13 +29,18 @@ export interface Prepared {
   waves: readonly CausedWaves[]
 }
 
-/** Causes in words, by which what they make of a chain is found again; each is written once. */
+/**
+ * Causes in words, by which what they make of a channel that they concern is found again, whether they concern others as
+ * well; each is written once.
+ */
 const keys = new WeakMap<Cause, string>()
 function keyOf(cause: Cause): string {
-  const known = keys.get(cause) ?? JSON.stringify(cause)
+  const known = keys.get(cause) ?? JSON.stringify({ ...cause, point: null })
   keys.set(cause, known)
   return known
 }
+
+const NONE: Cause = { kind: 'none' }
 
 /** Draws a chain's spread; the waves under each cause are solved when first asked for, and kept. */
 export function prepare(
@@ -47,6 +52,8 @@ export function prepare(
     waves: kase.channels.map((at, point) => {
       const channel = channelOf(kase.channels, point)
       const waves = causedWaves(kase.chain, at, channel, kase.tolerances.reflection)
+      const concerns = (cause: Cause) =>
+        !('point' in cause) || cause.point === null || cause.point === channel
       const known = new Map<string, SolvedWaves>()
       // The same object is asked for several times in a row: its key is made once.
       const met = new WeakMap<Cause, SolvedWaves>()
@@ -54,12 +61,13 @@ export function prepare(
       return {
         nominal: waves.nominal,
         matchShare(cause) {
-          const key = keyOf(cause)
+          const key = keyOf(concerns(cause) ? cause : NONE)
           const share = shares.get(key) ?? waves.matchShare(cause)
           shares.set(key, share)
           return share
         },
         under(cause) {
+          if (!concerns(cause)) return waves.nominal
           const seen = met.get(cause)
           if (seen) return seen
           const key = keyOf(cause)
@@ -156,13 +164,12 @@ function stateWeights(
       ? [{ own, point }]
       : [],
   )
-  const none: Cause = { kind: 'none' }
   return (cause) => {
     if (cause.kind !== 'antenna') return states.map(({ logWeight }) => logWeight)
     const shares = varying.map(({ own, point }) => ({
       point,
       now: own.matchShare(cause),
-      before: own.matchShare(none),
+      before: own.matchShare(NONE),
     }))
     const logs = states.map(({ matched, logWeight }) =>
       shares.reduce(
