@@ -58,7 +58,7 @@ function runner(whenBusy: 'end' | 'wait', workers = new Pool(begin)) {
   const own = new Runner<{ name: string }, string>(
     'think',
     {
-      progress: (done) => progress.push(done),
+      progress: (_, done) => progress.push(done),
       tell: ({ name }, run) => told.push([name, run]),
     },
     whenBusy,

@@ -45,12 +45,16 @@ const unknown = {
 /** Does a task, and keeps how far it said it was. */
 async function done<N extends TaskName>(name: N, request: RequestOf<N>) {
   const told: number[] = []
+  const soFar: ResultOf<N>[] = []
   const task = (await tasks[name]()) as (
     request: RequestOf<N>,
-    progress: (done: number) => void,
+    progress: (done: number, partial?: ResultOf<N>) => void,
   ) => ResultOf<N> | Promise<ResultOf<N>>
-  const result = await task(request, (share) => told.push(share))
-  return { result, told }
+  const result = await task(request, (share, partial) => {
+    told.push(share)
+    if (partial !== undefined) soFar.push(partial)
+  })
+  return { result, told, soFar }
 }
 
 describe('each task', () => {
@@ -75,6 +79,11 @@ describe('each task', () => {
     const first = await ask(kase())
     expect(first.told[0]).toBeLessThan(0.6)
     expect(first.result.diagnosis).toEqual(diagnose(kase()))
+    // The ranking is told before what to read next is known.
+    expect(first.result.next.length).toBeGreaterThan(0)
+    expect(first.soFar).toEqual([
+      { diagnosis: first.result.diagnosis, next: [], swap: null, two: null, reasons: [] },
+    ])
     const one = kase({ readings: [...kase().readings, { ...kase().readings[0]!, plane: 1 }] })
     const second = await ask(one)
     expect(Math.min(...second.told)).toBeGreaterThanOrEqual(0.6)

@@ -13,8 +13,8 @@ export type Run<R> =
 export type WhenBusy = 'end' | 'wait'
 
 interface Watch<Q, R> {
-  /** It begins anew. */
-  progress: (done: number, partial?: R) => void
+  /** It begins anew with each request. */
+  progress: (request: Q, done: number, partial?: R) => void
   tell: (request: Q, run: Exclude<Run<R>, { state: 'running' }>) => void
 }
 
@@ -62,7 +62,7 @@ export class Runner<Q, R> {
 
   private start(request: Q): void {
     this.current = request
-    this.watch.progress(0)
+    this.watch.progress(request, 0)
     const hand = this.workers.take()
     this.hand = hand
     // A worker that cannot even begin answers nothing.
@@ -76,7 +76,8 @@ export class Runner<Q, R> {
     }
     const progress = proxy((done: number, partial?: unknown) => {
       // What a task has so far is of the kind that it ends with.
-      if (this.hand === hand && this.current === request) this.watch.progress(done, partial as R)
+      if (this.hand === hand && this.current === request)
+        this.watch.progress(request, done, partial as R)
     })
     hand.served.run(this.task, request, progress).then(
       (value) => this.finish(hand, request, { state: 'done', value: value as R }),

@@ -1,7 +1,7 @@
 import { type Case, type Explanation, type NextSweep, usualMeter } from '@saltline/core'
 import { useMemo } from 'react'
 import { SETTLED } from '../model/readingCosts.ts'
-import { useTask } from './useTask.ts'
+import { usePartial, useTask } from './useTask.ts'
 
 /** To think of where a reading with another instrument might tell more. */
 const another = { ...usualMeter, accuracyOf: 'reading' as const, directivityDb: 30 }
@@ -22,7 +22,8 @@ export function useNextSweep(
 }
 
 /**
- * What explains readings, ranked, and which one to take next.
+ * What explains readings, ranked, and which one to take next. The ranking comes first: `soFar` has it, and what is still on
+ * its way is empty there.
  *
  * @param given the readings; null computes nothing
  * @param costs of reading at each plane, in readings at the desk; null where it cannot be done today
@@ -37,5 +38,7 @@ export function useDiagnosis(given: Case | null, costs: readonly (number | null)
       },
     [given, costs],
   )
-  return useTask('diagnosis', request)
+  const task = useTask('diagnosis', request)
+  const soFar = usePartial(task.progress, request)
+  return { ...task, soFar: task.result ?? soFar ?? null }
 }

@@ -1,5 +1,5 @@
-import { useCallback, useEffect, useRef, useState } from 'react'
-import { type Source, Store, useSource } from '../platform/store.ts'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { derive, type Source, Store, useSource } from '../platform/store.ts'
 import { type Run, Runner, type WhenBusy } from './runner.ts'
 import type { RequestOf, ResultOf, TaskName } from './tasks.ts'
 
@@ -9,6 +9,8 @@ interface Manner {
   whenBusy: WhenBusy
   /** How long a request must stand before it starts, ms. */
   restMs: number
+  /** Whether the first one of a place on the screen starts at once: nobody is typing yet. */
+  firstAtOnce?: boolean
 }
 
 const RUNNING: Run<never> = { state: 'running' }
@@ -25,7 +27,7 @@ const manners: Record<TaskName, Manner> = {
   cablesForRun: SHORT,
   compare: SHORT,
   compareCurves: SHORT,
-  diagnosis: SAMPLED,
+  diagnosis: { ...SAMPLED, firstAtOnce: true },
   drill: LONG,
   faults: SHORT,
   limits: SAMPLED,
@@ -44,6 +46,8 @@ const manners: Record<TaskName, Manner> = {
 }
 
 interface Progress<R> {
+  /** The request that it is of. */
+  of: unknown
   /** As the task counts: mostly a share, 0 … 1. */
   done: number
   /** What it has so far; stays after a stop. */
@@ -53,7 +57,7 @@ interface Progress<R> {
 /** How far a task is: for whoever watches it, so that nobody else is rendered by it. */
 export type Watched<R = unknown> = Source<Progress<R>>
 
-export const noProgress = { done: 0, partial: undefined }
+export const noProgress = { of: null, done: 0, partial: undefined }
 
 export interface Tasked<R> {
   /** How this very request stands; null while there is none. */
@@ -99,12 +103,14 @@ export function useFollowedTask<N extends TaskName>(
   const [told] = useState(() => new Store<Told<Q, R> | null>(null))
   const [progress] = useState(() => new Store<Progress<R>>(noProgress))
   const runner = useRef<Runner<Q, R> | null>(null)
+  const { firstAtOnce = false } = manners[name]
+  const first = useRef(firstAtOnce)
   useEffect(() => {
     const tell = (of: Q, run: Run<R>) => {
       const kept = run.state === 'problem' ? null : (told.get()?.last ?? null)
       told.set({ of, run, last: run.state === 'done' ? run.value : kept })
     }
-    const far = (done: number, partial?: R) => progress.set({ done, partial })
+    const far = (of: Q, done: number, partial?: R) => progress.set({ of, done, partial })
     const own = new Runner<Q, R>(name, { progress: far, tell }, whenBusy)
     runner.current = own
     return () => own.end()
@@ -114,7 +120,10 @@ export function useFollowedTask<N extends TaskName>(
       if (whenBusy === 'end') runner.current?.end()
       return
     }
-    if (restMs === 0) return runner.current?.ask(request)
+    if (restMs === 0 || first.current) {
+      first.current = false
+      return runner.current?.ask(request)
+    }
     // What runs is for a request that is no more.
     const timer = setTimeout(() => runner.current?.ask(request), restMs)
     return () => {
@@ -149,4 +158,13 @@ export function useTask<N extends TaskName>(
     problem: run?.state === 'problem' ? run.message : null,
     running: run?.state === 'running',
   }
+}
+
+/** What a task has so far of this very request, rendered when there is more of it; undefined before there is anything. */
+export function usePartial<R>(progress: Watched<R>, request: unknown): R | undefined {
+  const own = useMemo(
+    () => derive(progress, ({ of, partial }) => (of === request ? partial : undefined)),
+    [progress, request],
+  )
+  return useSource(own)
 }

@@ -122,15 +122,17 @@ export const diagnosisTask: Task<
 > = ({ kase, another, costs }, progress) => {
   const prepared = preparedFor(kase, (share) => progress(share * 0.6))
   const weighed = weigh(kase, progress, prepared)
+  const { diagnosis } = weighed
+  progress(1, { diagnosis, next: [], swap: null, two: null, reasons: [] })
   const planes = costs.map((_, plane) => plane)
   const costOf = (plane: number) => costs[plane] ?? Infinity
   const next = nextReadings(weighed, another, planes, costOf)
     .filter((own, i, all) => i === all.findIndex((other) => samePlace(own, other)))
     .slice(0, 3)
-  const [first, second] = weighed.diagnosis.explanations
+  const [first, second] = diagnosis.explanations
   const reasons = second && reasonsFor(weighed, first!.cause, second.cause)
   return {
-    diagnosis: weighed.diagnosis,
+    diagnosis,
     next,
     swap: nextSwaps(weighed, costOf)[0] ?? null,
     two: twoThings(weighed),

@@ -77,8 +77,9 @@ export function WhereWent({
   const said = useKept<Record<string, CostName>>(`costs.${station.id}.${document.name}`, {})
   const names = useMemo(() => costNames(made?.places ?? [], said.value), [made, said.value])
   const costs = useMemo(() => names.map((name) => COSTS[name].cost), [names])
-  const { result: done, problem, running, progress, stop } = useDiagnosis(made?.kase ?? null, costs)
-  const sweep = useNextSweep(made?.kase ?? null, done?.diagnosis.explanations, costs)
+  const task = useDiagnosis(made?.kase ?? null, costs)
+  const { soFar: done, result, problem, running, progress, stop } = task
+  const sweep = useNextSweep(made?.kase ?? null, result?.diagnosis.explanations, costs)
   if (!made) return null
   const open = done !== null && done.diagnosis.explanations[0]!.probability < SETTLED
   const swap = open && done.swap && done.swap.settles > LEAST_SETTLED ? done.swap : null
@@ -99,6 +100,7 @@ export function WhereWent({
           <Summary
             explanations={done.diagnosis.explanations}
             explained={done.diagnosis.explained}
+            refined={result !== null}
             next={done.next[0]}
             swap={swap}
             two={done.two}
@@ -164,6 +166,7 @@ const NOT_APART = 0.4
 function Summary({
   explanations,
   explained,
+  refined,
   next,
   swap,
   two,
@@ -172,6 +175,8 @@ function Summary({
 }: {
   explanations: readonly Explanation[]
   explained: boolean
+  /** Whether the reading to take next, and two things at once, are known as well. */
+  refined: boolean
   next: NextReading | undefined
   swap: NextSwap | null
   two: TwoThings | null
@@ -201,6 +206,8 @@ function Summary({
             </>
           ) : swap ? (
             `No further reading would tell them apart; swapping ${made.names.stages[swap.stage]} would.`
+          ) : !refined ? (
+            'What to read next is being computed.'
           ) : (
             'No further reading where you can read today would tell them apart: look at both.'
           )}
@@ -213,7 +220,7 @@ function Summary({
           {two.pairs[1] && `; or ${pairText(two.pairs[1], made)}`}.
         </span>
       )}
-      {!explained && (
+      {!explained && refined && (
         <span className="mt-1 block text-sm text-caution">
           ▲ No single cause explains all readings: there may be {two ? 'two' : 'more'}, or a reading
           is wrong.
