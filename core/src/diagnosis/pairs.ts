@@ -35,6 +35,8 @@ interface Shifts {
 const EVERY = 3
 /** And so many pairs are. */
 const FINE = 24
+/** Of those beside a slip, or another cause that widens: there are many of these. */
+const FINE_BESIDE = 3
 
 /**
  * Weighs all pairs of causes that hold on every channel. Decibels of two causes add up, and so, nearly, do small
@@ -80,15 +82,16 @@ export function weighPairs(weighed: Weighed): WeighedPairs {
           l,
           observables.map(({ value }, i) => value - expected[i]! - shift[i]!),
         ),
-        moved: plain.map(({ moved }) => moved.map((shifted) => whiten(l, shifted))),
+        // Each is whitened when it is first asked for: of most causes some sizes are enough.
+        movedBy: remembered((i, x) => whiten(l, plain[i]!.moved[x]!)),
       }
     })
     /** ln of the density of the readings under two sizes, in the state of the tuners that fits them best. */
     const logOf = (i: number, x: number, j: number | null, y: number): number => {
       let log = -Infinity
-      for (const { peak, residual, moved } of under) {
-        const first = moved[i]![x]!
-        const second = j === null ? null : moved[j]![y]!
+      for (const { peak, residual, movedBy } of under) {
+        const first = movedBy(i, x)
+        const second = j === null ? null : movedBy(j, y)
         let square = 0
         for (let o = 0; o < n; o++) {
           const rest = residual[o]! - first[o]! - (second === null ? 0 : second[o]!)
@@ -122,7 +125,11 @@ export function weighPairs(weighed: Weighed): WeighedPairs {
       return { causes, log: log + swapLog(swaps, causes) }
     }
     if (partner) {
-      found.push(...plain.map((_, i) => weighed(i, null, true)))
+      const beside = plain
+        .map((_, i) => ({ i, found: weighed(i, null, false) }))
+        .sort((a, b) => b.found.log - a.found.log)
+      for (const [rank, { i, found: own }] of beside.entries())
+        found.push(rank < FINE_BESIDE ? weighed(i, null, true) : own)
       return
     }
     const coarse = plain.flatMap((a, i) =>
@@ -175,6 +182,12 @@ export function twoThings(weighed: Weighed, most = 2): TwoThings | null {
   if (!(odds > 0)) return null
   const times = TWO_AT_ONCE / (1 - TWO_AT_ONCE)
   return { probability: 1 / (1 + Math.exp(-odds) / times), pairs: pairs.slice(0, most) }
+}
+
+/** What is made of two numbers, made once. */
+function remembered<T>(make: (i: number, x: number) => T): (i: number, x: number) => T {
+  const known: T[][] = []
+  return (i, x) => ((known[i] ??= [])[x] ??= make(i, x))
 }
 
 interface Found {
