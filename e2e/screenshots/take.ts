@@ -35,6 +35,8 @@ const pictures: Picture[] = [
     path: '/station/merrow-point/chain/hf-long-run/headroom?channel=c12',
     theme: 'night',
     charts: false,
+    before: (page) =>
+      page.getByRole('region', { name: 'When something fails' }).getByRole('row').nth(1).waitFor(),
   },
   { file: 'due', path: '/station/merrow-point/due', charts: false },
   { file: 'card', path: '/station/merrow-point/chain/hf-long-run/card', charts: false },
@@ -202,6 +204,9 @@ try {
     // A stream of changes would keep the network busy for ever.
     await page.addInitScript(() => Reflect.deleteProperty(window, 'EventSource'))
     await page.goto(server.url + path)
+    await page.waitForLoadState('networkidle')
+    // On a slow machine nothing is asked for while nothing is drawn yet.
+    await page.locator('main').getByText(/\S/).first().waitFor()
     await page.waitForLoadState('networkidle')
     if (charts) await page.locator('[_echarts_instance_] svg').first().waitFor()
     await before?.(page)

@@ -64,8 +64,6 @@ const mostOn = (chain: RatedChain, document: ChainDocument, channel: ChannelDocu
   )
 
 const NONE: readonly Fault[] = []
-/** Keeps the line for what is being computed. */
-const PENDING = '\u00a0'
 
 /** What is near its limit, what is the most I may run, what if the antenna breaks? */
 export function HeadroomLens({ station, chainId, onSelect, edit, ...live }: LensProps) {
@@ -121,7 +119,12 @@ export function HeadroomLens({ station, chainId, onSelect, edit, ...live }: Lens
                 )}
               </p>,
             )}
-            <p>{faults ? faultVerdict(document, faults) : PENDING}</p>
+            {faults ? (
+              <p>{faultVerdict(document, faults)}</p>
+            ) : (
+              // Most verdicts are of two lines: nothing moves when it comes.
+              <p className="min-h-[2lh]" aria-hidden />
+            )}
             <HowSure document={live.document} edit={edit} run={ranges} samples="500">
               {sure && (
                 <p>
