@@ -139,7 +139,8 @@ export function WhereWent({
             {...{ made, onNext }}
           />
           <p className="mt-3 text-xs text-muted">
-            Each cause alone, compared with all {readings.length} readings
+            Each cause alone, compared with{' '}
+            {readings.length === 1 ? 'the reading' : `all ${readings.length} readings`}
             {sweepsText(made.kase.sweeps?.length ?? 0)} and the uncertainty of chain and meters. The
             first one is where to look, not a proof. Decibels of evidence: 10&nbsp;dB is a reading
             ten times likelier with this cause than with its rival.
