@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { day, frequencyHz, note, shortText, timestamp } from './fields.ts'
 import { idSchema } from './ids.ts'
 import { whyNotPlain } from './plainValue.ts'
-import { placeKey, readingSchema } from './reading.ts'
+import { expectedSchema, placeKey, readingSchema } from './reading.ts'
 import { line } from './text.ts'
 
 export const roundSchema = z
@@ -34,13 +34,8 @@ export const yearRowSchema = z
     powerW: z.number(),
     forwardW: z.number().nullable(),
     rho: z.number().nullable(),
-    expectedW: z.number().nullable(),
-    lowW: z.number().nullable(),
-    highW: z.number().nullable(),
-    expectedSwr: z.number().nullable(),
-    lowSwr: z.number().nullable(),
-    highSwr: z.number().nullable(),
   })
+  .extend(expectedSchema.shape)
   .meta({ id: 'YearRow' })
 export type YearRow = z.infer<typeof yearRowSchema>
 

@@ -86,7 +86,7 @@ export const readingIdsSchema = z
   .meta({ id: 'ReadingIds' })
 
 /** What was expected when it was read: 5 to 95 % of what its instrument would show, and the SWR. */
-const expectedSchema = z.object({
+export const expectedSchema = z.object({
   expectedW: z.number().nullable(),
   lowW: z.number().nullable(),
   highW: z.number().nullable(),
