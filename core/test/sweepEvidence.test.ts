@@ -384,6 +384,22 @@ describe('the sweep to take next', () => {
     }
   })
 
+  test('asks for something else in the antenna’s place where that tells more for the way there, and nobody bars it', () => {
+    const chains = {
+      known: chain,
+      'by its SWR alone': stationOf([...chain.stages], { kind: 'swr', swr: 2 }),
+    }
+    const barred = (plane: number) => (plane === chain.stages.length ? Infinity : 1)
+    const of = (own: Chain, costOf: (plane: number) => number) =>
+      nextSweep({ ...rest, chain: own }, [causes.aged, causes.none], costOf)
+    expect(of(chains.known, anywhere)!.farEnd).toBe('antenna')
+    const advised = of(chains['by its SWR alone'], anywhere)!
+    expect(['load', 'open']).toContain(advised.farEnd)
+    // What an antenna of unknown phase returns says nothing of the line.
+    expect(of(chains['by its SWR alone'], barred)).toBeNull()
+    expect(of(chains.known, barred)!.farEnd).toBe('antenna')
+  })
+
   test('is none where the line shows neither, or nothing can be connected', () => {
     const meterOff: Cause = { kind: 'meter', instrument: 0, factor: 2, why: 'off' }
     expect(both(causes.transmitter, meterOff)).toBeNull()

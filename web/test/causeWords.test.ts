@@ -5,6 +5,7 @@ import {
   causeAdvice,
   causeTitle,
   evidenceWords,
+  endWords,
   howWords,
   setPowerOf,
   siteWords,
@@ -123,5 +124,7 @@ test('a reading that is advised says its power where that is another, and anothe
   const onLoad = { ...made, kase: { channels: [{ ...first!, farEnd: 'load' as const }] } }
   expect(howWords(next, onLoad, 'W')).toBe(', with a dummy load in the antenna’s place')
   expect(stepOf(next, onLoad)).toEqual({ plane: 1, channelId: 'c1', setW: null, farEnd: 'load' })
+  expect(endWords('open')).toBe(', with the antenna disconnected')
+  expect(endWords()).toBe('')
   expect(stepOf(less, made)).toEqual({ plane: 1, channelId: 'c1', setW: 18, farEnd: 'antenna' })
 })

@@ -4,6 +4,7 @@ import {
   type Case,
   type Cause,
   decimals,
+  type FarEnd,
   formatFrequency,
   formatPercent,
   formatPower,
@@ -151,8 +152,17 @@ export function howWords(
 }
 
 /** What to connect first, where it is not the antenna. */
+export const endWords = (farEnd: FarEnd = 'antenna'): string =>
+  ({
+    antenna: '',
+    load: ', with a dummy load in the antenna’s place',
+    open: ', with the antenna disconnected',
+    short: ', with a short in the antenna’s place',
+  })[farEnd]
+
+/** The same of a reading. */
 export const intoWords = ({ point }: { point: number }, { kase }: Pick<Points, 'kase'>): string =>
-  kase.channels[point]!.farEnd === 'load' ? ', with a dummy load in the antenna’s place' : ''
+  endWords(kase.channels[point]!.farEnd)
 
 /** What swapping a lead for a good one tells. */
 export const swapWords = ({ settles, showsW: [before, after] }: NextSwap): string =>

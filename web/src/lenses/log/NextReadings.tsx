@@ -8,7 +8,14 @@ import {
   type NextSweep,
 } from '@saltline/core'
 import { Link } from 'react-router'
-import { causeTitle, howWords, intoWords, siteWords, swapWords } from '../../model/causeWords.ts'
+import {
+  causeTitle,
+  endWords,
+  howWords,
+  intoWords,
+  siteWords,
+  swapWords,
+} from '../../model/causeWords.ts'
 import { stepOf, type NextStep } from '../../model/nextStep.ts'
 import { COSTS, type CostName, LEAST_SETTLED } from '../../model/readingCosts.ts'
 import { usePreferences } from '../../platform/preferences.ts'
@@ -107,6 +114,7 @@ export function NextReadings({
                   a sweep: {made.places[sweep.plane]}, {formatFrequency(sweep.lowHz)} to{' '}
                   {formatFrequency(sweep.highHz)}
                 </Link>
+                {endWords(sweep.farEnd)}
                 <span className="block text-xs text-muted">
                   with an analyser, the transmitter off: {decimals(sweep.db, 0)}&nbsp;dB of evidence
                   between “{causeTitle(sweep.between[0], made.names)}” and “
