@@ -90,17 +90,17 @@ function Form(
   )
 }
 
-function shown() {
+function shown(document = chainDocument, place = places[0]!) {
   const onKept = vi.fn<(reading: Reading) => void>()
   render(
     <Form
       station={station}
       chainId="chain"
-      document={chainDocument}
-      chain={chainOfDocument(chainDocument, undefined)!}
+      document={document}
+      chain={chainOfDocument(document, undefined)!}
       channel={chainDocument.channels[1]!}
       places={places}
-      place={places[0]!}
+      place={place}
       onPlace={() => {}}
       onChannel={() => {}}
       last={undefined}
@@ -146,14 +146,16 @@ describe('the entry of a reading', () => {
   })
 
   test('into a load it is held against the load, says what to mind, and is kept with it', async () => {
-    const form = shown()
-    await form.user.type(form.forward(), '10')
-    const hint = () =>
-      document.getElementById(form.forward().getAttribute('aria-describedby')!)!.textContent
-    const onAntenna = hint()
+    // Of an antenna of 50 Ω it would be the same.
+    const load = { ...chainDocument.load, rOhm: 120 } as typeof chainDocument.load
+    const form = shown({ ...chainDocument, load }, places.at(-1)!)
+    await form.user.type(form.forward(), '44')
+    const swr = () => Number(screen.getByText(/SWR [\d.]+, /).textContent.match(/SWR ([\d.]+)/)![1])
+    const onAntenna = swr()
     await form.user.selectOptions(screen.getByLabelText('At the far end'), 'load')
     expect(screen.getByText(/The load has to bear what arrives of 50/)).toBeTruthy()
-    expect(hint()).not.toBe(onAntenna)
+    expect(onAntenna).toBeGreaterThan(1.2)
+    expect(swr()).toBeLessThan(1.1)
     await form.user.click(form.keep())
     await waitFor(() => expect(form.onKept).toHaveBeenCalledTimes(1))
     expect(asked[0]!.farEnd).toBe('load')
