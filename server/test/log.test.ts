@@ -313,6 +313,13 @@ describe('many readings', () => {
     expect(await already([own, swr, own, { ...own, before: 'load' }, old, reading])).toEqual([0, 4])
     const shown = { ...old, forwardW: kept.shownForwardW, kept: undefined }
     expect(await already([{ ...old, readAt: at(3) }, shown])).toEqual([1])
+    // Into a load it is another reading.
+    expect(
+      await already([
+        { ...own, farEnd: 'load' },
+        { ...own, farEnd: 'antenna' },
+      ]),
+    ).toEqual([1])
     await h.call('POST', `${chain}/readings/delete`, { ids })
     expect(await already([old, own])).toEqual([])
     const bad = await many([{ ...old, kept: { ...kept, lowW: 'few' } }])
