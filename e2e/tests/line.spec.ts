@@ -103,7 +103,14 @@ test.describe('along the line', () => {
     await expect(where).not.toContainText('the sweep of this session')
     // It says itself what would tell.
     const advised = where.getByRole('link', { name: /^a sweep: input of Desk lead/ })
-    await expect(advised).toHaveAttribute('href', /\/line$/)
+    await expect(advised).toHaveAttribute('href', /\/line(\?end=(load|open))?$/)
+    const href = (await advised.getAttribute('href'))!
+    const end = /end=(\w+)/.exec(href)?.[1] ?? 'antenna'
+    await page.goto(`${href.split('?')[0]}?end=load`)
+    await expect(page.getByLabel('At the far end')).toHaveValue('load')
+    await page.goto(href)
+    await expect(page.getByLabel('At the far end')).toHaveValue(end)
+    await page.goto(`/station/merrow-point/chain/${chain.id}/log?channel=c8`)
     await request.post(`/api/chains/${chain.id}/line-sweeps`, {
       data: { before: 'desk', farEnd: 'open', readAt, touchstone: sweepOf(document, true) },
     })

@@ -19,6 +19,7 @@ import { AnalyserErrors } from './AnalyserErrors.tsx'
 import { FittedParts } from './FittedParts.tsx'
 import { KeepSweep } from './KeepSweep.tsx'
 import { KeptSweeps } from './KeptSweeps.tsx'
+import { farEnds } from '../../model/farEnds.ts'
 import { bandChart, lineChart, trailsOf, type View, views } from './lineChart.ts'
 import { type LineSweepLook, useLineSweep } from './useLineSweep.ts'
 
@@ -28,7 +29,8 @@ export function LineLens({ chainId, document: now, chain, onSelect, put, edit }:
   const { length } = useUnits()
   const [search] = useSearchParams()
   const ids = { sweep: search.get('sweep'), before: search.get('before') }
-  const look = useLineSweep(chainId, now, chain, ids)
+  const advised = farEnds.find(({ value }) => value === search.get('end'))?.value ?? null
+  const look = useLineSweep(chainId, now, chain, ids, advised)
   const { along, document, stages, looks, farEnd, file, shown, kept = [], fitRequest } = look
   const [view, setView] = useState<View>('distance')
   const measured = file !== null || shown !== null

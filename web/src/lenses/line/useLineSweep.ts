@@ -46,8 +46,13 @@ export function useLineSweep(
   chain: Chain,
   /** A kept one to look at, and one to look at with it. */
   ids: { sweep: string | null; before: string | null },
+  /** What is to be at the far end, as it was advised; null leaves it as it was. */
+  advised: FarEnd | null,
 ) {
-  const [setup, setSetup] = useState<Setup>(setups.get(chainId) ?? FIRST)
+  const [setup, setSetup] = useState<Setup>(() => ({
+    ...(setups.get(chainId) ?? FIRST),
+    ...(advised && { farEnd: advised }),
+  }))
   const [unread, setUnread] = useState<string | null>(null)
   const [typed, setTyped] = useState<Partial<SweepPlan>>({})
   const { data: kept } = useQuery(lineSweepsQuery(chainId))

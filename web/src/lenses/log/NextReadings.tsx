@@ -110,7 +110,10 @@ export function NextReadings({
             )}
             {sweep && (
               <li>
-                <Link className="link" to={lineLens}>
+                <Link
+                  className="link"
+                  to={`${lineLens}${sweep.farEnd === 'antenna' ? '' : `?end=${sweep.farEnd}`}`}
+                >
                   a sweep: {made.places[sweep.plane]}, {formatFrequency(sweep.lowHz)} to{' '}
                   {formatFrequency(sweep.highHz)}
                 </Link>
