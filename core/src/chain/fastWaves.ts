@@ -1,12 +1,12 @@
 import { type Complex, complex, divide, magnitude } from '../complex.ts'
 import { reflectionAt } from '../load/load.ts'
 import { impedanceOf, reflectionOf } from '../load/reflection.ts'
-import { type Stage, writeStage } from '../stages/stage.ts'
+import type { Stage } from '../stages/stage.ts'
 import { ABCD_NUMBERS } from '../stages/twoPort.ts'
 import type { TunerSetting, TunerStage } from '../tuner/kinds.ts'
 import { setTuner, throughTuner } from '../tuner/tuner.ts'
 import { newPhasors, newWaves, type Phasors, wavesAt } from './phasors.ts'
-import { matricesOf, walk } from './walk.ts'
+import { matricesOf, matrixAt, walk, writeMatrix } from './walk.ts'
 import { settingsNow } from './tunerSettings.ts'
 import { driveChain, newDrive } from './drive.ts'
 import { type Chain, type OperatingPoint, referenceOf, type TunerSettings } from './chain.ts'
@@ -102,17 +102,13 @@ function knownMatrices(
 ): (stages: readonly Stage[]) => Float64Array {
   const own = matricesOf(known, frequencyHz, reference)
   const indexOf = new Map(known.map((stage, k) => [stage, k]))
-  const block = (all: Float64Array, k: number) =>
-    all.subarray(ABCD_NUMBERS * k, ABCD_NUMBERS * (k + 1))
   return (stages) => {
     if (stages === known) return own
     const all = new Float64Array(ABCD_NUMBERS * stages.length)
     for (let k = 0; k < stages.length; k++) {
-      const stage = stages[k]!
-      const at = indexOf.get(stage)
-      if (at !== undefined) all.set(block(own, at), ABCD_NUMBERS * k)
-      else if (stage.bypassed || (stage.kind !== 'tuner' && stage.kind !== 'amplifier'))
-        writeStage(stage, frequencyHz, reference, block(all, k))
+      const at = indexOf.get(stages[k]!)
+      if (at === undefined) writeMatrix(stages[k]!, frequencyHz, reference, matrixAt(all, k))
+      else all.set(matrixAt(own, at), ABCD_NUMBERS * k)
     }
     return all
   }

@@ -21,16 +21,31 @@ export function matricesOf(
   referenceOhm: number,
 ): Float64Array {
   const all = new Float64Array(ABCD_NUMBERS * stages.length)
-  stages.forEach((stage, k) => {
-    if (stage.bypassed || (stage.kind !== 'tuner' && stage.kind !== 'amplifier'))
-      writeStage(
-        stage,
-        frequencyHz,
-        referenceOhm,
-        all.subarray(ABCD_NUMBERS * k, ABCD_NUMBERS * (k + 1)),
-      )
-  })
+  stages.forEach((stage, k) => writeMatrix(stage, frequencyHz, referenceOhm, matrixAt(all, k)))
   return all
+}
+
+/**
+ * The matrix of one of the stages among those of all, to read or to write.
+ *
+ * @internal
+ */
+export const matrixAt = (all: Float64Array, k: number): Float64Array =>
+  all.subarray(ABCD_NUMBERS * k, ABCD_NUMBERS * (k + 1))
+
+/**
+ * Writes a stage's matrix; of one that sets or drives itself, nothing.
+ *
+ * @internal
+ */
+export function writeMatrix(
+  stage: Stage,
+  frequencyHz: number,
+  referenceOhm: number,
+  out: Float64Array,
+): void {
+  if (stage.bypassed || (stage.kind !== 'tuner' && stage.kind !== 'amplifier'))
+    writeStage(stage, frequencyHz, referenceOhm, out)
 }
 
 /**

@@ -179,15 +179,13 @@ export function CorrectReading({
             min={limits.supplyV[0]}
             max={limits.supplyV[1]}
           />
-          <div className="col-span-2">
-            <TextField
-              label="Note"
-              optional
-              most={2000}
-              value={body.note ?? ''}
-              onChange={(note) => put({ note })}
-            />
-          </div>
+          <TextField
+            label="Note"
+            optional
+            most={2000}
+            value={body.note ?? ''}
+            onChange={(note) => put({ note })}
+          />
         </div>
         <p className="mt-2 text-xs text-muted">
           What was expected is worked out anew for the corrected figures, on the chain as it stood
