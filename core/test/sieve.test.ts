@@ -1,6 +1,14 @@
 /** Sizes that are passed over because they are out of the question: the ranking is the same as with all of them weighed. */
 import { expect, test } from 'vitest'
-import { type Case, type Prepared, prepare, usualTolerances, weigh } from '../src/index.ts'
+import {
+  type Case,
+  type Cause,
+  type Prepared,
+  prepare,
+  usualTolerances,
+  weigh,
+} from '../src/index.ts'
+import { causedWaves } from '../src/diagnosis/causes.ts'
 import { candidatesOf } from '../src/diagnosis/explanations.ts'
 import { observablesOf } from '../src/diagnosis/evidence.ts'
 import { likelihoodOf } from '../src/diagnosis/likelihood.ts'
@@ -39,4 +47,32 @@ test('nothing is passed over that counts, on chains of one answer and of several
     )
   }
   expect(states).toEqual(new Set([false, true]))
+})
+
+test('what a cause makes of a channel is kept for that channel alone, in whatever order one asks', () => {
+  let matters = 0
+  for (let i = 0; i < 12; i++) {
+    const trial = trialAbroad([kindsAbroad[i % kindsAbroad.length]!], 7_000_000 + i)
+    const kase: Case = { ...trial, tolerances: usualTolerances }
+    const { chain, channels, tolerances } = kase
+    // One that is of another channel first, then the same of this one.
+    const causes = candidatesOf(kase)
+      .flatMap(({ sizes }) => sizes.filter((_, k) => k % 9 === 0))
+      .flatMap((cause): Cause[] =>
+        cause.kind === 'antenna' || cause.kind === 'transmitter'
+          ? [1, 0, null].map((point) => ({ ...cause, point }))
+          : [cause],
+      )
+    const { waves } = prepare(kase)
+    channels.slice(0, 2).forEach((at, point) => {
+      const alone = causedWaves(chain, at, point, tolerances.reflection)
+      for (const cause of causes) {
+        expect(waves[point]!.under(cause)).toEqual(alone.under(cause))
+        if (cause.kind !== 'antenna') continue
+        expect(waves[point]!.matchShare(cause)).toBe(alone.matchShare(cause))
+        matters += Number(alone.matchShare(cause) !== alone.matchShare({ kind: 'none' }))
+      }
+    })
+  }
+  expect(matters).toBeGreaterThan(0)
 })
