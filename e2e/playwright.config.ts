@@ -16,6 +16,7 @@ export default defineConfig({
     ...WINDOW,
     // What is pressed may be long in coming; what never comes fails here, and names itself.
     actionTimeout: 120_000,
+    navigationTimeout: 120_000,
     launchOptions: CHROMIUM,
     // What a failed test saw, step by step: TRACE=on, then npx playwright show-trace e2e/results/…/trace.zip
     trace: process.env['TRACE'] === 'on' ? 'retain-on-failure' : 'off',

@@ -1,13 +1,15 @@
 /** What other windows change: when it is asked for again, and when that is needless. */
+import { QueryClientProvider, useQuery } from '@tanstack/react-query'
 import { cleanup, render } from '@testing-library/react'
 import { afterEach, beforeEach, expect, test, vi } from 'vitest'
-import { useChanges, watchChain } from '../../src/platform/api/changes.ts'
+import { lookAgain, useChanges, watchChain } from '../../src/platform/api/changes.ts'
 import { queryClient } from '../../src/platform/api/queries.ts'
 
 const streams: Stream[] = []
 
 class Stream extends EventTarget {
   static readonly OPEN = 1
+  static readonly CLOSED = 2
   readyState = 0
   onopen = () => {}
   onerror = () => {}
@@ -23,6 +25,11 @@ class Stream extends EventTarget {
   }
   breaks() {
     this.readyState = 0
+    this.onerror()
+  }
+  /** What the browser does not try again by itself. */
+  isRefused() {
+    this.readyState = 2
     this.onerror()
   }
   close() {
@@ -43,6 +50,8 @@ beforeEach(() => {
 })
 afterEach(() => {
   cleanup()
+  queryClient.clear()
+  vi.useRealTimers()
   vi.unstubAllGlobals()
 })
 
@@ -82,4 +91,42 @@ test('a page that is left closes both', () => {
   unmount()
   expect(streams.map(({ readyState }) => readyState)).toEqual([2, 2])
   leave()
+})
+
+test('a list is looked at again by itself from the moment the stream is lost, and no longer once it is back', async () => {
+  vi.useFakeTimers()
+  const queryFn = vi.fn(() => Promise.resolve([]))
+  function List() {
+    useChanges()
+    useQuery({ queryKey: ['log', 'duct'], queryFn, refetchInterval: lookAgain })
+    return null
+  }
+  render(
+    <QueryClientProvider client={queryClient}>
+      <List />
+    </QueryClientProvider>,
+  )
+  streams[0]!.opens()
+  await vi.advanceTimersByTimeAsync(60_000)
+  const before = queryFn.mock.calls.length
+  streams[0]!.breaks()
+  await vi.advanceTimersByTimeAsync(10)
+  expect(queryFn).toHaveBeenCalledTimes(before + 1)
+  await vi.advanceTimersByTimeAsync(8500)
+  expect(queryFn).toHaveBeenCalledTimes(before + 3)
+  streams[0]!.opens()
+  await vi.advanceTimersByTimeAsync(60_000)
+  expect(queryFn.mock.calls.length).toBeLessThan(before + 6)
+})
+
+test('a stream that was refused is opened anew after a while, unless the page is left', async () => {
+  vi.useFakeTimers()
+  const { unmount } = render(<Listening />)
+  streams[0]!.isRefused()
+  await vi.advanceTimersByTimeAsync(16_000)
+  expect(streams).toHaveLength(2)
+  streams[1]!.isRefused()
+  unmount()
+  await vi.advanceTimersByTimeAsync(60_000)
+  expect(streams).toHaveLength(2)
 })

@@ -15,6 +15,8 @@ import { windowId } from './client.ts'
 
 /** Without the stream, what is open is looked at again so often, ms. */
 const LOOK_AGAIN_MS = 4000
+/** A stream that was refused is tried again after this, ms. */
+const OPEN_AGAIN_MS = 15_000
 
 interface Change {
   what: 'chain' | 'log' | 'station'
@@ -104,8 +106,10 @@ export function useChanges(): void {
     let source: EventSource | null = null
     let handing: EventSource | null = null
     let again = false
+    let later: ReturnType<typeof setTimeout> | undefined
     /** @param before goes on listening until the new one does, so that nothing happens unheard */
     const open = (before: EventSource | null = null) => {
+      clearTimeout(later)
       if (source || document.visibilityState === 'hidden') return before?.close()
       const search = new URLSearchParams({ window: windowId, ...(chain && { chain }) })
       source = new EventSource(address(`/api/changes?${search}`))
@@ -125,10 +129,18 @@ export function useChanges(): void {
           for (const what of ['log', 'chain'] as const) took({ what, chainId: null })
         again = true
       }
-      source.onerror = () => (connected = false)
+      source.onerror = () => {
+        const lost = connected
+        connected = false
+        // What is looked at again by itself starts with an answer, and who is signed out is told so.
+        if (lost) took({ what: 'log', chainId: null })
+        // Refused, or something in between answered: the browser does not try again by itself.
+        if (source?.readyState === EventSource.CLOSED) later = setTimeout(reopen, OPEN_AGAIN_MS)
+      }
       source.onmessage = ({ data }) => took(JSON.parse(String(data)) as Change)
     }
     const close = () => {
+      clearTimeout(later)
       handing?.close()
       source?.close()
       source = handing = null

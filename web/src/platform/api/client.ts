@@ -37,11 +37,21 @@ export class OfflineError extends Error {
 /** Pages for those who are not in yet. */
 const atTheGate = (): boolean => /^(sign-in|join)(\/|$)/.test(location.pathname.slice(BASE.length))
 
-/** Somebody has to sign in, and then goes on where they were. What was typed is kept by its own drafts. */
-const toTheGate = (): void =>
+let leaving = false
+
+/**
+ * Somebody has to sign in, and then goes on where they were. What was typed is kept by its own drafts. Many requests may
+ * be refused at once: the page leaves for the first.
+ */
+function toTheGate(): void {
+  if (leaving || atTheGate()) return
+  leaving = true
+  // Somebody may stay, because of what is not sent yet.
+  setTimeout(() => (leaving = false), 5000)
   location.replace(
     address(`/sign-in?to=${encodeURIComponent(location.pathname + location.search)}`),
   )
+}
 
 const OWED = 'saltline.signOut'
 
@@ -155,7 +165,7 @@ export async function send(
   const problem = problemSchema.safeParse(data)
   if (answer.status === 401) {
     void forgetSeen()
-    if (!atTheGate()) toTheGate()
+    toTheGate()
   }
   throw problem.success
     ? new ApiError(problem.data)
