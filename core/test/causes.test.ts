@@ -15,7 +15,8 @@ import {
 } from '../src/diagnosis/causes.ts'
 import { candidatesOf, stageGroups } from '../src/diagnosis/explanations.ts'
 import { likelihoodOf, prepare } from '../src/diagnosis/likelihood.ts'
-import { covarianceOf, observablesOf, spreadOf } from '../src/diagnosis/evidence.ts'
+import { observablesOf } from '../src/diagnosis/evidence.ts'
+import { covarianceOf, spreadOf } from '../src/diagnosis/spread.ts'
 import { foamLine as line, handTuner as hand, stationOf as station } from './stations.ts'
 import { cholesky, whiten } from '../src/statistics/gaussian.ts'
 

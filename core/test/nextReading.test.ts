@@ -14,9 +14,9 @@ import {
   usualTolerances,
   weigh,
 } from '../src/index.ts'
-import { covarianceOf } from '../src/diagnosis/evidence.ts'
+import { covarianceOf } from '../src/diagnosis/spread.ts'
 import { imagine, leadersOf } from '../src/diagnosis/imagine.ts'
-import { expectations } from '../src/diagnosis/likelihood.ts'
+import { expectations } from '../src/diagnosis/expectations.ts'
 import { predictor, USUAL } from '../src/diagnosis/nextReading.ts'
 import { weighPairs } from '../src/diagnosis/pairs.ts'
 import { swapLog } from '../src/diagnosis/swapEvidence.ts'

@@ -1,11 +1,7 @@
 /** The server: read what was asked for, open the database, listen, keep copies, end in order. */
-import { readFileSync } from 'node:fs'
-import { isIP } from 'node:net'
 import { join, resolve } from 'node:path'
 import { createInterface } from 'node:readline/promises'
 import { Writable } from 'node:stream'
-import { createSecureContext } from 'node:tls'
-import { parseArgs, type ParseArgsConfig } from 'node:util'
 import { namesFor } from './access/addresses.ts'
 import { ownCertificate } from './access/certificate.ts'
 import {
@@ -21,13 +17,21 @@ import { DamagedError, DatabaseError, openDatabase, standInFor } from './db/open
 import { withdrawLeft } from './store/arrivals.ts'
 import { adoptOlder, copiesFolder, keepCopy, listCopies } from './store/copies.ts'
 import { addDemo, seedDemo } from './demo/seed.ts'
-import { inServer } from './home.ts'
 import { serverOf } from './http/listen.ts'
 import { logFormats, loggerOf } from './http/logLines.ts'
 import { removeLeftFolders } from './work/folder.ts'
 import { copying } from './work/kinds.ts'
 import { keepNightly } from './work/nightly.ts'
 import { endWork, warmUp, work } from './work/pool.ts'
+import {
+  give,
+  type Arguments,
+  HELP,
+  isLoopback,
+  publicAddress,
+  readArguments,
+  readCertificate,
+} from './arguments.ts'
 
 /** So long after it listens the server has collected what its beginning left, ms. */
 const BEGIN_MS = 5000
@@ -38,69 +42,6 @@ const SETTLE_MS = 600_000
 /** The night that was missed is made up for when the server has begun, ms; later it looks every minute. */
 const FIRST_COPY_MS = 10_000
 const LOOK_MS = 60_000
-
-const HELP = `Salt Line server
-  --port N          port to listen on (4173, or SALTLINE_PORT)
-  --host NAME       address to listen on (127.0.0.1: this machine only)
-  --network         open to the station's network, with a passphrase; --host then says on which address (all)
-  --set-passphrase  ask for another passphrase first; every device signs in anew
-  --https           speak HTTPS with a certificate of its own making
-  --cert FILE       certificate, PEM: with --key the server speaks HTTPS
-  --key FILE        its key, PEM
-  --public-url URL  address under which a reverse proxy shows this server, as https://radio.example
-  --base-path PATH  path that the proxy shows it under, as /radio; it is passed on unchanged
-  --trust-proxy IP  address of that proxy, whose X-Forwarded headers are believed; may be given
-                    more than once
-  --allow-host NAME further host name to answer to; may be given more than once
-  --db FILE         database file (data/saltline.sqlite, or SALTLINE_DB)
-  --create          make the database where it is missing
-  --backups DIR     folder of the copies that are made every night (beside the database,
-                    or SALTLINE_BACKUPS); one on another disk outlives this one
-  --demo            add the demo station where there is no station yet
-  --quiet           log warnings and errors only
-  --log FORMAT      text, for people, or json: one line of JSON for each event (text)`
-
-const options = {
-  port: { type: 'string', default: process.env['SALTLINE_PORT'] ?? '4173' },
-  host: { type: 'string' },
-  network: { type: 'boolean', default: false },
-  'set-passphrase': { type: 'boolean', default: false },
-  https: { type: 'boolean', default: false },
-  cert: { type: 'string' },
-  key: { type: 'string' },
-  'public-url': { type: 'string' },
-  'base-path': { type: 'string', default: '' },
-  'trust-proxy': { type: 'string', multiple: true, default: [] },
-  'allow-host': { type: 'string', multiple: true, default: [] },
-  db: {
-    type: 'string',
-    default: process.env['SALTLINE_DB'] ?? inServer('../data/saltline.sqlite'),
-  },
-  backups: { type: 'string' },
-  create: { type: 'boolean', default: false },
-  demo: { type: 'boolean', default: false },
-  quiet: { type: 'boolean', default: false },
-  log: { type: 'string', default: 'text' },
-  help: { type: 'boolean', default: false },
-} as const satisfies ParseArgsConfig['options']
-
-type Arguments = ReturnType<typeof readArguments>
-
-function readArguments(argv: readonly string[]) {
-  try {
-    return parseArgs({ args: [...argv], options }).values
-  } catch (error) {
-    // “Unknown option '--prot'. To specify a positional argument …”: the first sentence says it.
-    const [first] = (error as Error).message.split('. ')
-    return give(`${first}.\n\n${HELP}`)
-  }
-}
-
-/** Ends with a message for the person at the keyboard, without a stack. */
-function give(message: string): never {
-  console.error(`Salt Line cannot start.\n${message}`)
-  process.exit(1)
-}
 
 /**
  * Starts the server; a mistake in what was typed ends the process with a sentence.
@@ -264,55 +205,6 @@ export async function serve(argv: readonly string[], begun: () => void): Promise
   // A promise that nobody listened to: it is written down, and everybody else is answered on.
   const unheard = (error: unknown) => logger.error({ err: error }, 'unhandled rejection')
   process.on('unhandledRejection', unheard).on('SIGINT', leave).on('SIGTERM', leave)
-}
-
-const isLoopback = (host: string): boolean =>
-  host === 'localhost' || host === '::1' || /^127(\.\d{1,3}){3}$/.test(host)
-
-/** Where a reverse proxy shows the server; undefined without one. */
-function publicAddress({ 'public-url': url, 'trust-proxy': proxies, network }: Arguments) {
-  const wrong = proxies.find((address) => isIP(address) === 0)
-  if (wrong !== undefined)
-    give(`--trust-proxy ${wrong}: give the address of the proxy, as 127.0.0.1.`)
-  if (url === undefined) {
-    if (proxies.length > 0)
-      give('--trust-proxy goes with --public-url: the address that the proxy shows.')
-    return undefined
-  }
-  if (!URL.canParse(url) || !/^https?:$/.test(new URL(url).protocol))
-    give(`--public-url ${url}: write it as https://radio.example.`)
-  const address = new URL(url)
-  if (address.pathname !== '/')
-    give('--public-url: give the host alone, and the path on it with --base-path.')
-  if (!network)
-    give(
-      '--public-url shows the server to others: add --network, which asks them for a passphrase.',
-    )
-  if (proxies.length === 0)
-    give('--public-url goes with --trust-proxy: the address that the proxy comes from.')
-  return address
-}
-
-/** Both or neither of --cert and --key, as files. */
-function readCertificate({ https, cert, key }: Arguments) {
-  if (https && (cert !== undefined || key !== undefined))
-    give('--https makes a certificate of its own: leave --cert and --key out, or --https.')
-  if (cert === undefined && key === undefined) return undefined
-  if (cert === undefined || key === undefined) give('--cert and --key belong together: give both.')
-  const read = (path: string, what: string) => {
-    try {
-      return readFileSync(path)
-    } catch {
-      return give(`The ${what} “${path}” could not be read.`)
-    }
-  }
-  const pair = { cert: read(cert, 'certificate'), key: read(key, 'key') }
-  try {
-    createSecureContext(pair)
-  } catch (error) {
-    give(`Certificate and key do not fit: ${(error as Error).message}.`)
-  }
-  return pair
 }
 
 /** The access database, with a passphrase: asked for where somebody is at the keyboard, else made and shown once. */

@@ -2,19 +2,14 @@
 import { InputError } from '../errors.ts'
 import type { Range } from '../statistics/quantile.ts'
 import { logSumExp } from '../statistics/gaussian.ts'
-import { type Case, covarianceOf, type Observable, observablesOf } from './evidence.ts'
+import { type Case, type Observable, observablesOf } from './evidence.ts'
+import { covarianceOf } from './spread.ts'
 import { candidatesOf } from './explanations.ts'
 import { sweepEvidence } from './sweepEvidence.ts'
 import { swapLog } from './swapEvidence.ts'
 import type { Cause } from './causes.ts'
-import {
-  expectations,
-  likelihoodOf,
-  type Prepared,
-  prepare,
-  roughOf,
-  sieved,
-} from './likelihood.ts'
+import { likelihoodOf, type Prepared, prepare, roughOf, sieved } from './likelihood.ts'
+import { expectations } from './expectations.ts'
 
 export interface Explanation {
   /** In the size that fits best. */

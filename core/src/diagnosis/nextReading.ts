@@ -5,9 +5,10 @@ import { type Meter, rangeFor, shownOf } from '../measure/meter.ts'
 import { cholesky, whiten } from '../statistics/gaussian.ts'
 import type { Cause } from './causes.ts'
 import type { Weighed } from './diagnose.ts'
-import { covarianceBetween, covarianceOf, type Observable, type Site } from './evidence.ts'
+import { type Observable, type Site } from './evidence.ts'
+import { covarianceBetween, covarianceOf } from './spread.ts'
 import { imagine, leadersOf, outcomesOf, type Predicted, settledBy } from './imagine.ts'
-import { expectations, widen } from './likelihood.ts'
+import { expectations, widen } from './expectations.ts'
 
 export interface NextReading {
   point: number

@@ -4,7 +4,7 @@ import type { Cause } from './causes.ts'
 import { goesWith } from './swapEvidence.ts'
 import type { Weighed } from './diagnose.ts'
 import { type Site, variancesOf } from './evidence.ts'
-import { expectations } from './likelihood.ts'
+import { expectations } from './expectations.ts'
 import { imagine, leadersOf, outcomesOf, settledBy } from './imagine.ts'
 import type { ReadingCost } from './nextReading.ts'
 

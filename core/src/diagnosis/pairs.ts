@@ -1,7 +1,8 @@
 /** Two causes at once: every pair of explanations weighed, with what each does to the readings added up. */
 import { cholesky, logHeavyOf, logPeak, logSumExp, whiten } from '../statistics/gaussian.ts'
 import type { Weighed } from './diagnose.ts'
-import { expectations, statesOf, widen, widensErrors } from './likelihood.ts'
+import { statesOf } from './likelihood.ts'
+import { expectations, widen, widensErrors } from './expectations.ts'
 import type { Cause } from './causes.ts'
 import { addMeters } from './evidence.ts'
 import { candidatesOf } from './explanations.ts'

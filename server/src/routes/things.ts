@@ -1,6 +1,8 @@
 import type { Database } from '../db/open.ts'
 import { deletion, type Route, route } from '../http/route.ts'
 import { suspectsOf, thingHistory } from '../store/thingHistory.ts'
+import { keepThingNote, removeThingNote } from '../store/thingNotes.ts'
+import { offeredThings, unmarkedThings } from '../store/thingOffers.ts'
 import * as store from '../store/things.ts'
 import { briefly } from '../work/kinds.ts'
 
@@ -13,12 +15,12 @@ export const thingRoutes = (db: Database): Route[] => [
   route('GET /stations/:stationId/things/offered', {
     work: briefly,
     summary: 'Equal stages of several chains, which may be one thing',
-    handle: ({ stationId }) => store.offeredThings(db, stationId),
+    handle: ({ stationId }) => offeredThings(db, stationId),
   }),
   route('GET /stations/:stationId/things/unmarked', {
     work: briefly,
     summary: 'Entries of Gear and antennas that are no thing of the register yet',
-    handle: ({ stationId }) => store.unmarkedThings(db, stationId),
+    handle: ({ stationId }) => unmarkedThings(db, stationId),
   }),
   route('POST /stations/:stationId/things', {
     summary: 'Add a thing; the stages that are it take its figures, all of them or none',
@@ -49,11 +51,11 @@ export const thingRoutes = (db: Database): Route[] => [
   route('PUT /things/:thingId/notes/:noteId', {
     summary:
       'Note a repair, a calibration, or something else that happened to a thing; sent again, it changes nothing',
-    handle: ({ thingId, noteId }, note) => store.keepThingNote(db, thingId, noteId, note),
+    handle: ({ thingId, noteId }, note) => keepThingNote(db, thingId, noteId, note),
   }),
   route('DELETE /things/:thingId/notes/:noteId', {
     summary: 'Take a note back',
-    handle: ({ thingId, noteId }) => store.removeThingNote(db, thingId, noteId),
+    handle: ({ thingId, noteId }) => removeThingNote(db, thingId, noteId),
   }),
   route('GET /chains/:chainId/suspects', {
     work: briefly,

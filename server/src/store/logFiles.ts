@@ -3,7 +3,7 @@ import { gainAt, rhoOfSwr } from '@saltline/core'
 import Papa from 'papaparse'
 import type { Database } from '../db/open.ts'
 import { readChain } from './chains.ts'
-import { type Chosen, type Part, readingGroups, readingTexts } from './log.ts'
+import { type Chosen, type Part, readingGroups, readingTexts } from './logTexts.ts'
 import { readStation } from './stations.ts'
 
 type Cell = string | number | null

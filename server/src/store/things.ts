@@ -3,18 +3,14 @@ import {
   asStage,
   type ChainDocument,
   figuresOf,
-  idSchema,
   type KeptThing,
   newId,
-  type OfferedThing,
   type PlaceOfThing,
   sameFigures,
   type StageDocument,
   type Station,
   type Thing,
   type ThingBody,
-  type ThingNoteBody,
-  type UnmarkedThing,
 } from '@saltline/contract'
 import { and, eq, isNull } from 'drizzle-orm'
 import type { Database } from '../db/open.ts'
@@ -38,7 +34,7 @@ interface Standing extends PlaceOfThing {
 }
 
 /** A station’s chains as they stand. */
-async function chainsAsTheyStand(db: Reader, stationId: string): Promise<Named[]> {
+export async function chainsAsTheyStand(db: Reader, stationId: string): Promise<Named[]> {
   const own = await db
     .select({ id: chains.id })
     .from(chains)
@@ -52,12 +48,12 @@ async function chainsAsTheyStand(db: Reader, stationId: string): Promise<Named[]
   )
 }
 
-const stagesOf = (documents: readonly Named[]): Standing[] =>
+export const stagesOf = (documents: readonly Named[]): Standing[] =>
   documents.flatMap(({ chainId, chain, document: { stages } }) =>
     stages.map((stage) => ({ chainId, chain, stageId: stage.id, stage })),
   )
 
-const rowsOf = (db: Reader, stationId: string) =>
+export const rowsOf = (db: Reader, stationId: string) =>
   db
     .select()
     .from(things)
@@ -108,7 +104,7 @@ function nameOf({ stage, of }: Pick<ThingBody, 'stage' | 'of'>, station: Station
 }
 
 /** What may be a thing without being a stage: radios, instruments, antennas. */
-const entriesOf = ({ gear: own, antennas: swept }: Station) => [
+export const entriesOf = ({ gear: own, antennas: swept }: Station) => [
   ...own.flatMap(({ id, kind, document: { name } }) =>
     kind === 'transmitter' || kind === 'instrument'
       ? [{ name, of: { kind: 'gear' as const, id }, letter: kind === 'transmitter' ? 'R' : 'M' }]
@@ -116,76 +112,6 @@ const entriesOf = ({ gear: own, antennas: swept }: Station) => [
   ),
   ...swept.map(({ id, name }) => ({ name, of: { kind: 'antenna' as const, id }, letter: 'N' })),
 ]
-
-/** Entries of Gear and antennas that are no thing yet, each with a mark that is free. */
-export async function unmarkedThings(db: Database, stationId: string): Promise<UnmarkedThing[]> {
-  const station = await readStation(db, stationId)
-  const rows = await rowsOf(db, stationId)
-  const known = new Set(rows.flatMap(({ body }) => body.of?.id ?? []))
-  const marks = new Set(rows.map(({ body }) => body.mark))
-  return entriesOf(station)
-    .filter(({ of }) => !known.has(of.id))
-    .map(({ letter, ...entry }) => ({ mark: freeMark(letter, marks), ...entry }))
-}
-
-/**
- * What may be made one thing: stages that are equal by name and figures in several chains, and amplifiers and tuners that
- * the station keeps in Gear, with the stages that are equal to them.
- */
-export async function offeredThings(db: Database, stationId: string): Promise<OfferedThing[]> {
-  const station = await readStation(db, stationId)
-  const rows = await rowsOf(db, stationId)
-  const known = new Set(rows.map(({ id }) => id))
-  const marks = new Set(rows.map(({ body }) => body.mark))
-  const isThing = (figures: StageDocument) =>
-    rows.some(({ body }) => body.stage && sameFigures(body.stage, figures))
-  const groups: Group[] = station.gear.flatMap(({ kind, document }) =>
-    (kind === 'amplifier' || kind === 'tuner') && !isThing(document)
-      ? [{ stage: document, least: 0, places: [] }]
-      : [],
-  )
-  for (const { stage, ...place } of stagesOf(await chainsAsTheyStand(db, stationId))) {
-    if (stage.thingId !== undefined && known.has(stage.thingId)) continue
-    const group = groups.find(
-      (each) =>
-        sameFigures(each.stage, stage) &&
-        // One thing does not stand twice in a chain.
-        each.places.every(({ chainId }) => chainId !== place.chainId),
-    )
-    if (group) group.places.push(place)
-    else groups.push({ stage, least: 2, places: [place] })
-  }
-  return groups
-    .filter(({ places, least }) => places.length >= least)
-    .map(({ stage, places }) => ({
-      mark: freeMark(lettersOfStages[stage.kind] ?? 'P', marks),
-      stage: figuresOf(stage),
-      places,
-    }))
-}
-
-interface Group {
-  stage: StageDocument
-  /** How often it must stand to be worth an offer. */
-  least: number
-  places: OfferedThing['places']
-}
-
-const lettersOfStages: Partial<Record<StageDocument['kind'], string>> = {
-  line: 'L',
-  tuner: 'T',
-  amplifier: 'A',
-}
-
-/** The first that is free, taken from now on. */
-function freeMark(letter: string, taken: Set<string>): string {
-  for (let n = 1; ; n++) {
-    const mark = `${letter}${n}`
-    if (taken.has(mark)) continue
-    taken.add(mark)
-    return mark
-  }
-}
 
 /** @throws StoreError where another thing of the station has its mark, or is the same entry of Gear */
 async function checkUnique(db: Reader, stationId: string, body: KeptThing, but?: string) {
@@ -236,7 +162,7 @@ export async function addThing(
   return readThing(db, stationId, id)
 }
 
-async function readThing(db: Database, stationId: string, id: string): Promise<Thing> {
+export async function readThing(db: Database, stationId: string, id: string): Promise<Thing> {
   const found = (await listThings(db, stationId)).find((thing) => thing.id === id)
   if (!found) throw missing('thing')
   return found
@@ -351,47 +277,6 @@ export async function changeThing(db: Database, id: string, given: ThingBody): P
   })
   return readThing(db, stationId, id)
 }
-
-/** Most notes that one thing has. */
-const MOST_NOTES = 500
-
-/** Keeps what happened to a thing, under the identity that it was given where it was noted. */
-export async function keepThingNote(
-  db: Database,
-  id: string,
-  noteId: string,
-  note: ThingNoteBody,
-): Promise<Thing> {
-  if (!idSchema.safeParse(noteId).success) throw missing('note')
-  const stationId = await changeNotes(db, id, (notes) => {
-    if (notes.some((own) => own.id === noteId)) return notes
-    if (notes.length >= MOST_NOTES)
-      throw invalid(['text'], `A thing has ${MOST_NOTES} notes at most: delete some first.`)
-    return [...notes, { ...note, id: noteId }]
-  })
-  return readThing(db, stationId, id)
-}
-
-export async function removeThingNote(db: Database, id: string, noteId: string): Promise<Thing> {
-  const stationId = await changeNotes(db, id, (notes) => {
-    const left = notes.filter((note) => note.id !== noteId)
-    if (left.length === notes.length) throw missing('note')
-    return left
-  })
-  return readThing(db, stationId, id)
-}
-
-type Notes = NonNullable<KeptThing['notes']>
-
-const changeNotes = (db: Database, id: string, change: (notes: Notes) => Notes): Promise<string> =>
-  write(db, async (tx) => {
-    const { body, stationId } = await thingRow(tx, id)
-    await tx
-      .update(things)
-      .set({ body: { ...body, notes: change(body.notes ?? []) } })
-      .where(eq(things.id, id))
-    return stationId
-  })
 
 export async function setThingDeleted(db: Database, id: string, deleted: boolean): Promise<void> {
   const { rowsAffected } = await write(db, async (tx) => {

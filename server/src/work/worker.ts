@@ -14,7 +14,7 @@ import { keyOf } from '../http/route.ts'
 import { apiRoutes } from '../routes/index.ts'
 import { copyTo, previewBackup, restoreFrom } from '../store/backup.ts'
 import { copiesFolder, keepCopy } from '../store/copies.ts'
-import { type Chosen, middleOf, type Part } from '../store/log.ts'
+import { type Chosen, middleOf, type Part } from '../store/logTexts.ts'
 import { logAsCsv, logAsJson } from '../store/logFiles.ts'
 import { stationFileText } from '../store/stationFile.ts'
 
