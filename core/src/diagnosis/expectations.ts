@@ -11,7 +11,6 @@ export const widensErrors = (
 ): cause is Extract<Cause, { kind: 'slip' | 'common mode' | 'other' }> =>
   cause.kind === 'slip' || cause.kind === 'common mode' || cause.kind === 'other'
 
-/** What observables are without a cause: as written down, and on average where the tuners of their channel match, or do not. */
 /** Forward power in dB over 1 W, or |ρ|, as it is on the line. */
 export const rawOf = ({ point, plane, what }: Observable, waves: readonly SolvedWaves[]): number =>
   what === 'rho'

@@ -238,6 +238,7 @@ export function roughOf(
   }
 }
 
+/** What observables are without a cause: as written down, and on average where the tuners of their channel match, or do not. */
 function meansOf(kase: Case, { spread, waves }: Prepared, observables: readonly Observable[]) {
   const nominal = waves.map((point) => point.nominal)
   const written = observables.map((o) => expectedOf(o, nominal, kase))

@@ -6,6 +6,7 @@ import { type Case, type Observable, addMeters } from './evidence.ts'
 
 /** Draws of the chain: enough for a covariance of some tens of readings. */
 const DRAWS = 400
+
 /** Waves of every channel under one cause, as an instrument would show them. */
 export const expectedOf = (
   { point, plane, what, instrument }: Observable,

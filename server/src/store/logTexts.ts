@@ -6,6 +6,7 @@ import { readings } from '../db/schema.ts'
 import { chosen, oldestFirst, place, type Query, withWords } from './log.ts'
 import { array, BETWEEN, joined, object, texts } from './logJson.ts'
 
+/** So many readings are read at once. */
 const PORTION = 8000
 
 /** Which readings of a station: all, or those that a list shows. */
