@@ -12,6 +12,7 @@ const TO_LEAST = 16
 
 export type Parts = NetworkElement[]
 
+/** The L networks that a tuner can be: one, or both ways round. */
 export const lForms = (tuner: NetworkTuner): LForm[] => {
   const [series, shunt] =
     tuner.network === 'L-low-pass'
@@ -54,9 +55,11 @@ export function judge(parts: Parts, tuner: NetworkTuner, load: Complex, hz: numb
   return { rho, lossDb: 10 * Math.log10((vRe * iRe + vIm * iIm) / load.re) }
 }
 
+/** Whether a value, H or F, lies in a range, to nine digits. */
 export const inside = (value: number, [least, most]: readonly [number, number]): boolean =>
   value >= least * (1 - 1e-9) && value <= most * (1 + 1e-9)
 
+/** What a part can be set to, H or F. */
 export const rangeOf = (tuner: NetworkTuner, part: NetworkElement['part']) =>
   part === 'coil' ? tuner.coilH : tuner.capacitorF
 
