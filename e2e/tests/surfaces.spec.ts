@@ -356,6 +356,33 @@ for (let from = 0; from < looked.length; from += GROUP) {
   })
 }
 
+test('nothing of a lens is cut off beside the side panel', async ({ page }) => {
+  countRequests(page)
+  const cut: string[] = []
+  const lenses = ['budget', 'headroom', 'compare', 'antenna', 'match', 'line', 'log', 'run']
+  for (const [i, lens] of lenses.entries()) {
+    const path = `${chain}/hf-long-run/${lens}?channel=c8&select=stage:duct`
+    await (i === 0 ? page.goto(path) : goWithin(page, path))
+    for (const width of [1280, 1024]) {
+      await page.setViewportSize({ width, height: 800 })
+      await drawn(page)
+      const wide = await page.locator('[data-room]').evaluate((pane) =>
+        [pane, ...pane.querySelectorAll('*')]
+          .filter(
+            (e) =>
+              e.scrollWidth > e.clientWidth + 1 &&
+              /auto|scroll|hidden/.test(getComputedStyle(e).overflowX) &&
+              // Read aloud, and one pixel large.
+              e.clientWidth > 1,
+          )
+          .map((e) => `${e.tagName} ${e.className}`),
+      )
+      cut.push(...wide.map((what) => `${lens} at ${width} px: ${what}`))
+    }
+  }
+  expect(cut).toEqual([])
+})
+
 test('forced colours leave the band and what is selected', async ({ page, open }) => {
   await page.emulateMedia({ forcedColors: 'active' })
   await open('channel=c8&select=stage:duct')

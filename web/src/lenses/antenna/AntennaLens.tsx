@@ -55,8 +55,8 @@ export function AntennaLens({ station, document, chain, answer, channel, onSelec
     )
   }
   return (
-    <div className="grid lg:grid-cols-[minmax(270px,1fr)_minmax(0,2fr)_minmax(310px,1fr)]">
-      <div className="space-y-3 px-5 py-4 lg:border-r lg:border-rule">
+    <div className="grid two:grid-cols-[minmax(270px,1fr)_minmax(0,2fr)_minmax(310px,1fr)]">
+      <div className="space-y-3 px-5 py-4 two:border-r two:border-rule">
         {answer.ok ? (
           <Verdict
             station={station}
@@ -82,7 +82,7 @@ export function AntennaLens({ station, document, chain, answer, channel, onSelec
       </div>
       <section
         aria-label="Antenna over frequency"
-        className="flex h-[336px] flex-col px-5 py-3 lg:border-r lg:border-rule"
+        className="flex h-[336px] flex-col px-5 py-3 two:border-r two:border-rule"
       >
         <div className="flex items-center justify-between text-sm">
           <h2 className="text-muted">Over frequency</h2>

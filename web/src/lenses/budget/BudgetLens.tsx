@@ -15,7 +15,6 @@ import { NoFigure } from '../../ui/NoFigure.tsx'
 import { operatingPoint } from '../../model/answers.ts'
 import { useRanges } from '../../compute/ranges.ts'
 import { HowSure } from '../../panel/HowSure.tsx'
-import { useWidth } from '../../ui/useWidth.ts'
 import { dbwText, radiatedOf } from '../../model/radiated.ts'
 import { rangeText, wattsText } from '../../model/wattsText.ts'
 import { Because } from './Because.tsx'
@@ -27,28 +26,16 @@ import { WorkingDialog } from './WorkingDialog.tsx'
 import { useLead } from '../../editor/lead.ts'
 import type { LensProps } from '../../editor/lens.ts'
 
-/**
- * Sentence, ledger and curve beside each other as far as they fit. By measured width, not by container
- * queries: those lay the page out twice for every changed figure.
- */
-const columns = {
-  1: 'grid-cols-1',
-  2: 'grid-cols-[minmax(14rem,4fr)_minmax(20rem,9fr)]',
-  3: 'grid-cols-[minmax(300px,3fr)_minmax(590px,7fr)_minmax(330px,4fr)]',
-} as const
-
 /** How many watts reach the antenna, and who took the rest? */
 export function BudgetLens(props: LensProps) {
   const { document, chain, answer, channel, selection, onSelect } = props
   const [shown, setShown] = useState<number | 'total' | null>(null)
-  const [ref, width] = useWidth<HTMLDivElement>()
   const ranges = useRanges()
   const sure = ranges.of(channel.id)
-  const across = width >= 1152 ? 3 : width >= 768 ? 2 : 1
   return (
-    <div ref={ref}>
-      <div className={`grid ${columns[across]}`}>
-        <div className={`px-5 py-4 ${across > 1 ? 'border-r border-rule' : ''}`}>
+    <>
+      <div className="grid grid-cols-1 two:grid-cols-[minmax(14rem,4fr)_minmax(20rem,9fr)] three:grid-cols-[minmax(300px,3fr)_minmax(590px,7fr)_minmax(330px,4fr)]">
+        <div className="border-rule px-5 py-4 two:border-r">
           {answer.ok ? (
             <>
               <Sentence document={document} answer={answer} />
@@ -68,7 +55,7 @@ export function BudgetLens(props: LensProps) {
             </HowSure>
           </div>
         </div>
-        <div className={`px-5 py-3 ${across > 2 ? 'border-r border-rule' : ''}`}>
+        <div className="border-rule px-5 py-3 three:border-r">
           {answer.ok ? (
             <Ledger
               document={document}
@@ -88,9 +75,7 @@ export function BudgetLens(props: LensProps) {
             <p className="text-muted">No ledger on this channel; others may have one.</p>
           )}
         </div>
-        <div
-          className={`h-[340px] border-rule px-5 py-3 ${across === 2 ? 'col-span-2 border-t' : ''}`}
-        >
+        <div className="col-span-full h-[340px] border-rule px-5 py-3 two:border-t three:col-span-1 three:border-t-0">
           <BandCurve
             document={document}
             chain={chain}
@@ -115,7 +100,7 @@ export function BudgetLens(props: LensProps) {
           onClose={() => setShown(null)}
         />
       )}
-    </div>
+    </>
   )
 }
 

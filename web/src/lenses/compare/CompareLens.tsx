@@ -60,8 +60,8 @@ export function CompareLens(props: LensProps) {
     id !== null && row ? [{ name, row, expense }] : [],
   )
   return (
-    <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_340px]">
-      <div className="min-w-0 space-y-4 px-5 py-4 lg:border-r lg:border-rule">
+    <div className="grid grid-cols-1 three:grid-cols-[minmax(0,1fr)_340px]">
+      <div className="min-w-0 space-y-4 px-5 py-4 three:border-r three:border-rule">
         {lead(
           <p role="status" className="min-h-6 text-[18px] leading-snug">
             {alternatives.length === 0
@@ -105,7 +105,7 @@ export function CompareLens(props: LensProps) {
             chosen && change(chosen.id, { changes: [...chosen.changes, ...changes] })
           }
         />
-        <div className="grid gap-6 border-t border-rule pt-3 xl:grid-cols-2">
+        <div className="grid gap-6 border-t border-rule pt-3 three:grid-cols-2">
           {parts && (
             <Parts
               document={document}
@@ -127,7 +127,7 @@ export function CompareLens(props: LensProps) {
         <Planner {...props} onMade={make} full={alternatives.length >= MOST_ALTERNATIVES} />
         <FarStation {...props} alternative={shown} />
       </div>
-      <div className="px-5 py-4 max-lg:border-t max-lg:border-rule">
+      <div className="border-rule px-5 py-4 not-three:border-t">
         {chosen ? (
           <Chosen
             key={chosen.id}

@@ -78,7 +78,7 @@ export function FarStation({
       {here && (
         <p className="mb-2 max-w-3xl">{sentence(here, channel, alternative?.name ?? null)}</p>
       )}
-      <div className="grid gap-x-8 gap-y-3 lg:grid-cols-[240px_minmax(0,1fr)]">
+      <div className="grid gap-x-8 gap-y-3 two:grid-cols-[240px_minmax(0,1fr)]">
         <div className="space-y-2">
           <DecibelField
             label="Noise figure of the receiver"

@@ -43,7 +43,7 @@ export function Planner({
   return (
     <section aria-label="Planner" className="border-t border-rule pt-3">
       <h2 className="mb-1 text-base font-bold">Planner: which cables, and where the tuner?</h2>
-      <div className="grid gap-x-8 gap-y-3 md:grid-cols-[minmax(220px,1fr)_minmax(220px,1fr)_minmax(220px,1fr)]">
+      <div className="grid gap-x-8 gap-y-3 grid-cols-[repeat(auto-fit,minmax(220px,1fr))]">
         <fieldset className="min-w-0">
           <legend className="mb-1 text-sm text-muted">May change</legend>
           {lines.map(({ id, name, lengthM, cable }) => (
@@ -259,7 +259,7 @@ function Result({
   }, [done])
   if (front.length === 0) return null
   return (
-    <div ref={box} className="mt-3 grid gap-6 xl:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
+    <div ref={box} className="mt-3 grid gap-6 three:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
       <div className="relative h-64">
         <ChartView chart={chart} />
       </div>

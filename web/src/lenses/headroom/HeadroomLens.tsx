@@ -103,8 +103,8 @@ export function HeadroomLens({ station, chainId, onSelect, edit, ...live }: Lens
   const ranges = useLimitRanges(document, chain, usesOf)
   const sure = ranges.of(channel.id)?.[0] ?? null
   return (
-    <div className="grid grid-cols-1 lg:grid-cols-[minmax(260px,4fr)_minmax(0,7fr)]">
-      <div className="space-y-3 px-5 py-4 lg:border-r lg:border-rule">
+    <div className="grid grid-cols-1 two:grid-cols-[minmax(260px,4fr)_minmax(0,7fr)]">
+      <div className="space-y-3 px-5 py-4 two:border-r two:border-rule">
         {here.ok ? (
           <>
             {lead(

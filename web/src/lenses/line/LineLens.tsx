@@ -60,8 +60,8 @@ export function LineLens({ chainId, document: now, chain, onSelect, put, edit }:
     put({ sweep: id })
   }
   return (
-    <div className="grid lg:grid-cols-[minmax(290px,4fr)_minmax(0,9fr)]">
-      <div className="space-y-3 px-5 py-4 lg:border-r lg:border-rule">
+    <div className="grid two:grid-cols-[minmax(290px,4fr)_minmax(0,9fr)]">
+      <div className="space-y-3 px-5 py-4 two:border-r two:border-rule">
         {lead(
           <p role="status" className="min-h-12 text-[18px] leading-snug">
             {look.problem !== null ? (
@@ -145,7 +145,7 @@ export function LineLens({ chainId, document: now, chain, onSelect, put, edit }:
           is connected. Climbing is for those who are trained for it.
         </p>
       </div>
-      <div className="min-w-0 max-lg:order-first">
+      <div className="min-w-0 one:order-first">
         <section aria-label="Along the line" className="flex h-[400px] flex-col px-5 py-3">
           <div className="flex flex-wrap items-baseline justify-between gap-x-4 text-sm text-muted">
             <h2>

@@ -52,8 +52,8 @@ export function Round(props: LensProps) {
   const [farEnd, setFarEnd] = useState<FarEnd | null>(null)
   const others = usePresence(chainId, { by, channelId: channel.id, before: place.before })
   return (
-    <div className="grid gap-y-5 lg:grid-cols-[310px_minmax(0,1fr)] xl:grid-cols-[310px_minmax(0,1fr)_330px]">
-      <section aria-label="Enter" className="px-5 py-3 lg:border-r lg:border-rule">
+    <div className="grid gap-y-5 two:grid-cols-[310px_minmax(0,1fr)] three:grid-cols-[310px_minmax(0,1fr)_330px]">
+      <section aria-label="Enter" className="px-5 py-3 two:border-r two:border-rule">
         <h2 className="mb-1.5 text-base font-bold">New reading</h2>
         <EntryForm
           station={station}
@@ -78,7 +78,7 @@ export function Round(props: LensProps) {
       </section>
       <section
         aria-label="Measurement session"
-        className="min-w-0 px-5 py-3 xl:border-r xl:border-rule"
+        className="min-w-0 px-5 py-3 three:border-r three:border-rule"
       >
         <div className="mb-2 flex flex-wrap items-end gap-2">
           {rounds && current && (
@@ -143,7 +143,7 @@ export function Round(props: LensProps) {
           </label>
         )}
       </section>
-      <div className="px-5 py-3 lg:col-start-2 xl:col-start-3">
+      <div className="px-5 py-3 two:col-start-2 three:col-start-3">
         {readings && readings.length > 0 && (
           <WhereWent
             key={current?.id}

@@ -45,7 +45,7 @@ export default function Years({ chainId, document, channel }: LensProps) {
           day show what lies between them; a session every month shows how it ages.
         </p>
       ) : (
-        <div className="grid gap-x-6 gap-y-4 lg:grid-cols-2">
+        <div className="grid gap-x-6 gap-y-4 two:grid-cols-2">
           {changedFirst(series).map((each) => (
             <YearPanel
               key={subjectKey(each)}
@@ -80,7 +80,7 @@ function BySweeps({
   return (
     <section aria-label="By sweeps" className="mt-5 border-t border-rule pt-3">
       <p className="mb-2 text-sm text-muted">What an analyser saw:</p>
-      <div className="grid gap-x-6 gap-y-4 lg:grid-cols-2">
+      <div className="grid gap-x-6 gap-y-4 two:grid-cols-2">
         {records.map((each) => (
           <YearPanel key={each.title} {...each} events={events} />
         ))}

@@ -63,8 +63,8 @@ export function MatchLens(props: LensProps) {
   const ranges = useWorthRanges(document, chain, tuner)
   const sure = ranges.of(channel.id)
   return (
-    <div className="grid grid-cols-1 lg:grid-cols-[minmax(260px,4fr)_minmax(530px,6fr)_minmax(290px,4fr)]">
-      <div className="space-y-3 px-5 py-4 lg:border-r lg:border-rule">
+    <div className="grid grid-cols-1 two:grid-cols-[minmax(260px,4fr)_minmax(530px,6fr)] three:grid-cols-[minmax(260px,4fr)_minmax(530px,6fr)_minmax(290px,4fr)]">
+      <div className="space-y-3 px-5 py-4 two:border-r two:border-rule">
         {!answer.ok && <NoFigure message={answer.message} />}
         {answer.ok &&
           lead(
@@ -107,7 +107,7 @@ export function MatchLens(props: LensProps) {
           </section>
         )}
       </div>
-      <div className="min-w-0 px-5 py-3 lg:border-r lg:border-rule">
+      <div className="min-w-0 px-5 py-3 three:border-r three:border-rule">
         <h2 className="mb-1 text-sm text-muted">Is a tuner worth it?</h2>
         {worth && <PlacesTable {...props} worth={worth} rangesOf={ranges.of} />}
       </div>
@@ -235,7 +235,10 @@ function OverBand({
     [result, frequencyHz, power],
   )
   return (
-    <section aria-label="Over the band" className="flex h-[350px] flex-col px-5 py-3">
+    <section
+      aria-label="Over the band"
+      className="col-span-full flex h-[350px] flex-col border-rule px-5 py-3 not-three:border-t three:col-span-1"
+    >
       <div className="flex items-center justify-between gap-2 text-sm">
         <h2 className="text-muted">Over the band, retuned everywhere</h2>
         <div className="flex">

@@ -63,8 +63,8 @@ export function Runner(props: LensProps & { run: Run; onLeave: () => void }) {
   const back = () => void save({ ...bodyOf(run), next: Math.max(0, run.next - 1) })
 
   return (
-    <div className="lg:grid lg:grid-cols-[300px_minmax(0,1fr)]">
-      <nav aria-label="Steps" className="border-rule px-5 py-3 text-sm max-lg:hidden lg:border-r">
+    <div className="two:grid two:grid-cols-[300px_minmax(0,1fr)]">
+      <nav aria-label="Steps" className="border-rule px-5 py-3 text-sm one:hidden two:border-r">
         <p className="mb-1 text-muted">{run.title}</p>
         <ol>
           {run.steps.map((each, i) => {

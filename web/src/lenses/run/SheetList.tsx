@@ -38,7 +38,7 @@ export function SheetList(props: LensProps) {
   const fitting = all.filter(({ missing }) => missing.length === 0)
   const others = all.filter(({ missing }) => missing.length > 0)
   return (
-    <div className="grid gap-x-10 gap-y-6 px-5 py-4 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+    <div className="grid gap-x-10 gap-y-6 px-5 py-4 two:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
       {asked && (
         <BeginDespite {...asked} document={document} onAnswer={(why) => void answer(why)} />
       )}

@@ -13,6 +13,7 @@ import { LeadSlot } from '../../editor/lead.ts'
 import { forgetWaysBack, takeBack } from '../../platform/wayBack.ts'
 import { useKeys } from '../../shell/keys.ts'
 import { lenses } from '../../lenses/index.ts'
+import { room } from '../../ui/room.ts'
 import { LiveStrip } from './LiveStrip.tsx'
 import { LensTabs } from './LensTabs.tsx'
 import { Dialog } from '../../ui/Dialog.tsx'
@@ -213,7 +214,7 @@ export function ChainWorkspace({
           )}
           <LensTabs stationId={station.id} chainId={state.id} lens={lensId} />
           <div className="flex min-h-0 flex-1 border-t border-rule max-lg:flex-col-reverse max-lg:justify-end">
-            <div className="min-w-0 flex-1 lg:overflow-y-auto">
+            <div ref={room} className="min-w-0 flex-1 lg:overflow-y-auto">
               {!chain && sweepError && (
                 <div className="max-w-2xl px-5 py-6">
                   <NoFigure
