@@ -4,9 +4,12 @@
  */
 import { defineConfig } from 'vitest/config'
 
+/** Said by scripts/mutants.mjs: those alone. */
+const some = process.env['MUTANTS_TESTS']
+
 export default defineConfig({
   test: {
-    include: ['{core,contract,server,web}/test/**/*.test.ts'],
+    include: some ? some.split(',') : ['{core,contract,server,web}/test/**/*.test.ts'],
     // The examples are read from the text of the sources, which is another one here.
     exclude: ['**/!(runSafety).long.test.ts', '**/node_modules/**', 'core/test/examples.test.ts'],
     setupFiles: ['scripts/properties.ts'],

@@ -553,6 +553,32 @@ describe('what a source gives in a fault, by hand', () => {
     expect(open({ transmitter: levelled }, 0)[0]!.unheld!.stress).toBe(0)
   })
 
+  test('a tuner known by its loss alone is as if it were not there, but before an amplifier', () => {
+    const given: RatedStage = { kind: 'tuner', method: 'given', lossDb: 0, residualSwr: 1 }
+    const rated = line({ cable: lossless, limits: { voltageRms: 300 } })
+    const stressed = (stages: RatedStage[]) =>
+      open({ stages }).find(({ kind }) => kind === 'open')!.unheld!.stress
+    expect(stressed([given, rated])).toBeCloseTo(volts(100), 0)
+    expect(stressed([rated, given])).toBeCloseTo(stressed([rated]), 9)
+    // Left in, it would match even an open end.
+    expect(stressed([given, rated])).toBeGreaterThan(1.5 * volts(25))
+  })
+
+  test('how soon: never within its limit, not known without a time constant, at once where volts break', () => {
+    const soon = (limits: Record<string, number>) =>
+      faultsOf(
+        { ...chain([line({ limits })]), transmitter: { behaviour: 'levelled', foldback: [] } },
+        { frequencyHz: 14e6, powerW: 100 },
+        steady,
+      ).find(({ kind }) => kind === 'open')!.soonS
+    expect(soon({ averageW: 5000, timeConstantS: 60 })).toBe(Infinity)
+    expect(soon({ averageW: 5000 })).toBeNull()
+    expect(soon({ voltageRms: 20 })).toBe(0)
+    const finite = soon({ averageW: 120, timeConstantS: 60 })!
+    expect(finite).toBeGreaterThan(0)
+    expect(finite).toBeLessThan(600)
+  })
+
   test('of an antenna of unknown phase the phase that lets most out counts', () => {
     const foldback = [
       [1, 1],

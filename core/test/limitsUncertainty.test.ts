@@ -84,6 +84,38 @@ test('a radio known to 10 %: volts are known to half of it, the most power to al
   expect(shareOf(own!.mostW!)).toBeCloseTo(1.645 * deviation, 2)
 })
 
+test('volts grow with the root of the setting, watts with it, an SWR not at all: the most power says so', () => {
+  const most = (limits: Record<string, number>, powerW: number) =>
+    limitsUncertainty(
+      chainOf([{ ...line(20), limits } as RatedChain['stages'][number]]),
+      { ...at, powerW },
+      [{ around: steady }],
+      knownExactly,
+      { draws: 2 },
+    )[0]!.mostW!.median
+  // From whatever setting it is looked for, it is one power.
+  for (const limits of [{ voltageRms: 200 }, { averageW: 300 }])
+    for (const powerW of [1, 30, 2000])
+      expect(most(limits, powerW) / most(limits, 100)).toBeCloseTo(1, 3)
+  expect(most({ voltageRms: 400 }, 100) / most({ voltageRms: 200 }, 100)).toBeCloseTo(4, 2)
+  expect(most({ averageW: 600 }, 100) / most({ averageW: 300 }, 100)).toBeCloseTo(2, 2)
+})
+
+test('the share of draws that are over one limit alone is the share of that limit', () => {
+  const chain = chainOf([{ ...line(20), limits: { averageW: 80 } }])
+  const [own] = limitsUncertainty(
+    chain,
+    { ...at, powerW: 90 },
+    [{ around: steady }],
+    usualTolerances,
+    { draws: 200 },
+  )
+  const heat = own!.stresses.find(({ kind }) => kind === 'heat')!
+  expect(heat.over).toBeGreaterThan(0)
+  expect(own!.over).toBeLessThanOrEqual(1)
+  expect(own!.over).toBeCloseTo(heat.over, 9)
+})
+
 test('a part right at its limit is past it in half of the draws; an unknown limit in none', () => {
   const exactly = checkLimits(plain, at, steady).stresses.find(
     ({ part, kind }) => part === 1 && kind === 'heat',

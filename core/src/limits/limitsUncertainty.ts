@@ -112,13 +112,12 @@ function gather(into: Gathered, stresses: readonly Stress[]): void {
   })
 }
 
-/** The stresses of a chain without an amplifier at another power: all but an SWR grow with it. */
+/**
+ * What is left to the limits of a chain without an amplifier at another power, for `mostPowerOf`, which reads no more of them:
+ * every limit of such a chain stands for a power. The stresses stay those of the power that was solved.
+ */
 const scaled = (stresses: readonly Stress[], factor: number): Stress[] =>
   stresses.map((own) => ({
     ...own,
-    stress:
-      own.unit === ''
-        ? own.stress
-        : own.stress * (own.unit.startsWith('V') ? Math.sqrt(factor) : factor),
     headroomDb: own.headroomDb === null ? null : own.headroomDb - 10 * Math.log10(factor),
   }))
