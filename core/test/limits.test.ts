@@ -553,6 +553,64 @@ describe('what a source gives in a fault, by hand', () => {
     expect(open({ transmitter: levelled }, 0)[0]!.unheld!.stress).toBe(0)
   })
 
+  test('where the phase decides what comes out, it is the phase that lets most out', () => {
+    // SWR 1.5 behind a quarter wave of 75 Ω: from 1.5 (75 W) to 3.4 at the radio.
+    const quarterM = (299_792_458 / 14e6 / 4) * lossless.velocityFactor
+    const [fault] = open({
+      stages: [
+        line({ cable: lossless, limits: { voltageRms: 300 } }),
+        line({ cable: { ...lossless, z0Ohm: 75 }, lengthM: quarterM }),
+      ],
+      transmitter: {
+        behaviour: 'levelled',
+        foldback: [
+          [1, 1],
+          [2, 0.5],
+          [3, 0.1],
+        ],
+      },
+      load: { kind: 'swr', swr: 1.5 },
+    })
+    expect(fault!.unheld!.stress / volts(75)).toBeCloseTo(1, 1)
+    expect(fault!.unheld!.stress).toBeGreaterThan(volts(65))
+  })
+
+  test('folded back to nothing on the fair day, it gives nothing in a fault', () => {
+    const [fault] = open({
+      transmitter: {
+        behaviour: 'levelled',
+        foldback: [
+          [1.5, 1],
+          [2, 0],
+        ],
+      },
+      load: { kind: 'fixed', rOhm: 150, xOhm: 0 },
+    })
+    expect(fault!.held!.stress).toBe(0)
+    expect(fault!.unheld!.stress).toBe(0)
+  })
+
+  test('a tuner with a network stays in, and may be what breaks', () => {
+    const tuner: RatedStage = {
+      ...{ kind: 'tuner', method: 'network', network: 'T', shuntAt: 'either' },
+      ...{ coilH: [1e-7, 28e-6], capacitorF: [15e-12, 300e-12], coilQ: 200, capacitorQ: 1000 },
+      limits: { voltageRms: 5 },
+    }
+    const [fault] = open({ stages: [tuner, line({ cable: lossless })] })
+    expect(fault!.unheld).toMatchObject({ part: 0, kind: 'voltage' })
+  })
+
+  test('a dummy load: what it has cooled from, and a burst that is less than it bears for ever', () => {
+    const load = { continuousW: 100, burst: { watts: 1000, minutes: 1 } }
+    const { timeConstantMinutes } = keyingTime(load, 30)
+    // From 0.3 of its limit to a tenth: a third is left.
+    expect(keyingTime(load, 30).coolMinutes).toBeCloseTo(timeConstantMinutes * Math.log(3), 9)
+    expect(keyingTime(load, 30).onMinutes).toBe(Infinity)
+    expect(keyingTime({ ...load, burst: { watts: 50, minutes: 1 } }, 200)).toEqual({
+      ...{ onMinutes: 0, coolMinutes: 0, timeConstantMinutes: 0 },
+    })
+  })
+
   test('a tuner known by its loss alone is as if it were not there, but before an amplifier', () => {
     const given: RatedStage = { kind: 'tuner', method: 'given', lossDb: 0, residualSwr: 1 }
     const rated = line({ cable: lossless, limits: { voltageRms: 300 } })

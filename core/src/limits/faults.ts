@@ -198,7 +198,6 @@ function soon(
   if (stress === null || stress.kind !== 'heat') return 0
   const timeConstantS = stages[stress.part]?.limits?.timeConstantS
   if (timeConstantS === undefined) return null
-  if (stress.stress <= stress.limit!) return Infinity
   return heatingTimeS(stress.stress, stress.limit!, timeConstantS, before.get(stress.part))
 }
 
