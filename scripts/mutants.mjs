@@ -114,7 +114,7 @@ function stillAlive(file, mutants) {
   writeFileSync(join(root, config), JSON.stringify({ ...rest, coverageAnalysis: 'off' }))
   const place = ({ start, end: to }) => `${start.line}:${start.column}-${to.line}:${to.column}`
   const key = ({ location, replacement }) => `${place(location)} ${replacement}`
-  // Stryker counts columns from nought where it is told of a range, and from one where it reports.
+  // Stryker counts columns from zero where it is told of a range, and from one where it reports.
   const range = ({ start, end: to }) =>
     `${file}:${start.line}:${start.column - 1}-${to.line}:${to.column - 1}`
   const found = stryker([...new Set(mutants.map((own) => range(own.location)))], config, tests)

@@ -299,6 +299,7 @@ export {
 export { cellNumber, cellProblem, decimalSign } from './formats/cells.ts'
 export { headingUnit, lossLengths, type LossPer } from './formats/headings.ts'
 export { readSheetTable, type SheetTable } from './formats/sheetTable.ts'
+export { sweepFromTable } from './formats/sweepFromTable.ts'
 export {
   type AngleUnit,
   type ColumnMapping,
@@ -308,7 +309,6 @@ export {
   readSweepTable,
   type SweepForm,
   sweepForms,
-  sweepFromTable,
   type SweepTable,
 } from './formats/sweepTable.ts'
 export { type OnePortSweep, readTouchstone, writeTouchstone } from './formats/touchstone.ts'

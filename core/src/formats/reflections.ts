@@ -1,6 +1,7 @@
 /** Reflections over frequency, whatever kind of file an analyser has saved them in. */
 import { InputError } from '../errors.ts'
-import { guessMapping, readSweepTable, sweepForms, sweepFromTable } from './sweepTable.ts'
+import { sweepFromTable } from './sweepFromTable.ts'
+import { guessMapping, readSweepTable, sweepForms } from './sweepTable.ts'
 import { type OnePortSweep, readTouchstone } from './touchstone.ts'
 import { readTwoPort } from './touchstoneTwoPort.ts'
 
